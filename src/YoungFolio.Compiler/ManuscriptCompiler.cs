@@ -1,0 +1,121 @@
+using System.Diagnostics;
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+using YoungFolio.Pdf;
+using YoungFolio.Typesetting;
+using YoungFolio.Typesetting.Images;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Compiler;
+
+/// <summary>A manuscript at one moment.</summary>
+/// <param name="Parts">Its parts.</param>
+/// <param name="MainPart">Path of the main part.</param>
+/// <param name="Today">The date that <c>\today</c> prints.</param>
+public sealed record ManuscriptSnapshot(IPartTree Parts, string MainPart, DateOnly Today);
+
+/// <summary>What a compile gives. There is always a proof.</summary>
+public sealed class CompileResult
+{
+    internal CompileResult(byte[] pdf, byte[] firstPage, CompileReport report, SourceMap map, IReadOnlyDictionary<string, AnchorPlace> anchors)
+    {
+        Pdf = pdf;
+        FirstPage = firstPage;
+        Report = report;
+        Map = map;
+        Anchors = anchors;
+    }
+
+    /// <summary>The proof.</summary>
+    public byte[] Pdf { get; }
+
+    /// <summary>The proof's first page alone, for thumbnails.</summary>
+    public byte[] FirstPage { get; }
+
+    /// <summary>The report.</summary>
+    public CompileReport Report { get; }
+
+    /// <summary>Ways between proof and source.</summary>
+    public SourceMap Map { get; }
+
+    internal IReadOnlyDictionary<string, AnchorPlace> Anchors { get; }
+}
+
+/// <summary>
+/// Compiles manuscripts: the only door to the engine. One object serves any number of compiles at a time and
+/// keeps fonts, shaped words, hyphenation and page streams for the next.
+/// </summary>
+public sealed class ManuscriptCompiler
+{
+    // Deeply nested markup is read by recursion; the limits in the builder fit this stack with room to spare.
+    private const int StackSize = 64 * 1024 * 1024;
+
+    private readonly TypesettingResources _resources = new();
+    private readonly PdfCache _cache = new();
+
+    /// <summary>Compiles a snapshot.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="last">The compile before, whose page numbers are a good start; may be null.</param>
+    /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
+    /// <exception cref="OperationCanceledException">When stopped.</exception>
+    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default)
+    {
+        CompileResult? result = null;
+        System.Runtime.ExceptionServices.ExceptionDispatchInfo? failure = null;
+        var thread = new Thread(() =>
+        {
+            try
+            {
+                result = Run(snapshot, last, cancellation);
+            }
+            catch (Exception e)
+            {
+                failure = System.Runtime.ExceptionServices.ExceptionDispatchInfo.Capture(e);
+            }
+        }, StackSize);
+        thread.Start();
+        thread.Join();
+        failure?.Throw();
+        return result!;
+    }
+
+    private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, CancellationToken cancellation)
+    {
+        var timings = new Dictionary<string, double>();
+        long start = Stopwatch.GetTimestamp();
+        var findings = new FindingLog();
+        (Document document, PositionTable positions) = DocumentBuilder.Build(
+            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today), findings, cancellation);
+        Step("read");
+        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cancellation);
+        Step("typeset");
+        var metadata = new PdfMetadata(document.Title, document.Author);
+        byte[] pdf = PdfWriter.Write(pages, metadata, _cache, picture => ReportDamaged(picture, findings, positions));
+        byte[] first = PdfWriter.Write(FirstPage(pages), metadata, _cache);
+        Step("pdf");
+        CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings);
+        return new CompileResult(pdf, first, report, new SourceMap(pages.Pages, positions), pages.Anchors);
+
+        void Step(string name)
+        {
+            long now = Stopwatch.GetTimestamp();
+            timings[name] = Math.Round(Stopwatch.GetElapsedTime(start, now).TotalMilliseconds, 1);
+            start = now;
+        }
+    }
+
+    private static void ReportDamaged(Picture picture, FindingLog findings, PositionTable positions) =>
+        findings.Fix("unreadable-picture", positions.Resolve(0) is null ? PositionTable.None : 0, 1,
+            $"The picture {picture.Part.Path} can't be read: its data are damaged or stored interlaced.",
+            "Export it again as a plain PNG or JPEG and put it in place of this one.");
+
+    private static TypesetDocument FirstPage(TypesetDocument document) => new()
+    {
+        Pages = [document.Pages[0]],
+        Outline = [],
+        Anchors = new Dictionary<string, AnchorPlace>(),
+        Floats = [],
+        Rounds = document.Rounds,
+    };
+}

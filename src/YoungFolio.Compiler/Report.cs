@@ -1,0 +1,78 @@
+using System.Text.Json.Serialization;
+
+namespace YoungFolio.Compiler;
+
+/// <summary>The compile report: a public contract, described in <c>docs/compile-report.md</c>.</summary>
+public sealed record CompileReport
+{
+    /// <summary>Number of pages.</summary>
+    public required int Pages { get; init; }
+
+    /// <summary>Number of words.</summary>
+    public required int Words { get; init; }
+
+    /// <summary>Document class.</summary>
+    [JsonPropertyName("class")]
+    public required string Class { get; init; }
+
+    /// <summary>Headings.</summary>
+    public required IReadOnlyList<OutlineLine> Outline { get; init; }
+
+    /// <summary>Labels.</summary>
+    public required IReadOnlyList<LabelLine> Labels { get; init; }
+
+    /// <summary>Citations.</summary>
+    public required IReadOnlyList<CitationLine> Citations { get; init; }
+
+    /// <summary>Printed sources.</summary>
+    public required IReadOnlyList<SourceLine> Bibliography { get; init; }
+
+    /// <summary>Floats.</summary>
+    public required IReadOnlyList<FloatLine> Floats { get; init; }
+
+    /// <summary>Number of footnotes.</summary>
+    public required int Footnotes { get; init; }
+
+    /// <summary>Numbered equations.</summary>
+    public required IReadOnlyList<EquationLine> Equations { get; init; }
+
+    /// <summary>Packages that the preamble loads.</summary>
+    public required IReadOnlyList<PackageLine> Packages { get; init; }
+
+    /// <summary>Findings, in the order of the parts.</summary>
+    public required IReadOnlyList<FindingLine> Findings { get; init; }
+
+    /// <summary>How often pages were made until all numbers held.</summary>
+    public required int Rounds { get; init; }
+
+    /// <summary>Milliseconds by step.</summary>
+    public required IReadOnlyDictionary<string, double> Timings { get; init; }
+}
+
+/// <summary>A heading.</summary>
+public sealed record OutlineLine(int Level, string? Number, string Title, string? Page, int? Sheet, string? Part, int? Line);
+
+/// <summary>A label.</summary>
+public sealed record LabelLine(string Key, string Kind, string? Number, string? Page, int? Sheet, string? Part, int? Line, int Uses);
+
+/// <summary>A citation.</summary>
+public sealed record CitationLine(string Key, string? Part, int? Line);
+
+/// <summary>A printed source.</summary>
+public sealed record SourceLine(string Key, string Label, string Text);
+
+/// <summary>A float.</summary>
+public sealed record FloatLine(string Kind, string? Number, string Caption, string? Page);
+
+/// <summary>A numbered equation.</summary>
+public sealed record EquationLine(string Number, string? Page, string? Part, int? Line);
+
+/// <summary>A package.</summary>
+public sealed record PackageLine(string Name, bool Known);
+
+/// <summary>A finding. Lines and columns count from 1; <c>Repair</c> is the one safe mend.</summary>
+public sealed record FindingLine(
+    string Kind, string Code, string Message, string Advice, string? Part, int? Line, int? Column, int Length, RepairLine? Repair);
+
+/// <summary>A mend: replace <c>Length</c> characters at a place by a text.</summary>
+public sealed record RepairLine(string Part, int Line, int Column, int Length, string Text);

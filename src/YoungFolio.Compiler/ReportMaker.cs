@@ -1,0 +1,71 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Compiler;
+
+/// <summary>Makes the report of a compile.</summary>
+internal static class ReportMaker
+{
+    public static CompileReport Make(
+        Document document, TypesetDocument pages, PositionTable positions, FindingLog findings, IReadOnlyDictionary<string, double> timings)
+    {
+        AnchorPlace? PlaceOf(string anchor) => pages.Anchors.TryGetValue(anchor, out AnchorPlace place) ? place : null;
+        Dictionary<string, int> uses = document.LabelUses.GroupBy(u => u.Key).ToDictionary(g => g.Key, g => g.Count());
+        return new CompileReport
+        {
+            Pages = pages.Pages.Count,
+            Words = document.Blocks.Sum(Words),
+            Class = document.Class,
+            Outline = [.. pages.Outline.Select(o => new OutlineLine(o.Level, o.Number, o.Title, PlaceOf(o.Anchor)?.Label, PlaceOf(o.Anchor)?.Sheet,
+                positions.Locate(o.Position)?.Part, positions.Locate(o.Position)?.Line))],
+            Labels = [.. document.Labels.Values.Where(l => l.Kind != "source").OrderBy(l => l.Position).Select(l => new LabelLine(
+                l.Key, l.Kind, l.Number, PlaceOf(l.Anchor)?.Label, PlaceOf(l.Anchor)?.Sheet,
+                positions.Locate(l.Position)?.Part, positions.Locate(l.Position)?.Line, uses.GetValueOrDefault(l.Key)))],
+            Citations = [.. document.Citations.Select(c => new CitationLine(c.Key, positions.Locate(c.Position)?.Part, positions.Locate(c.Position)?.Line))],
+            Bibliography = [.. document.Sources.Select(s => new SourceLine(s.Key, s.Label, s.Text))],
+            Floats = [.. pages.Floats.Select(f => new FloatLine(f.Kind, f.Number.Length == 0 ? null : f.Number, f.Caption, PlaceOf(f.Anchor)?.Label))],
+            Footnotes = document.Footnotes,
+            Equations = [.. document.Equations.Select(e => new EquationLine(e.Number, PlaceOf(e.Anchor)?.Label,
+                positions.Locate(e.Position)?.Part, positions.Locate(e.Position)?.Line))],
+            Packages = [.. document.Packages.Select(p => new PackageLine(p.Name, p.IsKnown))],
+            Findings = [.. findings.All.OrderBy(f => f.Kind).ThenBy(f => f.Position).Select(f => Line(f, positions))],
+            Rounds = pages.Rounds,
+            Timings = timings,
+        };
+    }
+
+    private static FindingLine Line(Finding finding, PositionTable positions)
+    {
+        SourceLocation? place = positions.Locate(finding.Position);
+        RepairLine? repair = finding.Repair is { } r && positions.Locate(r.Position) is { } at
+            ? new RepairLine(at.Part, at.Line, at.Column, r.Length, r.Text)
+            : null;
+        string kind = finding.Kind switch { FindingKind.Fix => "fix", FindingKind.Check => "check", _ => "layout" };
+        return new FindingLine(kind, finding.Code, finding.Message, finding.Advice, place?.Part, place?.Line, place?.Column, finding.Length, repair);
+    }
+
+    private static int Words(Block block) => block switch
+    {
+        ParagraphBlock p => Count(p.Content),
+        HeadingBlock h => h.Lines.Count > 0 ? Count(h.Lines[^1].Content) : 0,
+        GroupBlock g => g.Content.Sum(Words),
+        FloatBlock f => f.Content.Sum(Words),
+        TitlePageBlock t => t.Content.Sum(Words),
+        _ => 0,
+    };
+
+    private static int Count(IReadOnlyList<Inline> inlines)
+    {
+        int words = 0;
+        bool inside = false;
+        foreach (char c in PlainText.Of(inlines.Where(i => i is not MathInline)))
+        {
+            bool letter = char.IsLetterOrDigit(c) || (inside && c is '’' or '-' or '\'');
+            words += letter && !inside ? 1 : 0;
+            inside = letter;
+        }
+
+        return words + inlines.OfType<NoteInline>().Sum(n => n.Body?.Sum(Words) ?? 0);
+    }
+}

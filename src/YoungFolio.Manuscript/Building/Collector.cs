@@ -1,0 +1,161 @@
+using System.Text;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+/// <summary>Gathers inlines: characters of one style become one run.</summary>
+internal sealed class InlineCollector
+{
+    private readonly List<Inline> _inlines = [];
+    private readonly StringBuilder _text = new();
+    private readonly List<int> _positions = [];
+    private TextStyle _style;
+
+    public bool IsEmpty => _inlines.Count == 0 && _text.Length == 0;
+
+    /// <summary>Whether anything that prints was added (spaces and anchors don't).</summary>
+    public bool HasContent => _text.ToString().AsSpan().Trim(' ').Length > 0 || _inlines.Exists(i => i is not AnchorInline);
+
+    public void Append(int code, int position, TextStyle style)
+    {
+        if (style != _style && _text.Length > 0)
+        {
+            Flush();
+        }
+
+        _style = style;
+        if (style.Family != FontFamily.Mono && Combine(code))
+        {
+            return;
+        }
+
+        code = style.Family == FontFamily.Mono ? code : code switch { '`' => 0x2018, '\'' => 0x2019, _ => code };
+        if (code < 0x10000)
+        {
+            _text.Append((char)code);
+            _positions.Add(position);
+        }
+        else
+        {
+            _text.Append(char.ConvertFromUtf32(code));
+            _positions.Add(position);
+            _positions.Add(position);
+        }
+    }
+
+    /// <summary>Adds a space, unless one stands there or the paragraph just began.</summary>
+    public void Space(int position, TextStyle style)
+    {
+        bool after = _text.Length > 0
+            ? _text[^1] != ' '
+            : _inlines.Count > 0 && _inlines[^1] is not LineBreakInline && !(_inlines[^1] is TextRun r && r.Text[^1] == ' ');
+        if (after)
+        {
+            Append(' ', position, style);
+        }
+    }
+
+    public void Add(Inline inline)
+    {
+        Flush();
+        _inlines.Add(inline);
+    }
+
+    /// <summary>Takes away a space at the end, as before a line's end or <c>\unskip</c>.</summary>
+    public void TrimEnd()
+    {
+        while (_text.Length > 0 && _text[^1] == ' ')
+        {
+            _text.Length--;
+            _positions.RemoveAt(_positions.Count - 1);
+        }
+
+        Flush();
+        if (_inlines.Count > 0 && _inlines[^1] is TextRun run && run.Text[^1] == ' ')
+        {
+            _inlines.RemoveAt(_inlines.Count - 1);
+            string text = run.Text.TrimEnd(' ');
+            if (text.Length > 0)
+            {
+                _inlines.Add(new TextRun(text, run.Positions[..text.Length], run.Style));
+            }
+        }
+    }
+
+    public List<Inline> Finish()
+    {
+        TrimEnd();
+        return _inlines;
+    }
+
+    private void Flush()
+    {
+        if (_text.Length > 0)
+        {
+            _inlines.Add(new TextRun(_text.ToString(), [.. _positions], _style));
+            _text.Clear();
+            _positions.Clear();
+        }
+    }
+
+    // Dashes and quotation marks are typed as pairs of plain characters (Lamport, section 2.2.1).
+    private bool Combine(int code)
+    {
+        if (_text.Length == 0)
+        {
+            return false;
+        }
+
+        char last = _text[^1];
+        char? joined = (last, code) switch
+        {
+            ('-', '-') => '–',
+            ('–', '-') => '—',
+            ('\u2018', '`') => '\u201C',
+            ('\u2019', '\'') => '\u201D',
+            ('?', '`') => '¿',
+            ('!', '`') => '¡',
+            (',', ',') => '„',
+            ('<', '<') => '«',
+            ('>', '>') => '»',
+            _ => null,
+        };
+        if (joined is { } j)
+        {
+            _text[^1] = j;
+            return true;
+        }
+
+        return false;
+    }
+}
+
+/// <summary>A place that blocks are gathered in.</summary>
+internal sealed class BlockFrame(bool inlineOnly)
+{
+    public List<Block> Blocks { get; } = [];
+
+    public InlineCollector? Paragraph { get; set; } = inlineOnly ? new InlineCollector() : null;
+
+    /// <summary>Whether only one line's material is wanted, so that paragraphs can't end.</summary>
+    public bool InlineOnly => inlineOnly;
+
+    /// <summary>Whether the next paragraph goes on after a display and so isn't indented.</summary>
+    public bool Continues { get; set; }
+
+    /// <summary>Whether the next paragraph follows a heading and so isn't indented.</summary>
+    public bool AfterHeading { get; set; }
+
+    /// <summary>A list's label that waits for its paragraph.</summary>
+    public IReadOnlyList<Inline>? Label { get; set; }
+
+    /// <summary>Space above the paragraph that has the label.</summary>
+    public Glue LabelSpace { get; set; }
+
+    /// <summary>Captions seen, for floats.</summary>
+    public List<Caption> Captions { get; } = [];
+}
+
+/// <summary>What <c>\ref</c> would print now, and where it would lead.</summary>
+internal sealed record CurrentLabel(string Kind, string? Number, string Anchor);

@@ -1,0 +1,256 @@
+using System.Globalization;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+// Pictures, figures and captions.
+public sealed partial class DocumentBuilder
+{
+    private static readonly string[] s_pictureExtensions = ["", ".png", ".jpg", ".jpeg"];
+
+    private void DefineFigures()
+    {
+        foreach (string kind in (string[])["figure", "table"])
+        {
+            DefineEnvironment(kind, t => BeginFloat(t, kind), t => EndFloat(t, kind));
+            DefineEnvironment(kind + "*", t => BeginFloat(t, kind), t => EndFloat(t, kind));
+        }
+
+        Machine.Define("caption", (_, t) => ReadCaption(t));
+    }
+
+    /// <summary>Gives the commands of the package graphicx.</summary>
+    internal void DefinePictures()
+    {
+        Machine.Define("includegraphics", (_, t) => Picture(t));
+        Machine.Define("graphicspath", (m, t) =>
+        {
+            foreach (string folder in m.ExpandToText(m.ReadArgument(t)).Split('{', '}'))
+            {
+                if (folder.Trim().Length > 0)
+                {
+                    _graphicsFolders.Add(folder.Trim());
+                }
+            }
+        });
+    }
+
+    private void Picture(Token token)
+    {
+        Machine.TakeStar();
+        List<Token>? optionTokens = Machine.ReadOptional(token);
+        List<Token> argument = Machine.ReadArgument(token);
+        string name = Machine.ExpandToText(argument).Trim();
+        int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        Part? part = null;
+        foreach (string folder in _graphicsFolders)
+        {
+            string path = folder.TrimEnd('/') + "/" + name;
+            foreach (string extension in s_pictureExtensions)
+            {
+                part ??= Normalise(path) is { } p ? _parts.Find(p + extension) : null;
+            }
+        }
+
+        part ??= Resolve(name, s_pictureExtensions, token, at);
+        ImageInline image = ReadPictureOptions(optionTokens, part?.Path ?? name, token);
+        AddInline(image);
+    }
+
+    private ImageInline ReadPictureOptions(List<Token>? tokens, string path, Token token)
+    {
+        double? width = null;
+        double? height = null;
+        double scale = 1;
+        double angle = 0;
+        bool keeps = false;
+        foreach ((string key, List<Token> value) in KeyValues(tokens))
+        {
+            string text() => Machine.ExpandToText(value).Trim();
+            switch (key)
+            {
+                case "width":
+                    width = Machine.ParseGlue(value, token)?.Width.Points;
+                    break;
+                case "height" or "totalheight":
+                    height = Machine.ParseGlue(value, token)?.Width.Points;
+                    break;
+                case "scale":
+                    scale = Number(text(), token) ?? 1;
+                    break;
+                case "angle":
+                    angle = Number(text(), token) ?? 0;
+                    break;
+                case "keepaspectratio":
+                    keeps = text() != "false";
+                    break;
+                default:
+                    Findings.Check("unknown-option", token.Position, token.Length, $"\\includegraphics has no option “{key}” here.",
+                        "Available: width, height, scale, angle, keepaspectratio.");
+                    break;
+            }
+        }
+
+        return new ImageInline(path, token.Position) { Width = width, Height = height, Scale = scale, Angle = angle, KeepsAspect = keeps };
+    }
+
+    private double? Number(string text, Token token)
+    {
+        if (double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double value))
+        {
+            return value;
+        }
+
+        Findings.Fix("not-a-number", token.Position, token.Length, $"“{text}” is not a number.", "Write digits, such as 0.5.");
+        return null;
+    }
+
+    /// <summary>Parts a list of key=value options.</summary>
+    internal static List<(string Key, List<Token> Value)> KeyValues(List<Token>? tokens)
+    {
+        var result = new List<(string, List<Token>)>();
+        var key = new List<Token>();
+        List<Token>? value = null;
+        int depth = 0;
+        foreach (Token token in tokens ?? [])
+        {
+            depth += token.Is(Category.BeginGroup) ? 1 : token.Is(Category.EndGroup) ? -1 : 0;
+            if (depth == 0 && token.IsCharacter(','))
+            {
+                Add();
+                key = [];
+                value = null;
+            }
+            else if (depth == 0 && value is null && token.IsCharacter('='))
+            {
+                value = [];
+            }
+            else
+            {
+                (value ?? key).Add(token);
+            }
+        }
+
+        Add();
+        return result;
+
+        void Add()
+        {
+            string name = key.ToSource().Trim();
+            if (name.Length > 0)
+            {
+                result.Add((name, value ?? []));
+            }
+        }
+    }
+
+    private void BeginFloat(Token token, string kind)
+    {
+        string? where = Machine.ReadOptionalText(token);
+        EndParagraphForFloat();
+        OpenFrame();
+        _floatPlacement.Push(where is null ? "tbp" : where);
+        Machine.Assign(_floatKind, kind);
+        Machine.Assign(_leftMargin, 0);
+        Machine.Assign(_rightMargin, 0);
+        Machine.Assign(_alignment, Alignment.Justified);
+        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
+        SetSize("normalsize");
+        Machine.Assign(_spread, 1);
+        _noIndent = true;
+    }
+
+    private readonly Stack<string> _floatPlacement = new();
+
+    // A float inside a paragraph doesn't end it: the rest goes on without an indent.
+    private void EndParagraphForFloat()
+    {
+        BlockFrame frame = _frames.Peek();
+        bool inside = frame.Paragraph is { HasContent: true };
+        EndParagraph();
+        frame.Continues = inside;
+    }
+
+    private void EndFloat(Token token, string kind)
+    {
+        if (_frames.Count < 2)
+        {
+            return;
+        }
+
+        BlockFrame frame = CloseFrame();
+        string where = _floatPlacement.Count > 0 ? _floatPlacement.Pop() : "tbp";
+        Placement placement = Placement.None;
+        foreach (char c in where)
+        {
+            placement |= c switch
+            {
+                'h' or 'H' => Placement.Here,
+                't' => Placement.Top,
+                'b' => Placement.Bottom,
+                'p' => Placement.Page,
+                _ => Placement.None,
+            };
+        }
+
+        bool continues = _frames.Peek().Continues;
+        AddBlock(new FloatBlock
+        {
+            Kind = kind,
+            Content = frame.Blocks,
+            Placement = placement == Placement.None ? Placement.Top | Placement.Bottom | Placement.Page : placement,
+            Captions = frame.Captions,
+            Position = token.Position,
+        });
+        _frames.Peek().Continues = continues;
+        Machine.SkipSpaces();
+    }
+
+    private void ReadCaption(Token token)
+    {
+        bool star = Machine.TakeStar();
+        List<Token>? shortText = Machine.ReadOptional(token);
+        List<Token> text = Machine.ReadArgument(token);
+        string kind = _floatKind.Value;
+        if (kind.Length == 0)
+        {
+            Findings.Fix("caption-outside-float", token.Position, token.Length, "\\caption belongs in a figure or a table, and there is none here.",
+                "Put it inside \\begin{figure} or \\begin{table}.");
+            foreach (Inline inline in BuildInlines(text))
+            {
+                AddInline(inline);
+            }
+
+            return;
+        }
+
+        EndParagraph();
+        List<Token> words = [];
+        string number = "";
+        if (!star)
+        {
+            Machine.StepCounter(kind, token);
+            StartLabel(kind, token);
+            number = _currentLabel.Value!.Number ?? "";
+            _frames.Peek().Captions.Add(new Caption(kind, number, BuildInlines(shortText ?? text), _currentLabel.Value.Anchor, token.Position));
+            words.AddRange(Machine.Tokenize($"\\{kind}name ~\\the{kind} :", token.Position));
+            words.RemoveAll(t => t.Is(Category.Space));
+            AddBlock(new AnchorBlock(_currentLabel.Value.Anchor));
+        }
+
+        Machine.BeginGroup(GroupKind.Command, "", token.Position);
+        List<Inline> content = [.. BuildInlines(words)];
+        if (content.Count > 0)
+        {
+            content.Add(new TextRun(" ", [token.Position], _style.Value));
+        }
+
+        content.AddRange(BuildInlines(text));
+        bool isShort = PlainText.Of(content).Length < 70;
+        AddBlock(new SpaceBlock(Glue.Of(8)));
+        AddBlock(new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }));
+        AddBlock(new SpaceBlock(Glue.Of(2)));
+        Machine.EndGroup();
+    }
+}

@@ -1,0 +1,403 @@
+using YoungFolio.Manuscript.Mathematics;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+/// <summary>The list of a formula that is being read.</summary>
+internal sealed class MathContext
+{
+    public List<MathNode> Nodes { get; } = [];
+
+    /// <summary>Number of environments open where the list begins: an \end of a later one doesn't end it.</summary>
+    public int Environments { get; init; }
+}
+
+// How formulas are read: a list of nodes at a time, to the sign that ends it.
+public sealed partial class DocumentBuilder
+{
+    private enum MathEnd
+    {
+        Brace,
+        Dollar,
+        DoubleDollar,
+        Parenthesis,
+        Bracket,
+        Right,
+        Cell,
+        Scan,
+    }
+
+    private MathContext? _math;
+    private bool _mathAborted;
+    private readonly Scoped<MathAlphabet> _alphabet = new(MathAlphabet.Normal);
+    private readonly List<Equation> _equations = [];
+
+    private void InlineFormula(Token token)
+    {
+        if (!_documentBegun && !CanPrint(token.Position))
+        {
+            return;
+        }
+
+        Token next = Machine.Peek();
+        if (next.Is(Category.MathShift) && !_frames.Peek().InlineOnly)
+        {
+            Machine.Next();
+            Display(token, () => ReadMathList(MathEnd.DoubleDollar, token), false);
+            return;
+        }
+
+        AddFormula(token, MathEnd.Dollar);
+    }
+
+    private void AddFormula(Token token, MathEnd end)
+    {
+        Machine.BeginGroup(GroupKind.Formula, "", token.Position);
+        MathList list = ReadMathList(end, token);
+        EndFormulaGroup();
+        AddInline(new MathInline(list, _style.Value));
+    }
+
+    private void EndFormulaGroup()
+    {
+        while (Machine.Groups.Count > 0 && Machine.Groups[^1].Kind != GroupKind.Formula)
+        {
+            Machine.EndGroup();
+        }
+
+        if (Machine.Groups.Count > 0)
+        {
+            Machine.EndGroup();
+        }
+
+        _mathAborted = false;
+    }
+
+    /// <summary>Reads a list to its end; what ends a list around it is left for that one.</summary>
+    private MathList ReadMathList(MathEnd end, Token opener)
+    {
+        MathContext? outer = _math;
+        var context = new MathContext { Environments = OpenEnvironments() };
+        _math = context;
+        if (++_recursion > RecursionLimit)
+        {
+            _recursion = 0;
+            throw new MarkupLimitException("nested-too-deep", "Formulas are nested too deeply here.", opener.Position);
+        }
+
+        while (!_mathAborted)
+        {
+            Token token = Machine.NextExpanded();
+            if (EndsMath(token, end, opener))
+            {
+                break;
+            }
+
+            CarryMath(token);
+        }
+
+        _recursion--;
+        _math = outer;
+        return new MathList(context.Nodes);
+    }
+
+    private int OpenEnvironments() => Machine.Groups.Count(g => g.Kind == GroupKind.Environment);
+
+    private bool EndsMath(Token token, MathEnd end, Token opener)
+    {
+        Category category = token.Symbol?.Meaning.Value is CharacterMeaning c ? c.Category : token.Category;
+        string? command = (token.Symbol?.Meaning.Value as BuiltInCommand)?.Name;
+        if (command == "end" && OpenEnvironments() > _math!.Environments)
+        {
+            return false;
+        }
+
+        switch (end)
+        {
+            case MathEnd.Brace when category == Category.EndGroup:
+            case MathEnd.Dollar when category == Category.MathShift:
+            case MathEnd.Parenthesis when command == ")":
+            case MathEnd.Bracket when command == "]":
+            case MathEnd.Scan when token.Is(Category.Stop):
+                return true;
+            case MathEnd.DoubleDollar when category == Category.MathShift:
+                Token second = Machine.Next();
+                if (!second.Is(Category.MathShift))
+                {
+                    Machine.PutBack(second);
+                }
+
+                return true;
+            case MathEnd.Right when command == "right":
+            case MathEnd.Cell when category == Category.Alignment || command is "\\" or "end":
+                Machine.PutBack(token);
+                return true;
+        }
+
+        if (token.Is(Category.Stop) || command is "par" or "end" || category == Category.MathShift || command is "]" or ")"
+            || category == Category.EndGroup || category == Category.Alignment)
+        {
+            return EndMathWrongly(token, end, opener, category, command);
+        }
+
+        return false;
+    }
+
+    // Something that can't stand in a formula: say once what is missing, and end all lists.
+    private bool EndMathWrongly(Token token, MathEnd end, Token opener, Category category, string? command)
+    {
+        if (category == Category.EndGroup && end != MathEnd.Right)
+        {
+            if (Machine.Groups.Any(g => g.Kind == GroupKind.Brace && g.Position < opener.Position) && end is MathEnd.Dollar)
+            {
+                Unclosed(end, opener);
+                Machine.PutBack(token);
+                return true;
+            }
+
+            Findings.Fix("surplus-brace", token.Position, 1, "This } closes nothing.",
+                "Delete it, or put { where its group begins.", new Repair(token.Position, 1, ""));
+            return false;
+        }
+
+        if (category == Category.Alignment)
+        {
+            Findings.Fix("stray-ampersand", token.Position, 1, "& parts columns, and this formula has none.",
+                "Use an environment such as align, or write \\& for the sign.");
+            return false;
+        }
+
+        Unclosed(end, opener);
+        // A dollar closes the formula that it was meant for.
+        if (!(category == Category.MathShift && end is MathEnd.Brace or MathEnd.Right))
+        {
+            Machine.PutBack(token);
+        }
+
+        _mathAborted = true;
+        return true;
+    }
+
+    private void Unclosed(MathEnd end, Token opener)
+    {
+        (string code, string message, string advice) = end switch
+        {
+            MathEnd.Brace => ("missing-brace", "The brace { opened here isn't closed.", "Put } where it should end."),
+            MathEnd.Right => ("missing-right", "\\left here has no \\right.", "Put \\right with its delimiter, or \\right. for none."),
+            MathEnd.Dollar => ("unclosed-formula", "The formula begun here by $ isn't closed.", "Put $ where it should end; an empty line can't stand in a formula."),
+            MathEnd.DoubleDollar => ("unclosed-formula", "The display begun here by $$ isn't closed.", "Put $$ where it should end."),
+            MathEnd.Parenthesis => ("unclosed-formula", "The formula begun here by \\( isn't closed.", "Put \\) where it should end."),
+            MathEnd.Bracket => ("unclosed-formula", "The display begun here by \\[ isn't closed.", "Put \\] where it should end."),
+            _ => ("unclosed-formula", "The formula begun here isn't closed before its paragraph ends.", "An empty line can't stand in a display; delete it, or end the environment."),
+        };
+        Findings.Fix(code, opener.Position, opener.Length, message, advice);
+    }
+
+    private void CarryMath(Token token)
+    {
+        if (token.Symbol is { } symbol)
+        {
+            switch (symbol.Meaning.Value)
+            {
+                case SymbolMeaning s:
+                    AddSymbol(s.Text, s.Class, token.Position, s.IsLarge);
+                    return;
+                case CharacterMeaning c:
+                    CarryMathCharacter(token, c.Category, c.Code);
+                    return;
+                case ConstantMeaning constant:
+                    CarryMathCharacter(token, Category.Other, constant.Value);
+                    return;
+                case BuiltInCommand { Name: var name } when s_textInMath.Contains(name):
+                    List<Token> argument = name is "ref" or "pageref" or "eqref" or "mbox" or "text" or "fbox"
+                        or "textbf" or "textit" or "textrm" or "texttt" or "textsf" or "textsc" or "emph" or "textnormal" or "textup"
+                        ? Machine.ReadArgument(token) : [];
+                    List<Token> again = [token, Token.Character('{', Category.BeginGroup, PositionTable.None), .. argument,
+                        Token.Character('}', Category.EndGroup, PositionTable.None)];
+                    _math!.Nodes.Add(new Atom(AtomClass.Ordinary, new TextNucleus(BuildInlines(again))) { Position = token.Position });
+                    return;
+            }
+        }
+        else if (token.Category is not Category.Space)
+        {
+            CarryMathCharacter(token, token.Category, token.Code);
+            return;
+        }
+        else
+        {
+            return;
+        }
+
+        Carry(token);
+    }
+
+    private static readonly HashSet<string> s_textInMath =
+        ["ref", "pageref", "eqref", "mbox", "text", "fbox", "textbf", "textit", "textrm", "texttt", "textsf", "textsc", "emph", "textnormal", "textup"];
+
+    private void CarryMathCharacter(Token token, Category category, int code)
+    {
+        switch (category)
+        {
+            case Category.BeginGroup:
+                Machine.BeginGroup(GroupKind.Brace, "", token.Position);
+                MathList list = ReadMathList(MathEnd.Brace, token);
+                if (!_mathAborted)
+                {
+                    Machine.EndGroup();
+                }
+
+                _math!.Nodes.Add(new Atom(AtomClass.Ordinary, new ListNucleus(list)) { Position = token.Position });
+                break;
+            case Category.Superscript or Category.Subscript:
+                AddScript(token, category == Category.Superscript);
+                break;
+            case Category.Parameter:
+                Findings.Fix("stray-hash", token.Position, 1, "# stands for a parameter in a definition, and there is none here.", "For the sign itself write \\#.");
+                break;
+            case Category.Letter or Category.Other when code == '\'':
+                AddPrime(token);
+                break;
+            case Category.Letter or Category.Other:
+                AtomClass atomClass = Symbols.ClassOf(code);
+                AddSymbol(char.ConvertFromUtf32(code), atomClass, token.Position, atomClass == AtomClass.Operator);
+                break;
+        }
+    }
+
+    private void AddSymbol(string text, AtomClass atomClass, int position, bool large)
+    {
+        int code = char.ConvertToUtf32(text, 0);
+        string shown = Alphabets.Map(code, _alphabet.Value);
+        _math!.Nodes.Add(new Atom(atomClass, new SymbolNucleus(shown) { IsLarge = large })
+        {
+            Position = position,
+            Limits = Symbols.IsIntegral(text) ? Limits.Never : Limits.Automatic,
+        });
+    }
+
+    private Atom LastAtom(Token token)
+    {
+        if (_math!.Nodes.Count > 0 && _math.Nodes[^1] is Atom atom)
+        {
+            return atom;
+        }
+
+        var empty = new Atom(AtomClass.Ordinary, new ListNucleus(MathList.Empty)) { Position = token.Position };
+        _math.Nodes.Add(empty);
+        return empty;
+    }
+
+    private void AddScript(Token token, bool raised)
+    {
+        Atom atom = LastAtom(token);
+        MathList script = ReadMathArgument(token);
+        if (raised ? atom.Superscript is not null && !IsPrimes(atom.Superscript) : atom.Subscript is not null)
+        {
+            Findings.Fix(raised ? "double-superscript" : "double-subscript", token.Position, 1,
+                raised ? "Two superscripts stand one after the other." : "Two subscripts stand one after the other.",
+                "Say with braces which belongs to which: x^{a^{b}} or {x^a}^b.");
+            atom = new Atom(AtomClass.Ordinary, new ListNucleus(MathList.Empty)) { Position = token.Position };
+            _math!.Nodes.Add(atom);
+        }
+
+        if (raised)
+        {
+            atom.Superscript = atom.Superscript is { } primes ? new MathList([.. primes.Nodes, .. script.Nodes]) : script;
+        }
+        else
+        {
+            atom.Subscript = script;
+        }
+    }
+
+    private static bool IsPrimes(MathList list) =>
+        list.Nodes.All(n => n is Atom { Nucleus: SymbolNucleus { Text: "′" } });
+
+    private void AddPrime(Token token)
+    {
+        Atom atom = LastAtom(token);
+        var prime = new Atom(AtomClass.Ordinary, new SymbolNucleus("′")) { Position = token.Position };
+        atom.Superscript = new MathList([.. atom.Superscript?.Nodes ?? [], prime]);
+    }
+
+    /// <summary>Reads a formula in braces, or a single symbol or command with its own arguments.</summary>
+    private MathList ReadMathArgument(Token command)
+    {
+        Token token = Machine.NextExpanded();
+        while (token.Is(Category.Space))
+        {
+            token = Machine.NextExpanded();
+        }
+
+        if (token.Is(Category.BeginGroup) || token.Symbol?.Meaning.Value is CharacterMeaning { Category: Category.BeginGroup })
+        {
+            Machine.BeginGroup(GroupKind.Brace, "", token.Position);
+            MathList list = ReadMathList(MathEnd.Brace, token);
+            if (!_mathAborted)
+            {
+                Machine.EndGroup();
+            }
+
+            return list;
+        }
+
+        if (token.Is(Category.Stop) || token.Category is Category.EndGroup or Category.MathShift or Category.Alignment
+            || token.Symbol?.Meaning.Value is BuiltInCommand { Name: "par" or "end" or "right" or "\\" or "]" or ")" })
+        {
+            Machine.PutBack(token);
+            Findings.Fix("missing-argument", command.Position, command.Length, $"{command} lacks what belongs to it.",
+                "Write it in { } right after.");
+            return MathList.Empty;
+        }
+
+        MathContext? outer = _math;
+        var context = new MathContext();
+        _math = context;
+        CarryMath(token);
+        _math = outer;
+        return new MathList(context.Nodes);
+    }
+
+    // ---- mathematics outside mathematics ----------------------------------------------------------------
+
+    private void StrayMathematics(Token token)
+    {
+        if (!_documentBegun && !CanPrint(token.Position))
+        {
+            return;
+        }
+
+        Findings.Fix("mathematics-outside", token.Position, token.Length, $"{token} belongs in a formula.",
+            $"Put $ around the formula: ${token}$.", new Repair(token.Position, token.Length, $"${token}$"));
+        Recover(token);
+    }
+
+    private void StrayScript(Token token)
+    {
+        if (!_documentBegun && !CanPrint(token.Position))
+        {
+            return;
+        }
+
+        Findings.Fix("script-outside", token.Position, 1, $"{token} makes a script in a formula, and this is text.",
+            token.Is(Category.Subscript)
+                ? "For the sign itself write \\_ ; for mathematics put $ around the formula."
+                : "Put $ around the formula.",
+            token.Is(Category.Subscript) ? new Repair(token.Position, 1, "\\_") : null);
+        Recover(token);
+    }
+
+    // Sets one stray command of mathematics as a formula of its own.
+    private void Recover(Token token)
+    {
+        Machine.BeginGroup(GroupKind.Formula, "", token.Position);
+        MathContext? outer = _math;
+        var context = new MathContext();
+        _math = context;
+        CarryMath(token);
+        _math = outer;
+        EndFormulaGroup();
+        AddInline(new MathInline(new MathList(context.Nodes), _style.Value));
+    }
+}

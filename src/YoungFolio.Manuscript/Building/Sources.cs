@@ -1,0 +1,142 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+// Citations, the hand-made bibliography, and addresses.
+public sealed partial class DocumentBuilder
+{
+    private readonly List<Citation> _citations = [];
+    private readonly List<PrintedSource> _sources = [];
+
+    private void DefineSources()
+    {
+        Machine.Define("cite", (m, t) =>
+        {
+            List<Token>? note = m.ReadOptional(t);
+            List<Token> argument = m.ReadArgument(t);
+            AddText("[", t.Position);
+            string separator = "";
+            foreach (string key in Split(m.ExpandToText(argument)))
+            {
+                AddText(separator, t.Position);
+                separator = ", ";
+                _citations.Add(new Citation(key, t.Position));
+                _labelUses.Add(new LabelUse("source " + key, t.Position, NameLength(t, argument)));
+                AddInline(new ReferenceInline("source " + key, ReferenceKind.Number, _style.Value, t.Position, t.Length));
+            }
+
+            if (note is not null)
+            {
+                AddText(", ", t.Position);
+                foreach (Inline inline in BuildInlines(note))
+                {
+                    AddInline(inline);
+                }
+            }
+
+            AddText("]", t.Position);
+        });
+        DefineEnvironment("thebibliography", t =>
+        {
+            Machine.ReadArgument(t);
+            EndParagraph();
+            Machine.NewCounter("source");
+            string level = Class.HasChapters ? "chapter" : "section";
+            string name = Class.HasChapters ? "bibname" : "refname";
+            List<Token> heading = [.. Machine.Tokenize($"\\{level}*{{\\{name} }}", t.Position)];
+            foreach (Block block in BuildBlocks(heading))
+            {
+                AddBlock(block);
+            }
+
+            OpenFrame();
+            Machine.Assign(_leftMargin, 2.2 * _style.Value.Size);
+            Machine.Assign(_parSkip, Glue.Of(4, 2, 1));
+        }, _ =>
+        {
+            if (_frames.Count > 1)
+            {
+                foreach (Block block in CloseFrame().Blocks)
+                {
+                    AddBlock(block);
+                }
+            }
+        });
+        Machine.Define("bibitem", (m, t) =>
+        {
+            List<Token>? own = m.ReadOptional(t);
+            List<Token> argument = m.ReadArgument(t);
+            string key = m.ExpandToText(argument).Trim();
+            EndParagraph();
+            if (m.Counter("source") is null)
+            {
+                Findings.Fix("item-outside-list", t.Position, t.Length, "\\bibitem belongs in the environment thebibliography.",
+                    "Put \\begin{thebibliography}{99} before the first one.");
+                return;
+            }
+
+            if (own is null)
+            {
+                m.StepCounter("source", t);
+            }
+
+            string anchor = NewAnchor("source");
+            List<Inline> label = BuildInlines(own ?? [.. m.Tokenize("\\arabic{source}", t.Position)]);
+            string text = PlainText.Of(label);
+            _labels["source " + key] = new Label("source " + key, "source", text, anchor, t.Position, NameLength(t, argument));
+            _sources.Add(new PrintedSource(key, text, ""));
+            TextStyle style = _style.Value;
+            _frames.Peek().Label = [new TextRun("[", [t.Position], style), .. label, new TextRun("]", [t.Position], style)];
+            _frames.Peek().LabelSpace = _parSkip.Value;
+            Paragraph().Add(new AnchorInline(anchor));
+            m.SkipSpaces();
+        });
+        Machine.Define("newblock", (_, t) => AddSpace(t.Position));
+    }
+
+    /// <summary>Gives the commands for addresses.</summary>
+    internal void DefineAddresses()
+    {
+        Machine.Define("url", (m, t) => Address(t));
+        Machine.Define("nolinkurl", (m, t) => Address(t));
+        Machine.Define("href", (m, t) =>
+        {
+            string target = RawArgument(t);
+            AddInline(new LinkInline(BuildInlines(m.ReadArgument(t)), target, true));
+        });
+    }
+
+    private void Address(Token token)
+    {
+        string address = RawArgument(token);
+        TextStyle style = _style.Value with { Family = FontFamily.Mono };
+        var content = new List<Inline>();
+        int start = 0;
+        for (int i = 0; i < address.Length; i++)
+        {
+            // An address may break after a slash, a full stop or a hyphen.
+            if (address[i] is '/' or '.' or '-' or '?' or '&' or '=' || i == address.Length - 1)
+            {
+                string piece = address[start..(i + 1)];
+                content.Add(new TextRun(piece, [.. Enumerable.Repeat(token.Position, piece.Length)], style));
+                content.Add(new PenaltyInline(i == address.Length - 1 ? 10000 : 100));
+                start = i + 1;
+            }
+        }
+
+        AddInline(new LinkInline(content, address, true));
+    }
+
+    // An address's signs mean nothing: % and # and _ are read as they stand.
+    private string RawArgument(Token token)
+    {
+        if (Machine.DirectLexer is { } lexer && lexer.PeekRaw() == '{')
+        {
+            lexer.TakeRaw();
+            return lexer.TakeRawUntil("}")?.Trim() ?? "";
+        }
+
+        return Machine.ReadText(token);
+    }
+}

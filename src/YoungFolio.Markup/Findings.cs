@@ -1,0 +1,131 @@
+namespace YoungFolio.Markup;
+
+/// <summary>The three kinds of finding (product words: to fix, to check, about the layout).</summary>
+public enum FindingKind
+{
+    /// <summary>The markup is wrong.</summary>
+    Fix,
+
+    /// <summary>Probably not meant.</summary>
+    Check,
+
+    /// <summary>How something sits on the page.</summary>
+    Layout,
+}
+
+/// <summary>A mend that is safe to apply: replace a stretch of source by new text.</summary>
+/// <param name="Position">Position of the first character to replace.</param>
+/// <param name="Length">Number of characters to replace; 0 inserts.</param>
+/// <param name="Text">The new text.</param>
+public sealed record Repair(int Position, int Length, string Text);
+
+/// <summary>One thing that the compiler has to say.</summary>
+/// <param name="Kind">How grave it is.</param>
+/// <param name="Code">A stable name of the check, such as <c>unknown-command</c>.</param>
+/// <param name="Message">What is wrong, in one plain sentence.</param>
+/// <param name="Advice">Why it matters or how to mend it; may be empty.</param>
+/// <param name="Position">Where, as a position; <see cref="PositionTable.None"/> for the whole manuscript.</param>
+/// <param name="Length">Number of characters concerned.</param>
+/// <param name="Repair">The one safe mend, where there is one.</param>
+public sealed record Finding(
+    FindingKind Kind, string Code, string Message, string Advice, int Position, int Length, Repair? Repair = null);
+
+/// <summary>Collects findings; the same finding at the same place is kept once, and the number is bounded.</summary>
+public sealed class FindingLog
+{
+    private const int Limit = 500;
+    private readonly List<Finding> _findings = [];
+    private readonly HashSet<(string Code, int Position, string Message)> _seen = [];
+
+    /// <summary>What was found, in the order of finding.</summary>
+    public IReadOnlyList<Finding> All => _findings;
+
+    /// <summary>Adds a finding unless it is known already.</summary>
+    public void Add(Finding finding)
+    {
+        if (_findings.Count < Limit && _seen.Add((finding.Code, finding.Position, finding.Message)))
+        {
+            _findings.Add(finding);
+        }
+    }
+
+    /// <summary>Adds a <em>to fix</em> finding.</summary>
+    public void Fix(string code, int position, int length, string message, string advice, Repair? repair = null) =>
+        Add(new Finding(FindingKind.Fix, code, message, advice, position, length, repair));
+
+    /// <summary>Adds a <em>to check</em> finding.</summary>
+    public void Check(string code, int position, int length, string message, string advice, Repair? repair = null) =>
+        Add(new Finding(FindingKind.Check, code, message, advice, position, length, repair));
+
+    /// <summary>Adds a finding about the layout.</summary>
+    public void Layout(string code, int position, int length, string message, string advice) =>
+        Add(new Finding(FindingKind.Layout, code, message, advice, position, length));
+}
+
+/// <summary>Finds the name that a writer most likely meant.</summary>
+public static class NearestName
+{
+    /// <summary>
+    /// The candidate with the smallest edit distance (insert, delete, replace, swap of neighbours), if it is
+    /// near enough to be a likely slip: one edit for short names, two from five letters, three from nine.
+    /// </summary>
+    public static string? Find(string name, IEnumerable<string> candidates)
+    {
+        int limit = name.Length < 5 ? 1 : name.Length < 9 ? 2 : 3;
+        string? best = null;
+        int bestDistance = limit + 1;
+        foreach (string candidate in candidates)
+        {
+            if (Math.Abs(candidate.Length - name.Length) > limit)
+            {
+                continue;
+            }
+
+            int distance = Distance(name, candidate, bestDistance);
+            if (distance < bestDistance
+                || (distance == bestDistance && best is not null && string.CompareOrdinal(candidate, best) < 0))
+            {
+                (best, bestDistance) = (candidate, distance);
+            }
+        }
+
+        return bestDistance <= limit ? best : null;
+    }
+
+    private static int Distance(string a, string b, int cutoff)
+    {
+        int[] before = new int[b.Length + 1];
+        int[] last = new int[b.Length + 1];
+        int[] row = new int[b.Length + 1];
+        for (int j = 0; j <= b.Length; j++)
+        {
+            last[j] = j;
+        }
+
+        for (int i = 1; i <= a.Length; i++)
+        {
+            row[0] = i;
+            int smallest = i;
+            for (int j = 1; j <= b.Length; j++)
+            {
+                int cost = a[i - 1] == b[j - 1] ? 0 : 1;
+                row[j] = Math.Min(Math.Min(last[j] + 1, row[j - 1] + 1), last[j - 1] + cost);
+                if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
+                {
+                    row[j] = Math.Min(row[j], before[j - 2] + 1);
+                }
+
+                smallest = Math.Min(smallest, row[j]);
+            }
+
+            if (smallest > cutoff)
+            {
+                return int.MaxValue;
+            }
+
+            (before, last, row) = (last, row, before);
+        }
+
+        return last[b.Length];
+    }
+}

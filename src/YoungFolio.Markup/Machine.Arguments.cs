@@ -1,0 +1,382 @@
+namespace YoungFolio.Markup;
+
+// Arguments: of macros, and as built-in commands ask for them.
+public sealed partial class Machine
+{
+    /// <summary>Skips spaces; with <paramref name="paragraphs"/> also empty lines.</summary>
+    public void SkipSpaces(bool paragraphs = false)
+    {
+        Token token = Next();
+        while (token.Is(Category.Space) || (paragraphs && ReferenceEquals(token.Symbol, Par)))
+        {
+            token = Next();
+        }
+
+        PutBack(token);
+    }
+
+    /// <summary>Skips spaces after expansion of what follows.</summary>
+    internal Token NextNonSpaceExpanded()
+    {
+        Token token = NextExpanded();
+        while (token.Is(Category.Space))
+        {
+            token = NextExpanded();
+        }
+
+        return token;
+    }
+
+    /// <summary>Takes a star if one comes next.</summary>
+    public bool TakeStar()
+    {
+        SkipSpaces();
+        Token token = Next();
+        if (token.IsCharacter('*'))
+        {
+            return true;
+        }
+
+        PutBack(token);
+        return false;
+    }
+
+    /// <summary>Reads an argument: a group's content, or one token.</summary>
+    /// <param name="command">The command that wants it, for findings.</param>
+    /// <returns>The tokens without the outer braces; empty, with a finding, when there is none.</returns>
+    public List<Token> ReadArgument(Token command)
+    {
+        SkipSpaces();
+        Token first = Next();
+        if (first.Is(Category.BeginGroup))
+        {
+            return ReadBalanced(first, command);
+        }
+
+        if (first.Is(Category.Stop) || first.Is(Category.EndGroup) || ReferenceEquals(first.Symbol, Par))
+        {
+            PutBack(first);
+            Findings.Fix("missing-argument", command.Position, command.Length,
+                $"{command} lacks what belongs in its braces.",
+                "Write it in { } right after the command.");
+            return [];
+        }
+
+        return [first];
+    }
+
+    /// <summary>Reads an argument and expands it to text.</summary>
+    public string ReadText(Token command) => ExpandToText(ReadArgument(command)).Trim();
+
+    /// <summary>Reads an optional argument in brackets; null when none comes next.</summary>
+    public List<Token>? ReadOptional(Token command, char open = '[', char close = ']')
+    {
+        var spaces = new List<Token>();
+        Token token = Next();
+        while (token.Is(Category.Space))
+        {
+            spaces.Add(token);
+            token = Next();
+        }
+
+        if (!token.IsCharacter(open))
+        {
+            PutBack(token);
+            for (int i = spaces.Count - 1; i >= 0; i--)
+            {
+                PutBack(spaces[i]);
+            }
+
+            return null;
+        }
+
+        var result = new List<Token>();
+        int depth = 0;
+        while (true)
+        {
+            Token t = Next();
+            if (t.Is(Category.Stop) || (ReferenceEquals(t.Symbol, Par) && depth == 0))
+            {
+                Findings.Fix("missing-bracket", token.Position, 1,
+                    $"The bracket {open} opened here for {command} isn't closed.",
+                    $"Put {close} where the option ends.");
+                PutBack(t);
+                return result;
+            }
+
+            if (t.Is(Category.BeginGroup))
+            {
+                depth++;
+            }
+            else if (t.Is(Category.EndGroup) && --depth < 0)
+            {
+                Findings.Fix("missing-bracket", token.Position, 1,
+                    $"The bracket {open} opened here for {command} isn't closed.",
+                    $"Put {close} where the option ends.");
+                PutBack(t);
+                return result;
+            }
+            else if (depth == 0 && t.IsCharacter(close))
+            {
+                return Unbrace(result);
+            }
+
+            result.Add(t);
+        }
+    }
+
+    /// <summary>Reads an optional argument and expands it to text.</summary>
+    public string? ReadOptionalText(Token command) =>
+        ReadOptional(command) is { } tokens ? ExpandToText(tokens).Trim() : null;
+
+    /// <summary>
+    /// Reads to the brace that closes a group. When there is none, the argument ends with its paragraph
+    /// and the missing brace is reported where the group was opened.
+    /// </summary>
+    public List<Token> ReadBalanced(Token open, Token command)
+    {
+        // An argument never runs out of the part that it began in.
+        _holdAtPartEnd++;
+        try
+        {
+            return ReadBalancedInPart(open, command);
+        }
+        finally
+        {
+            _holdAtPartEnd--;
+        }
+    }
+
+    private List<Token> ReadBalancedInPart(Token open, Token command)
+    {
+        var result = new List<Token>();
+        int depth = 0;
+        int paragraph = -1;
+        int environment = -1;
+        while (true)
+        {
+            Token token = Next();
+            switch (token.Category)
+            {
+                case Category.BeginGroup:
+                    depth++;
+                    break;
+                case Category.EndGroup when depth-- == 0:
+                    return result;
+                case Category.Stop:
+                    // The argument most likely ends with its paragraph, or before the next environment's end.
+                    int cut = paragraph >= 0 ? paragraph : result.Count;
+                    if (environment >= 0 && environment < cut)
+                    {
+                        cut = environment;
+                    }
+
+                    int from = open.Position >= 0 ? open.Position : command.Position;
+                    Repair? repair = null;
+                    if (cut > 0 && cut <= result.Count && result[cut - 1] is { Position: >= 0 } last)
+                    {
+                        int line = Positions.Locate(from)?.Line ?? 0;
+                        repair = Positions.Locate(last.Position)?.Line == line
+                            ? new Repair(last.Position + last.Length, 0, "}")
+                            : null;
+                    }
+
+                    Findings.Fix("missing-brace", from, 1,
+                        command.Symbol is null
+                            ? "The brace { opened here isn't closed."
+                            : $"The brace {{ opened here for {command} isn't closed.",
+                        "Put } where it should end. Until then it was taken to end with its paragraph.", repair);
+                    if (cut < result.Count)
+                    {
+                        Push(result.GetRange(cut, result.Count - cut));
+                        result.RemoveRange(cut, result.Count - cut);
+                    }
+
+                    return result;
+                case Category.Command:
+                    if (paragraph < 0 && ReferenceEquals(token.Symbol, Par))
+                    {
+                        paragraph = result.Count;
+                    }
+                    else if (environment < 0 && (token.IsCommand("end") || token.IsCommand("chapter") || token.IsCommand("section")))
+                    {
+                        environment = result.Count;
+                    }
+
+                    break;
+            }
+
+            result.Add(token);
+        }
+    }
+
+    private void ExpandMacro(Token call, MacroMeaning macro)
+    {
+        if (macro.Arity == 0 && macro.Pattern.Length == 0)
+        {
+            PushBody(call, macro.Body, null);
+            return;
+        }
+
+        var arguments = new List<Token>[macro.Arity];
+        if (macro.Default is { } standard)
+        {
+            arguments[0] = ReadOptional(call) ?? [.. standard];
+            for (int i = 1; i < arguments.Length; i++)
+            {
+                arguments[i] = ReadArgument(call);
+            }
+        }
+        else if (!ReadByPattern(call, macro, arguments))
+        {
+            return;
+        }
+
+        PushBody(call, macro.Body, arguments);
+    }
+
+    private bool ReadByPattern(Token call, MacroMeaning macro, List<Token>[] arguments)
+    {
+        Token[] pattern = macro.Pattern;
+        int at = 0;
+        while (at < pattern.Length)
+        {
+            if (pattern[at].Is(Category.Argument))
+            {
+                int number = pattern[at].Code - 1;
+                int end = ++at;
+                while (end < pattern.Length && !pattern[end].Is(Category.Argument))
+                {
+                    end++;
+                }
+
+                List<Token>? argument = end == at ? ReadArgument(call) : ReadDelimited(call, pattern.AsSpan(at, end - at), macro.IsLong);
+                if (argument is null)
+                {
+                    return false;
+                }
+
+                arguments[number] = argument;
+                at = end;
+            }
+            else
+            {
+                Token token = Next();
+                if (token != pattern[at])
+                {
+                    PutBack(token);
+                    Findings.Fix("wrong-use", call.Position, call.Length,
+                        $"{call} must be followed by {pattern[at..].ToSource()} here.",
+                        "Its definition asks for exactly that.");
+                    return false;
+                }
+
+                at++;
+            }
+        }
+
+        return true;
+    }
+
+    private List<Token>? ReadDelimited(Token call, ReadOnlySpan<Token> delimiter, bool isLong)
+    {
+        var result = new List<Token>();
+        int depth = 0;
+        while (true)
+        {
+            Token token = Next();
+            if (token.Is(Category.Stop) || (!isLong && ReferenceEquals(token.Symbol, Par))
+                || (token.Is(Category.EndGroup) && depth == 0 && !delimiter.Contains(token)))
+            {
+                PutBack(token);
+                Findings.Fix("wrong-use", call.Position, call.Length,
+                    $"{call} needs {delimiter.ToArray().ToSource()} to end what it takes, and it doesn't come.",
+                    "Its definition asks for exactly that.");
+                Push(result);
+                return null;
+            }
+
+            if (token.Is(Category.BeginGroup))
+            {
+                depth++;
+            }
+            else if (token.Is(Category.EndGroup))
+            {
+                depth--;
+            }
+
+            result.Add(token);
+            if (depth == 0 && result.Count >= delimiter.Length
+                && System.Runtime.InteropServices.CollectionsMarshal.AsSpan(result)[^delimiter.Length..].SequenceEqual(delimiter))
+            {
+                result.RemoveRange(result.Count - delimiter.Length, delimiter.Length);
+                return Unbrace(result);
+            }
+        }
+    }
+
+    // {x} given for a delimited argument means x.
+    private static List<Token> Unbrace(List<Token> tokens)
+    {
+        if (tokens.Count < 2 || !tokens[0].Is(Category.BeginGroup) || !tokens[^1].Is(Category.EndGroup))
+        {
+            return tokens;
+        }
+
+        int depth = 0;
+        for (int i = 0; i < tokens.Count; i++)
+        {
+            depth += tokens[i].Is(Category.BeginGroup) ? 1 : tokens[i].Is(Category.EndGroup) ? -1 : 0;
+            if (depth == 0 && i < tokens.Count - 1)
+            {
+                return tokens;
+            }
+        }
+
+        return tokens.GetRange(1, tokens.Count - 2);
+    }
+
+    // The body's own tokens take the call's position, so that a glyph leads back to the words in the text.
+    private void PushBody(Token call, Token[] body, List<Token>[]? arguments)
+    {
+        if (body.Length == 0)
+        {
+            return;
+        }
+
+        int size = body.Length;
+        if (arguments is not null)
+        {
+            foreach (Token token in body)
+            {
+                if (token.Is(Category.Argument))
+                {
+                    size += arguments[token.Code - 1].Count - 1;
+                }
+            }
+        }
+
+        if (size > 5_000_000)
+        {
+            throw new MarkupLimitException("too-much-text", $"{call} makes more text than the compiler takes.", call.Position);
+        }
+
+        var tokens = new Token[size];
+        int at = 0;
+        foreach (Token token in body)
+        {
+            if (arguments is not null && token.Is(Category.Argument))
+            {
+                arguments[token.Code - 1].CopyTo(tokens, at);
+                at += arguments[token.Code - 1].Count;
+            }
+            else
+            {
+                tokens[at++] = token.At(call.Position);
+            }
+        }
+
+        DropExhausted();
+        PushFrame(new InputFrame { Tokens = tokens });
+    }
+}

@@ -1,0 +1,154 @@
+namespace YoungFolio.Markup;
+
+/// <summary>What a command means.</summary>
+public abstract class Meaning
+{
+    /// <summary>Whether expansion replaces it (macros and expandable commands).</summary>
+    public virtual bool IsExpandable => false;
+
+    /// <summary>Whether <c>\ifx</c> finds two meanings the same.</summary>
+    public virtual bool SameAs(Meaning? other) => ReferenceEquals(this, other);
+}
+
+/// <summary>A character, given to a command by <c>\let</c>.</summary>
+public sealed class CharacterMeaning(int code, Category category) : Meaning
+{
+    /// <summary>The code point.</summary>
+    public int Code => code;
+
+    /// <summary>The category.</summary>
+    public Category Category => category;
+
+    /// <inheritdoc/>
+    public override bool SameAs(Meaning? other) =>
+        other is CharacterMeaning c && c.Code == Code && c.Category == Category;
+}
+
+/// <summary>A macro: its parameters and its body.</summary>
+public sealed class MacroMeaning : Meaning
+{
+    /// <summary>The text before, between and after the parameters; arguments are numbered tokens.</summary>
+    public required Token[] Pattern { get; init; }
+
+    /// <summary>The replacement, with arguments as numbered tokens.</summary>
+    public required Token[] Body { get; init; }
+
+    /// <summary>Number of parameters, 0 to 9.</summary>
+    public required int Arity { get; init; }
+
+    /// <summary>Value of the first parameter when no bracket gives it; null: the first is not optional.</summary>
+    public Token[]? Default { get; init; }
+
+    /// <summary>Whether an argument may hold a paragraph's end.</summary>
+    public bool IsLong { get; init; } = true;
+
+    /// <summary>Whether <c>\edef</c> and writing leave it alone (robust commands).</summary>
+    public bool IsProtected { get; init; }
+
+    /// <summary>Position of its definition.</summary>
+    public int Position { get; init; } = PositionTable.None;
+
+    /// <inheritdoc/>
+    public override bool IsExpandable => true;
+
+    /// <inheritdoc/>
+    public override bool SameAs(Meaning? other) =>
+        other is MacroMeaning m && m.Arity == Arity && m.IsLong == IsLong && (m.Default is null) == (Default is null)
+        && m.Pattern.AsSpan().SequenceEqual(Pattern) && m.Body.AsSpan().SequenceEqual(Body)
+        && m.Default.AsSpan().SequenceEqual(Default.AsSpan());
+}
+
+/// <summary>A built-in command that expands: it pushes tokens back for reading.</summary>
+public sealed class ExpandableCommand(string name, Action<Machine, Token> expand) : Meaning
+{
+    /// <summary>The name it was made under.</summary>
+    public string Name => name;
+
+    /// <summary>Expands it.</summary>
+    public Action<Machine, Token> Expand => expand;
+
+    /// <inheritdoc/>
+    public override bool IsExpandable => true;
+}
+
+/// <summary>A built-in command that does something: an assignment, or a step of building the document.</summary>
+public sealed class BuiltInCommand(string name, Action<Machine, Token> execute) : Meaning
+{
+    /// <summary>The name it was made under.</summary>
+    public string Name => name;
+
+    /// <summary>Carries it out.</summary>
+    public Action<Machine, Token> Execute => execute;
+
+    /// <summary>Whether it belongs in mathematics only, in text only, or anywhere (null).</summary>
+    public bool? MathematicsOnly { get; init; }
+}
+
+/// <summary>A number given to a command by <c>\chardef</c>.</summary>
+public sealed class ConstantMeaning(int value) : Meaning
+{
+    /// <summary>The number.</summary>
+    public int Value => value;
+
+    /// <inheritdoc/>
+    public override bool SameAs(Meaning? other) => other is ConstantMeaning c && c.Value == Value;
+}
+
+/// <summary>A register: a number, a dimension, glue or tokens.</summary>
+/// <typeparam name="T">int (a number), <see cref="Dimension"/>, <see cref="Glue"/> or a token array.</typeparam>
+public sealed class RegisterMeaning<T>(Scoped<T> register) : Meaning
+{
+    /// <summary>The register.</summary>
+    public Scoped<T> Register => register;
+
+    /// <inheritdoc/>
+    public override bool SameAs(Meaning? other) =>
+        other is RegisterMeaning<T> r && ReferenceEquals(r.Register, Register);
+}
+
+/// <summary>A length in scaled points: 65,536 to the point, 72.27 points to the inch (<em>The TeXbook</em>, ch. 10).</summary>
+public readonly record struct Dimension(int Scaled)
+{
+    /// <summary>The largest length: 16383.99998 pt.</summary>
+    public const int Max = (1 << 30) - 1;
+
+    /// <summary>The length in points of 1/72.27 in.</summary>
+    public double Points => Scaled / 65536.0;
+
+    /// <summary>From points, held within the range.</summary>
+    public static Dimension FromPoints(double points) =>
+        new((int)Math.Clamp(Math.Round(points * 65536.0), -Max, Max));
+
+    /// <summary>As <c>\the</c> prints it: <c>12.5pt</c>.</summary>
+    public override string ToString() =>
+        Points.ToString("0.0####", System.Globalization.CultureInfo.InvariantCulture) + "pt";
+}
+
+/// <summary>A space that can stretch and shrink. Orders 1 to 3 stand for fil, fill and filll.</summary>
+/// <param name="Width">Natural width.</param>
+/// <param name="Stretch">Stretch, in points or, with an order, in units of that order (scaled by 65,536).</param>
+/// <param name="StretchOrder">0 finite, 1 fil, 2 fill, 3 filll.</param>
+/// <param name="Shrink">Shrink, likewise.</param>
+/// <param name="ShrinkOrder">Order of the shrink.</param>
+public readonly record struct Glue(
+    Dimension Width, Dimension Stretch = default, int StretchOrder = 0, Dimension Shrink = default, int ShrinkOrder = 0)
+{
+    /// <summary>Glue from points.</summary>
+    public static Glue Of(double width, double stretch = 0, double shrink = 0) =>
+        new(Dimension.FromPoints(width), Dimension.FromPoints(stretch), 0, Dimension.FromPoints(shrink));
+
+    /// <summary>As <c>\the</c> prints it.</summary>
+    public override string ToString()
+    {
+        string text = Width.ToString();
+        if (Stretch.Scaled != 0)
+        {
+            text += " plus " + Component(Stretch, StretchOrder);
+        }
+
+        return Shrink.Scaled != 0 ? text + " minus " + Component(Shrink, ShrinkOrder) : text;
+    }
+
+    private static string Component(Dimension d, int order) =>
+        order == 0 ? d.ToString() : string.Concat(d.ToString().AsSpan(0, d.ToString().Length - 2), "fi", new string('l', order));
+}

@@ -1,0 +1,101 @@
+using System.Diagnostics;
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using YoungFolio.Compiler;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Tool;
+
+/// <summary>Measures compiles of generated manuscripts of 10, 50 and 200 pages: medians, side by side in one run.</summary>
+internal static class BenchCommand
+{
+    private static readonly string[] s_words = ("wall lichen stone north field thallus growth slow shade quarry ledger mason year "
+        + "diameter measure valley ridge weather moss granite lime rain winter record estate boundary height width estimate curve").Split(' ');
+
+    public static int Run(string[] args)
+    {
+        string? json = args is ["--json", var file] ? file : null;
+        var rows = new List<Dictionary<string, double>>();
+        Console.WriteLine("pages   cold ms   after an edit ms   pages/s cold");
+        foreach (int wanted in (int[])[10, 50, 200])
+        {
+            string text = Generate(wanted);
+            var cold = new List<double>();
+            var warm = new List<double>();
+            int pages = 0;
+            // The first compile of a process also compiles the program; it is not counted.
+            new ManuscriptCompiler().Compile(Snapshot(Generate(3)));
+            for (int i = 0; i < 5; i++)
+            {
+                var compiler = new ManuscriptCompiler();
+                long start = Stopwatch.GetTimestamp();
+                CompileResult result = compiler.Compile(Snapshot(text));
+                cold.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+                pages = result.Report.Pages;
+                string edited = text.Replace("Edit here:", "Edit here: number " + i.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal);
+                start = Stopwatch.GetTimestamp();
+                compiler.Compile(Snapshot(edited), result);
+                warm.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+            }
+
+            double coldMedian = Median(cold);
+            double warmMedian = Median(warm);
+            rows.Add(new() { ["pages"] = pages, ["coldMs"] = Math.Round(coldMedian, 1), ["editMs"] = Math.Round(warmMedian, 1) });
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{pages,5} {coldMedian,9:0.0} {warmMedian,18:0.0} {pages / coldMedian * 1000,14:0}"));
+        }
+
+        if (json is not null)
+        {
+            File.WriteAllText(json, JsonSerializer.Serialize(rows) + "\n");
+        }
+
+        return 0;
+    }
+
+    private static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);
+
+    private static ManuscriptSnapshot Snapshot(string text) =>
+        new(new PartTree([Part.FromText("main.tex", text)]), "main.tex", new DateOnly(2026, 11, 23));
+
+    // Chapters of prose with two formulas, a footnote and a reference a page.
+    private static string Generate(int pages)
+    {
+        var random = new Random(7);
+        var text = new StringBuilder("\\documentclass[11pt,a4paper]{report}\n\\begin{document}\n\\tableofcontents\nEdit here: first words.\n\n");
+        for (int page = 0; page < pages - 2; page++)
+        {
+            if (page % 12 == 0)
+            {
+                text.Append(CultureInfo.InvariantCulture, $"\\chapter{{Chapter of {s_words[random.Next(s_words.Length)]}}}\\label{{c{page}}}\n");
+            }
+            else if (page % 3 == 0)
+            {
+                text.Append(CultureInfo.InvariantCulture, $"\\section{{Section of {s_words[random.Next(s_words.Length)]}}}\\label{{s{page}}}\n");
+            }
+
+            for (int paragraph = 0; paragraph < 4; paragraph++)
+            {
+                for (int sentence = 0; sentence < 7; sentence++)
+                {
+                    text.Append("The ");
+                    for (int word = 0; word < 12; word++)
+                    {
+                        text.Append(s_words[random.Next(s_words.Length)]).Append(word == 11 ? ". " : " ");
+                    }
+                }
+
+                text.Append(paragraph switch
+                {
+                    0 => $"See chapter~\\ref{{c{page / 12 * 12}}} on page~\\pageref{{c{page / 12 * 12}}}.",
+                    1 => "Here $d(t) = D(1 - e^{-kt}) + rt$ holds.\n\\begin{equation} \\sum_{i=1}^{n} \\frac{x_i - \\mu}{\\sqrt{n}} = \\int_0^1 f(t)\\,dt \\end{equation}",
+                    2 => "A note\\footnote{On walls and their makers, in few words.} stands here.",
+                    _ => "",
+                });
+                text.Append("\n\n");
+            }
+        }
+
+        return text.Append("\\end{document}\n").ToString();
+    }
+}

@@ -1,0 +1,107 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using YoungFolio.Compiler;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Tool;
+
+/// <summary>Compiles a manuscript on disk.</summary>
+internal static class CompileCommand
+{
+    private static readonly JsonSerializerOptions s_json = new()
+    {
+        PropertyNamingPolicy = JsonNamingPolicy.CamelCase,
+        WriteIndented = true,
+        DefaultIgnoreCondition = JsonIgnoreCondition.Never,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
+
+    public static int Run(string[] args)
+    {
+        string? source = null;
+        string? output = null;
+        string? report = null;
+        for (int i = 0; i < args.Length; i++)
+        {
+            switch (args[i])
+            {
+                case "-o" when i + 1 < args.Length:
+                    output = args[++i];
+                    break;
+                case "--report" when i + 1 < args.Length:
+                    report = args[++i];
+                    break;
+                case var a when source is null && !a.StartsWith('-'):
+                    source = a;
+                    break;
+                default:
+                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json]");
+                    return 2;
+            }
+        }
+
+        if (source is null || Load(source) is not { } snapshot)
+        {
+            Console.Error.WriteLine(source is null
+                ? "Say what to compile: a folder, or a .tex file."
+                : $"There is no manuscript at {source}: no .tex file with \\documentclass was found.");
+            return 2;
+        }
+
+        CompileResult result = new ManuscriptCompiler().Compile(snapshot);
+        output ??= Path.Combine(Directory.Exists(source) ? source : Path.GetDirectoryName(Path.GetFullPath(source))!,
+            Path.ChangeExtension(Path.GetFileName(snapshot.MainPart), ".pdf"));
+        try
+        {
+            File.WriteAllBytes(output, result.Pdf);
+            if (report is not null)
+            {
+                File.WriteAllText(report, JsonSerializer.Serialize(result.Report, s_json) + "\n");
+            }
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            Console.Error.WriteLine($"The proof can't be stored: {e.Message}");
+            return 2;
+        }
+
+        foreach (FindingLine finding in result.Report.Findings)
+        {
+            string kind = finding.Kind switch { "fix" => "to fix", "check" => "to check", _ => "about the layout" };
+            Console.WriteLine($"{finding.Part}:{finding.Line}:{finding.Column}: {kind}: {finding.Message} {finding.Advice}");
+        }
+
+        Console.WriteLine($"{output}: {result.Report.Pages} pages, {result.Report.Words} words, {result.Report.Findings.Count} findings");
+        return result.Report.Findings.Any(f => f.Kind == "fix") ? 1 : 0;
+    }
+
+    /// <summary>Reads a folder, or the folder of a main file, as a manuscript.</summary>
+    internal static ManuscriptSnapshot? Load(string source)
+    {
+        bool isFile = File.Exists(source);
+        string root = Path.GetFullPath(isFile ? Path.GetDirectoryName(Path.GetFullPath(source))! : source);
+        if (!Directory.Exists(root))
+        {
+            return null;
+        }
+
+        var parts = new List<Part>();
+        foreach (string file in Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
+        {
+            string path = Path.GetRelativePath(root, file).Replace('\\', '/');
+            if (!path.Split('/').Any(s => s.StartsWith('.')) && new FileInfo(file).Length <= 64 * 1024 * 1024)
+            {
+                parts.Add(new Part(path, File.ReadAllBytes(file)));
+            }
+        }
+
+        string? main = isFile ? Path.GetFileName(source) : MainPart(parts);
+        return main is null ? null : new ManuscriptSnapshot(new PartTree(parts), main, DateOnly.FromDateTime(DateTime.Today));
+    }
+
+    // main.tex, or else the first .tex part at the top that has a \documentclass.
+    private static string? MainPart(List<Part> parts) =>
+        parts.FirstOrDefault(p => p.Path == "main.tex")?.Path
+        ?? parts.FirstOrDefault(p => p.Path.EndsWith(".tex", StringComparison.Ordinal) && !p.Path.Contains('/', StringComparison.Ordinal)
+            && p.Text.Contains("\\documentclass", StringComparison.Ordinal))?.Path;
+}

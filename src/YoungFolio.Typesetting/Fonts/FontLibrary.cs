@@ -1,0 +1,42 @@
+using System.Collections.Concurrent;
+using System.Reflection;
+using YoungFolio.Manuscript.Tree;
+
+namespace YoungFolio.Typesetting.Fonts;
+
+/// <summary>The fonts that ship with the project, loaded when first asked for. Share one among compiles.</summary>
+public sealed class FontLibrary
+{
+    private readonly ConcurrentDictionary<string, Lazy<FontFile>> _files = new(StringComparer.Ordinal);
+    private readonly ConcurrentDictionary<string, Lazy<MathFont>> _mathFonts = new(StringComparer.Ordinal);
+
+    /// <summary>The font of a style in a typeface (<c>pagella</c>, <c>termes</c>).</summary>
+    public FontFile Find(string typeface, TextStyle style)
+    {
+        string family = style.Family switch { FontFamily.Sans => "heros", FontFamily.Mono => "cursor", _ => typeface };
+        string cut = (style.Bold, style.Shape is FontShape.Italic or FontShape.Slanted) switch
+        {
+            (false, false) => "regular",
+            (true, false) => "bold",
+            (false, true) => "italic",
+            _ => "bolditalic",
+        };
+        return Load($"texgyre{family}-{cut}");
+    }
+
+    /// <summary>The mathematics companion of a typeface.</summary>
+    public MathFont Mathematics(string typeface) =>
+        _mathFonts.GetOrAdd(typeface, t => new Lazy<MathFont>(() => new MathFont(Load($"texgyre{t}-math")))).Value;
+
+    /// <summary>A font by its file's name.</summary>
+    public FontFile Load(string name) => _files.GetOrAdd(name, static n => new Lazy<FontFile>(() => new FontFile(n, Resource(n + ".otf")))).Value;
+
+    private static byte[] Resource(string name)
+    {
+        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream(name)
+            ?? throw new InvalidOperationException($"The font {name} is not part of the build.");
+        byte[] bytes = new byte[stream.Length];
+        stream.ReadExactly(bytes);
+        return bytes;
+    }
+}

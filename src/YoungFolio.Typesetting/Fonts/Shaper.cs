@@ -1,0 +1,109 @@
+using System.Collections.Concurrent;
+using HarfBuzzSharp;
+using Buffer = HarfBuzzSharp.Buffer;
+
+namespace YoungFolio.Typesetting.Fonts;
+
+/// <summary>A word as glyphs, at a size of one point.</summary>
+public sealed class ShapedWord
+{
+    /// <summary>Glyph numbers.</summary>
+    public required uint[] Glyphs { get; init; }
+
+    /// <summary>Left edge of each glyph, and at the end the width.</summary>
+    public required double[] Edges { get; init; }
+
+    /// <summary>Index in the word of the first character that each glyph shows.</summary>
+    public required int[] Clusters { get; init; }
+
+    /// <summary>The characters that each glyph shows.</summary>
+    public required string[] Texts { get; init; }
+
+    /// <summary>Width of the whole.</summary>
+    public double Width => Edges[^1];
+
+    /// <summary>Width of the first characters, as they stand in the whole word.</summary>
+    public double WidthBefore(int character)
+    {
+        for (int i = 0; i < Clusters.Length; i++)
+        {
+            if (Clusters[i] >= character)
+            {
+                return Edges[i];
+            }
+        }
+
+        return Width;
+    }
+
+    /// <summary>Whether the font lacks a character.</summary>
+    public bool HasMissing => Array.IndexOf(Glyphs, 0u) >= 0;
+}
+
+/// <summary>Turns words into glyphs by HarfBuzz, with kerning and ligatures; remembers what it did.</summary>
+public sealed class Shaper
+{
+    private const int Capacity = 200_000;
+    private readonly ConcurrentDictionary<(FontFile, string, bool, bool), ShapedWord> _words = new();
+
+    /// <summary>Shapes a word.</summary>
+    /// <param name="font">The font.</param>
+    /// <param name="text">The word.</param>
+    /// <param name="smallCaps">Whether small letters become small capitals.</param>
+    /// <param name="ligatures">Whether letters may join.</param>
+    public ShapedWord Shape(FontFile font, string text, bool smallCaps = false, bool ligatures = true)
+    {
+        var key = (font, text, smallCaps, ligatures);
+        if (_words.TryGetValue(key, out ShapedWord? known))
+        {
+            return known;
+        }
+
+        if (_words.Count > Capacity)
+        {
+            _words.Clear();
+        }
+
+        return _words[key] = Make(font, text, smallCaps, ligatures);
+    }
+
+    private static ShapedWord Make(FontFile font, string text, bool smallCaps, bool ligatures)
+    {
+        using var buffer = new Buffer();
+        buffer.AddUtf16(text);
+        buffer.Direction = Direction.LeftToRight;
+        buffer.Script = Script.Latin;
+        buffer.Language = new Language("en");
+        var features = new List<Feature>();
+        if (smallCaps)
+        {
+            features.Add(new Feature(new Tag('s', 'm', 'c', 'p'), 1));
+        }
+
+        if (!ligatures)
+        {
+            features.Add(new Feature(new Tag('l', 'i', 'g', 'a'), 0));
+        }
+
+        font.Font.Shape(buffer, [.. features]);
+        GlyphInfo[] infos = buffer.GlyphInfos;
+        GlyphPosition[] positions = buffer.GlyphPositions;
+        var glyphs = new uint[infos.Length];
+        var edges = new double[infos.Length + 1];
+        var clusters = new int[infos.Length];
+        var texts = new string[infos.Length];
+        double x = 0;
+        for (int i = 0; i < infos.Length; i++)
+        {
+            glyphs[i] = infos[i].Codepoint;
+            clusters[i] = (int)infos[i].Cluster;
+            edges[i] = x;
+            x += positions[i].XAdvance / (double)font.UnitsPerEm;
+            int end = i + 1 < infos.Length ? (int)infos[i + 1].Cluster : text.Length;
+            texts[i] = end > clusters[i] ? text[clusters[i]..end] : "";
+        }
+
+        edges[^1] = x;
+        return new ShapedWord { Glyphs = glyphs, Edges = edges, Clusters = clusters, Texts = texts };
+    }
+}

@@ -1,0 +1,460 @@
+using YoungFolio.Manuscript.Mathematics;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Typesetting.Fonts;
+using YoungFolio.Typesetting.Lines;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Typesetting.Formulas;
+
+/// <summary>
+/// Sets formulas: spacing classes and styles of The TeXbook (ch. 17, 18 and appendix G), measures of the OpenType MATH
+/// table.
+/// </summary>
+internal sealed partial class MathSetter(SettingContext context)
+{
+    // The TeXbook, p. 170: 0 none, 1 thin, 2 medium, 3 thick; negative: only in display and text size. Rows: left atom.
+    private static readonly int[,] s_spacing =
+    {
+        { 0, 1, -2, -3, 0, 0, 0, -1 },
+        { 1, 1, 0, -3, 0, 0, 0, -1 },
+        { -2, -2, 0, 0, -2, 0, 0, -2 },
+        { -3, -3, 0, 0, -3, 0, 0, -3 },
+        { 0, 0, 0, 0, 0, 0, 0, 0 },
+        { 0, 1, -2, -3, 0, 0, 0, -1 },
+        { -1, -1, 0, -1, -1, -1, -1, -1 },
+        { -1, 1, -2, -3, -1, 0, -1, -1 },
+    };
+
+    private readonly MathFont _font = context.Resources.Fonts.Mathematics(context.Document.Typeface);
+    private ParagraphSetter _text = null!;
+
+    /// <summary>Size and looks of a formula's part.</summary>
+    private readonly record struct Looks(MathSize Size, bool Cramped, double Basic, TextStyle Text)
+    {
+        public bool IsDisplay => Size == MathSize.Display;
+
+        public bool IsScript => Size >= MathSize.Script;
+    }
+
+    /// <summary>Sets a formula in the line: boxes with the cost of a break after each, and the space that follows.</summary>
+    public List<(Box Box, int? Penalty, double Space)> SetInline(MathList formula, TextStyle style, ParagraphSetter text)
+    {
+        _text = text;
+        var result = new List<(Box, int?, double)>();
+        var current = new Box();
+        Looks looks = new(MathSize.Text, false, style.Size, style);
+        foreach ((Box box, double spaceBefore, AtomClass? atomClass) in Arrange(formula, looks))
+        {
+            bool breaks = _lastBreak is not null;
+            if (breaks && current.Width > 0)
+            {
+                result.Add((current, _lastBreak, spaceBefore));
+                current = new Box();
+            }
+            else
+            {
+                current.Width += spaceBefore;
+            }
+
+            current.Append(box);
+            _lastBreak = atomClass switch { AtomClass.Relation => 500, AtomClass.Binary => 700, _ => null };
+        }
+
+        _lastBreak = null;
+        result.Add((current, null, 0));
+        return result;
+    }
+
+    private int? _lastBreak;
+
+    /// <summary>Sets a displayed formula.</summary>
+    public Box SetDisplay(MathList formula, TextStyle style, ParagraphSetter text)
+    {
+        _text = text;
+        return SetList(formula, new Looks(MathSize.Display, false, style.Size, style));
+    }
+
+    private double SizeOf(Looks looks) => looks.Basic * looks.Size switch
+    {
+        MathSize.Script => _font.Constant(MathConstant.ScriptPercentScaleDown),
+        MathSize.ScriptScript => _font.Constant(MathConstant.ScriptScriptPercentScaleDown),
+        _ => 1,
+    };
+
+    private double Measure(MathConstant constant, Looks looks) => _font.Constant(constant) * SizeOf(looks);
+
+    private static Looks Script(Looks looks, bool cramped) => looks with
+    {
+        Size = looks.Size <= MathSize.Text ? MathSize.Script : MathSize.ScriptScript,
+        Cramped = looks.Cramped || cramped,
+    };
+
+    private Box SetList(MathList list, Looks looks)
+    {
+        var result = new Box();
+        foreach ((Box box, double before, _) in Arrange(list, looks))
+        {
+            result.Width += before;
+            result.Append(box);
+            result.Italic = box.Italic;
+        }
+
+        return result;
+    }
+
+    // Each atom's box with the space before it; binary signs without two sides become ordinary.
+    private List<(Box Box, double Before, AtomClass? Class)> Arrange(MathList list, Looks looks)
+    {
+        var result = new List<(Box, double, AtomClass?)>();
+        AtomClass[] classes = Classes(list);
+        AtomClass? last = null;
+        double pending = 0;
+        for (int i = 0; i < list.Nodes.Count; i++)
+        {
+            switch (list.Nodes[i])
+            {
+                case MathGlue glue:
+                    pending += glue.IsInPoints ? glue.Width : glue.Width / 18 * SizeOf(looks);
+                    break;
+                case SizeChange change:
+                    looks = looks with { Size = change.Size };
+                    break;
+                case Atom atom:
+                    double space = last is { } l ? Space(l, classes[i], looks) : 0;
+                    result.Add((SetAtom(atom, looks), space + pending, classes[i]));
+                    pending = 0;
+                    last = classes[i];
+                    break;
+            }
+        }
+
+        if (pending != 0)
+        {
+            result.Add((new Box(), pending, null));
+        }
+
+        return result;
+    }
+
+    private double Space(AtomClass left, AtomClass right, Looks looks)
+    {
+        int kind = s_spacing[(int)left, (int)right];
+        if (kind == 0 || (kind < 0 && looks.IsScript))
+        {
+            return 0;
+        }
+
+        return (Math.Abs(kind) switch { 1 => 3, 2 => 4, _ => 5 }) / 18.0 * SizeOf(looks);
+    }
+
+    // Appendix G, rules 5 and 6.
+    private static AtomClass[] Classes(MathList list)
+    {
+        var classes = new AtomClass[list.Nodes.Count];
+        int before = -1;
+        for (int i = 0; i < classes.Length; i++)
+        {
+            if (list.Nodes[i] is not Atom atom)
+            {
+                continue;
+            }
+
+            classes[i] = atom.Class;
+            if (atom.Class == AtomClass.Binary && (before < 0 || classes[before] is AtomClass.Binary or AtomClass.Operator
+                or AtomClass.Relation or AtomClass.Opening or AtomClass.Punctuation))
+            {
+                classes[i] = AtomClass.Ordinary;
+            }
+            else if (atom.Class is AtomClass.Relation or AtomClass.Closing or AtomClass.Punctuation && before >= 0
+                && classes[before] == AtomClass.Binary)
+            {
+                classes[before] = AtomClass.Ordinary;
+            }
+
+            before = i;
+        }
+
+        if (before >= 0 && classes[before] == AtomClass.Binary)
+        {
+            classes[before] = AtomClass.Ordinary;
+        }
+
+        return classes;
+    }
+
+    // ---- atoms and scripts -----------------------------------------------------------------------------
+
+    private Box SetAtom(Atom atom, Looks looks)
+    {
+        bool limits = atom.Class == AtomClass.Operator
+            && (atom.Limits == Limits.Always || (atom.Limits == Limits.Automatic && looks.IsDisplay));
+        Box nucleus = SetNucleus(atom, looks);
+        if (atom.Superscript is null && atom.Subscript is null)
+        {
+            if (atom.Nucleus is SymbolNucleus { IsLarge: false })
+            {
+                nucleus.Width += nucleus.Italic;
+            }
+
+            return nucleus;
+        }
+
+        return limits ? WithLimits(atom, nucleus, looks) : WithScripts(atom, nucleus, looks);
+    }
+
+    private Box WithScripts(Atom atom, Box nucleus, Looks looks)
+    {
+        Box? sup = atom.Superscript is { } s ? SetList(s, Script(looks, false)) : null;
+        Box? sub = atom.Subscript is { } b ? SetList(b, Script(looks, true)) : null;
+        bool single = atom.Nucleus is SymbolNucleus { IsLarge: false } or WordNucleus;
+        double up = Math.Max(
+            Measure(looks.Cramped ? MathConstant.SuperscriptShiftUpCramped : MathConstant.SuperscriptShiftUp, looks),
+            single ? 0 : nucleus.Height - Measure(MathConstant.SuperscriptBaselineDropMax, looks));
+        double down = Math.Max(
+            Measure(MathConstant.SubscriptShiftDown, looks),
+            single ? 0 : nucleus.Depth + Measure(MathConstant.SubscriptBaselineDropMin, looks));
+        if (sup is not null)
+        {
+            up = Math.Max(up, sup.Depth + Measure(MathConstant.SuperscriptBottomMin, looks));
+        }
+
+        if (sub is not null)
+        {
+            down = Math.Max(down, sub.Height - Measure(MathConstant.SubscriptTopMax, looks));
+        }
+
+        if (sup is not null && sub is not null)
+        {
+            double gap = up - sup.Depth - (sub.Height - down);
+            double wanted = Measure(MathConstant.SubSuperscriptGapMin, looks);
+            if (gap < wanted)
+            {
+                double lift = Math.Min(wanted - gap, Math.Max(0, Measure(MathConstant.SuperscriptBottomMaxWithSubscript, looks) - (up - sup.Depth)));
+                up += lift;
+                down += wanted - gap - lift;
+            }
+        }
+
+        var result = new Box();
+        result.Append(nucleus);
+        double width = result.Width;
+        double after = Measure(MathConstant.SpaceAfterScript, looks);
+        double end = width;
+        if (sup is not null)
+        {
+            result.Add(sup, width + nucleus.Italic, up);
+            end = Math.Max(end, width + nucleus.Italic + sup.Width + after);
+        }
+
+        if (sub is not null)
+        {
+            double x = atom.Nucleus is SymbolNucleus { IsLarge: true } ? width - nucleus.Italic : width;
+            result.Add(sub, x, -down);
+            end = Math.Max(end, x + sub.Width + after);
+        }
+
+        result.Width = end;
+        return result;
+    }
+
+    private Box WithLimits(Atom atom, Box nucleus, Looks looks)
+    {
+        Box? top = atom.Superscript is { } s ? SetList(s, Script(looks, false)) : null;
+        Box? bottom = atom.Subscript is { } b ? SetList(b, Script(looks, true)) : null;
+        double width = Math.Max(nucleus.Width, Math.Max(top?.Width ?? 0, bottom?.Width ?? 0));
+        var result = new Box { Width = width };
+        result.Add(nucleus, (width - nucleus.Width) / 2, 0);
+        double slant = nucleus.Italic / 2;
+        if (top is not null)
+        {
+            double rise = nucleus.Height + Math.Max(
+                Measure(MathConstant.UpperLimitGapMin, looks) + top.Depth, Measure(MathConstant.UpperLimitBaselineRiseMin, looks));
+            result.Add(top, ((width - top.Width) / 2) + slant, rise);
+        }
+
+        if (bottom is not null)
+        {
+            double drop = nucleus.Depth + Math.Max(
+                Measure(MathConstant.LowerLimitGapMin, looks) + bottom.Height, Measure(MathConstant.LowerLimitBaselineDropMin, looks));
+            result.Add(bottom, ((width - bottom.Width) / 2) - slant, -drop);
+        }
+
+        return result;
+    }
+
+    private Box SetNucleus(Atom atom, Looks looks) => atom.Nucleus switch
+    {
+        SymbolNucleus symbol => SetSymbol(symbol, atom.Position, looks),
+        ListNucleus list => SetList(list.Content, looks),
+        WordNucleus word => SetWord(word.Text, atom.Position, looks),
+        TextNucleus text => SetText(text, looks),
+        FractionNucleus fraction => SetFraction(fraction, atom.Position, looks),
+        RadicalNucleus radical => SetRadical(radical, atom.Position, looks),
+        DelimitedNucleus delimited => SetDelimited(delimited, atom.Position, looks),
+        AccentNucleus accent => SetAccent(accent, atom.Position, looks),
+        BarNucleus bar => SetBar(bar, looks),
+        GridNucleus grid => SetGrid(grid, looks),
+        _ => new Box(),
+    };
+
+    private Box SetText(TextNucleus text, Looks looks)
+    {
+        double factor = SizeOf(looks) / looks.Basic;
+        return _text.SetBox(factor == 1 ? text.Content : [.. text.Content.Select(i => i is TextRun r
+            ? new TextRun(r.Text, r.Positions, r.Style with { Size = r.Style.Size * factor })
+            : i)]);
+    }
+
+    private Box SetWord(string word, int position, Looks looks)
+    {
+        var style = new TextStyle(FontFamily.Roman, false, FontShape.Upright, SizeOf(looks));
+        var run = new TextRun(word, [.. Enumerable.Repeat(position, word.Length)], style);
+        Box box = _text.SetBox([run]);
+        box.Height = 0.7 * style.Size;
+        box.Depth = word.AsSpan().IndexOfAny("gjpqy") >= 0 ? 0.22 * style.Size : 0;
+        return box;
+    }
+
+    // ---- glyphs ----------------------------------------------------------------------------------------
+
+    private Box SetSymbol(SymbolNucleus symbol, int position, Looks looks)
+    {
+        if (symbol.Height > 0)
+        {
+            return Delimiter(symbol.Text, symbol.Height * looks.Basic, position, looks);
+        }
+
+        uint glyph = GlyphOf(symbol.Text, position);
+        if (symbol.IsLarge && looks.IsDisplay)
+        {
+            double wanted = _font.Constant(MathConstant.DisplayOperatorMinHeight);
+            foreach ((uint variant, double height) in _font.Variants(glyph, true))
+            {
+                glyph = variant;
+                if (height >= wanted)
+                {
+                    break;
+                }
+            }
+        }
+
+        Box box = SetGlyph(glyph, symbol.Text, position, SizeOf(looks));
+        if (symbol.IsLarge)
+        {
+            // Large operators stand centred on the axis.
+            double shift = ((box.Height - box.Depth) / 2) - Measure(MathConstant.AxisHeight, looks);
+            var centred = new Box { Width = box.Width, Italic = box.Italic };
+            centred.Add(box, 0, -shift);
+            return centred;
+        }
+
+        return box;
+    }
+
+    private uint GlyphOf(string text, int position)
+    {
+        uint glyph = _font.File.GlyphOf(char.ConvertToUtf32(text, 0));
+        if (glyph == 0)
+        {
+            context.Findings.Layout("missing-glyph", position, 1, $"The mathematics font has no character “{text}”.",
+                "An empty box stands in its place.");
+        }
+
+        return glyph;
+    }
+
+    private Box SetGlyph(uint glyph, string text, int position, double size)
+    {
+        GlyphBox extents = _font.File.Box(glyph);
+        var box = new Box
+        {
+            Width = _font.File.Advance(glyph) * size,
+            Height = Math.Max(0, extents.Top * size),
+            Depth = Math.Max(0, -extents.Bottom * size),
+            Italic = _font.ItalicCorrection(glyph) * size,
+        };
+        box.Marks.Add(new Placed(Mark(glyph, text, position, size), 0, 0));
+        return box;
+    }
+
+    private GlyphMark Mark(uint glyph, string text, int position, double size) => new()
+    {
+        Font = _font.File,
+        Size = size,
+        Glyphs = [glyph],
+        Edges = [0, _font.File.Advance(glyph) * size],
+        Positions = [position],
+        // Copied text gets plain letters rather than mathematical ones.
+        Texts = [text.Normalize(System.Text.NormalizationForm.FormKC)],
+    };
+
+    /// <summary>A delimiter at least as high as wanted, centred on the axis.</summary>
+    private Box Delimiter(string text, double wanted, int position, Looks looks)
+    {
+        double size = SizeOf(looks);
+        if (text.Length == 0)
+        {
+            return new Box { Width = 0.12 * size };
+        }
+
+        Box grown = Grow(GlyphOf(text, position), text, wanted, position, size);
+        double shift = ((grown.Height - grown.Depth) / 2) - Measure(MathConstant.AxisHeight, looks);
+        var box = new Box { Width = grown.Width };
+        box.Add(grown, 0, -shift);
+        box.Height = grown.Height - shift;
+        box.Depth = grown.Depth + shift;
+        return box;
+    }
+
+    private Box Grow(uint glyph, string text, double wanted, int position, double size)
+    {
+        (uint Glyph, double Advance)[] variants = _font.Variants(glyph, true);
+        foreach ((uint variant, double height) in variants)
+        {
+            if (height * size >= wanted)
+            {
+                return SetGlyph(variant, text, position, size);
+            }
+        }
+
+        GlyphPart[] parts = _font.Assembly(glyph, true);
+        if (parts.Length == 0)
+        {
+            return SetGlyph(variants.Length > 0 ? variants[^1].Glyph : glyph, text, position, size);
+        }
+
+        return Assemble(parts, text, wanted / size, position, size);
+    }
+
+    // Repeats the extenders until the whole is long enough, then spreads the overlaps evenly.
+    private Box Assemble(GlyphPart[] parts, string text, double wanted, int position, double size)
+    {
+        double least = _font.MinConnectorOverlap;
+        List<GlyphPart> all = [];
+        for (int repeat = 1; repeat < 400; repeat++)
+        {
+            all = [.. parts.SelectMany(p => Enumerable.Repeat(p, p.IsExtender ? repeat : 1))];
+            if (all.Sum(p => p.FullAdvance) - ((all.Count - 1) * least) >= wanted)
+            {
+                break;
+            }
+        }
+
+        double longest = all.Sum(p => p.FullAdvance) - ((all.Count - 1) * least);
+        double more = all.Count > 1 ? Math.Max(0, (longest - wanted) / (all.Count - 1)) : 0;
+        var box = new Box();
+        double y = 0;
+        for (int i = 0; i < all.Count; i++)
+        {
+            GlyphBox extents = _font.File.Box(all[i].Glyph);
+            box.Marks.Add(new Placed(Mark(all[i].Glyph, i == 0 ? text : "", position, size), 0, (y - extents.Bottom) * size));
+            box.Width = Math.Max(box.Width, _font.File.Advance(all[i].Glyph) * size);
+            double top = y + all[i].FullAdvance;
+            box.Height = top * size;
+            double overlap = i + 1 < all.Count ? Math.Min(least + more, Math.Min(all[i].EndConnector, all[i + 1].StartConnector)) : 0;
+            y = top - overlap;
+        }
+
+        return box;
+    }
+}

@@ -1,0 +1,153 @@
+using System.Buffers.Binary;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Typesetting.Images;
+
+/// <summary>Formats of pictures.</summary>
+public enum PictureFormat
+{
+    /// <summary>PNG.</summary>
+    Png,
+
+    /// <summary>JPEG.</summary>
+    Jpeg,
+}
+
+/// <summary>A picture's measures, read from its head.</summary>
+public sealed class Picture
+{
+    private const int LargestSide = 30_000;
+
+    private Picture(Part part, PictureFormat format, int width, int height, double horizontal, double vertical, int components)
+    {
+        Part = part;
+        Format = format;
+        PixelWidth = width;
+        PixelHeight = height;
+        Width = width / horizontal * 72.27;
+        Height = height / vertical * 72.27;
+        Components = components;
+    }
+
+    /// <summary>The part that holds it.</summary>
+    public Part Part { get; }
+
+    /// <summary>The format.</summary>
+    public PictureFormat Format { get; }
+
+    /// <summary>Width in pixels.</summary>
+    public int PixelWidth { get; }
+
+    /// <summary>Height in pixels.</summary>
+    public int PixelHeight { get; }
+
+    /// <summary>Natural width in points of 1/72.27 in, by the resolution it states (72 to the inch when it states none).</summary>
+    public double Width { get; }
+
+    /// <summary>Natural height.</summary>
+    public double Height { get; }
+
+    /// <summary>Colour components of a JPEG: 1, 3 or 4.</summary>
+    public int Components { get; }
+
+    /// <summary>Reads a picture's head.</summary>
+    /// <returns>The picture, or null and a reason in plain words.</returns>
+    public static (Picture? Picture, string? Reason) Read(Part part)
+    {
+        ReadOnlySpan<byte> bytes = part.Bytes.Span;
+        try
+        {
+            if (bytes.StartsWith((ReadOnlySpan<byte>)[0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A]))
+            {
+                return ReadPng(part, bytes);
+            }
+
+            return bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? ReadJpeg(part, bytes) : (null, "it is neither PNG nor JPEG");
+        }
+        catch (Exception e) when (e is ArgumentOutOfRangeException or IndexOutOfRangeException)
+        {
+            return (null, "it is cut off");
+        }
+    }
+
+    private static (Picture?, string?) ReadPng(Part part, ReadOnlySpan<byte> bytes)
+    {
+        int width = BinaryPrimitives.ReadInt32BigEndian(bytes[16..]);
+        int height = BinaryPrimitives.ReadInt32BigEndian(bytes[20..]);
+        if (width is <= 0 or > LargestSide || height is <= 0 or > LargestSide)
+        {
+            return (null, $"it claims {width} by {height} pixels");
+        }
+
+        double horizontal = 72;
+        double vertical = 72;
+        for (int at = 8; at + 12 <= bytes.Length;)
+        {
+            int length = BinaryPrimitives.ReadInt32BigEndian(bytes[at..]);
+            if (length < 0)
+            {
+                return (null, "its parts are damaged");
+            }
+
+            ReadOnlySpan<byte> type = bytes.Slice(at + 4, 4);
+            if (type.SequenceEqual("pHYs"u8) && bytes[at + 16] == 1)
+            {
+                horizontal = Math.Max(1, BinaryPrimitives.ReadInt32BigEndian(bytes[(at + 8)..]) * 0.0254);
+                vertical = Math.Max(1, BinaryPrimitives.ReadInt32BigEndian(bytes[(at + 12)..]) * 0.0254);
+            }
+
+            if (type.SequenceEqual("IDAT"u8))
+            {
+                return (new Picture(part, PictureFormat.Png, width, height, horizontal, vertical, 3), null);
+            }
+
+            at += 12 + length;
+        }
+
+        return (null, "it has no picture data");
+    }
+
+    private static (Picture?, string?) ReadJpeg(Part part, ReadOnlySpan<byte> bytes)
+    {
+        double horizontal = 72;
+        double vertical = 72;
+        int at = 2;
+        while (at + 4 <= bytes.Length)
+        {
+            if (bytes[at] != 0xFF)
+            {
+                return (null, "its parts are damaged");
+            }
+
+            byte marker = bytes[at + 1];
+            if (marker == 0xFF)
+            {
+                at++;
+                continue;
+            }
+
+            int length = BinaryPrimitives.ReadUInt16BigEndian(bytes[(at + 2)..]);
+            ReadOnlySpan<byte> body = bytes[(at + 4)..];
+            if (marker == 0xE0 && body.StartsWith("JFIF"u8) && body[7] is 1 or 2)
+            {
+                double unit = body[7] == 2 ? 2.54 : 1;
+                horizontal = Math.Max(1, BinaryPrimitives.ReadUInt16BigEndian(body[8..]) * unit);
+                vertical = Math.Max(1, BinaryPrimitives.ReadUInt16BigEndian(body[10..]) * unit);
+            }
+
+            // A frame's head: C0 to CF, but for tables and extensions (ITU-T T.81, table B.1).
+            if (marker is >= 0xC0 and <= 0xCF and not 0xC4 and not 0xC8 and not 0xCC)
+            {
+                int height = BinaryPrimitives.ReadUInt16BigEndian(body[1..]);
+                int width = BinaryPrimitives.ReadUInt16BigEndian(body[3..]);
+                return width == 0 || height == 0
+                    ? (null, "it has no size")
+                    : (new Picture(part, PictureFormat.Jpeg, width, height, horizontal, vertical, body[5]), null);
+            }
+
+            at += 2 + length;
+        }
+
+        return (null, "it is cut off");
+    }
+}

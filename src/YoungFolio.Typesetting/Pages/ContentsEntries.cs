@@ -1,0 +1,101 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Lines;
+
+namespace YoungFolio.Typesetting.Pages;
+
+/// <summary>Makes the lines of the contents and of the lists of figures and tables.</summary>
+internal static class ContentsEntries
+{
+    public static List<Block> Of(SettingContext context, ContentsBlock contents)
+    {
+        var result = new List<Block>();
+        if (contents.Kind == "toc")
+        {
+            bool chapters = Walk(context.Document.Blocks).OfType<HeadingBlock>().Any(h => h.Level == 0);
+            foreach (HeadingBlock heading in Walk(context.Document.Blocks).OfType<HeadingBlock>())
+            {
+                if (heading.IsListed && heading.Level <= contents.Depth)
+                {
+                    result.AddRange(Entry(context, contents, heading.Level, chapters ? 0 : 1, heading.ContentsNumber, heading.ShortTitle, heading.Anchor));
+                }
+            }
+        }
+        else
+        {
+            string kind = contents.Kind == "lof" ? "figure" : "table";
+            foreach (Caption caption in Walk(context.Document.Blocks).OfType<FloatBlock>().SelectMany(f => f.Captions).Where(c => c.Kind == kind))
+            {
+                var number = new TextRun(caption.Number, [.. Enumerable.Repeat(caption.Position, caption.Number.Length)], contents.Style);
+                result.AddRange(Entry(context, contents, 2, 1, caption.Number.Length > 0 ? [number] : null, caption.Text, caption.Anchor));
+            }
+        }
+
+        return result;
+    }
+
+    /// <summary>All blocks of the flow, those inside others too.</summary>
+    public static IEnumerable<Block> Walk(IEnumerable<Block> blocks)
+    {
+        foreach (Block block in blocks)
+        {
+            yield return block;
+            IReadOnlyList<Block>? inner = block switch
+            {
+                GroupBlock g => g.Content,
+                FloatBlock f => f.Content,
+                TitlePageBlock t => t.Content,
+                _ => null,
+            };
+            foreach (Block child in inner is null ? [] : Walk(inner))
+            {
+                yield return child;
+            }
+        }
+    }
+
+    private static IEnumerable<Block> Entry(
+        SettingContext context, ContentsBlock contents, int level, int top, IReadOnlyList<Inline>? number, IReadOnlyList<Inline> title, string anchor)
+    {
+        double em = contents.Style.Size;
+        bool main = level <= top;
+        TextStyle style = contents.Style with { Bold = main };
+        int depth = Math.Max(0, level - top);
+        // Indents and widths of numbers in em: deeper levels begin where the title above them does.
+        double indent = depth switch { 0 => 0, 1 => 1.5, 2 => 3.8, 3 => 7, _ => 10 } * em;
+        double numberWidth = depth switch { 0 => 1.5, 1 => 2.3, 2 => 3.2, _ => 4.1 } * em;
+        var line = new List<Inline>();
+        if (number is not null)
+        {
+            double width = Math.Max(numberWidth, (PlainText.Of(number).Length * 0.5 * em) + (0.6 * em));
+            line.Add(new BoxInline(Restyle(number, style)) { Width = width, Alignment = -1 });
+            line.Add(new PenaltyInline(10_000));
+        }
+
+        line.AddRange(Restyle(title, style));
+        line.Add(main ? new SpaceInline(new Glue(default, new Dimension(65536), 2), false) : new LeadersInline(style));
+        string page = context.Known.TryGetValue(anchor, out AnchorPlace place) ? place.Label : "00";
+        line.Add(new PenaltyInline(10_000));
+        line.Add(new BoxInline([new TextRun(page, [.. Enumerable.Repeat(PositionTable.None, page.Length)], style)]) { Width = 1.6 * em, Alignment = 1 });
+        if (main)
+        {
+            yield return new PenaltyBlock(-100);
+        }
+
+        yield return new ParagraphBlock([new LinkInline(line, anchor, false)], contents.Paragraph with
+        {
+            LeftMargin = indent,
+            Language = "",
+            Alignment = Alignment.Left,
+            SpaceAbove = main ? Glue.Of(0.75 * em, 1) : default,
+        });
+        if (main)
+        {
+            yield return new PenaltyBlock(10_000);
+        }
+    }
+
+    private static List<Inline> Restyle(IReadOnlyList<Inline> inlines, TextStyle style) => [.. inlines
+        .Where(i => i is not NoteInline and not AnchorInline)
+        .Select(i => i is TextRun r ? new TextRun(r.Text, r.Positions, r.Style with { Bold = style.Bold, Size = style.Size }) : i)];
+}

@@ -1,0 +1,293 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Formulas;
+using YoungFolio.Typesetting.Lines;
+
+namespace YoungFolio.Typesetting.Pages;
+
+/// <summary>Turns blocks into the vertical flow: lines, spaces and costs of page ends.</summary>
+internal sealed class FlowSetter
+{
+    // Costs of plain TeX (The TeXbook, p. 348): a page's first or last line alone, and the line before a display.
+    private const int WidowPenalty = 150;
+    private const int ClubPenalty = 150;
+    private const int DisplayPenalty = 10_000;
+
+    private readonly SettingContext _context;
+    private readonly ParagraphSetter _lines;
+    private readonly MathSetter _mathematics;
+    private double _previousDepth = double.NaN;
+
+    public FlowSetter(SettingContext context)
+    {
+        _context = context;
+        _lines = new ParagraphSetter(context);
+        _mathematics = new MathSetter(context);
+    }
+
+    public List<VerticalItem> Items { get; private set; } = [];
+
+    private double Measure => _context.Document.Geometry.TextWidth;
+
+    public void Set(IReadOnlyList<Block> blocks)
+    {
+        foreach (Block block in blocks)
+        {
+            _context.Cancellation.ThrowIfCancellationRequested();
+            Set(block);
+        }
+    }
+
+    private void Set(Block block)
+    {
+        switch (block)
+        {
+            case ParagraphBlock paragraph:
+                AddParagraph(paragraph);
+                break;
+            case HeadingBlock heading:
+                AddHeading(heading);
+                break;
+            case GroupBlock group:
+                AddGlue(group.SpaceAround);
+                Set(group.Content);
+                AddGlue(group.SpaceAround);
+                break;
+            case DisplayBlock display:
+                AddDisplay(display);
+                break;
+            case FloatBlock figure:
+                AddFloat(figure);
+                break;
+            case ContentsBlock contents:
+                Set(ContentsEntries.Of(_context, contents));
+                break;
+            case SpaceBlock space:
+                AddGlue(space.Glue, space.Stays);
+                break;
+            case PenaltyBlock penalty:
+                Items.Add(new PenaltyItem(penalty.Penalty));
+                break;
+            case PageBreakBlock end:
+                Items.Add(new EjectItem(end.End));
+                _previousDepth = double.NaN;
+                break;
+            case PageStyleBlock change:
+                Items.Add(new StyleItem(change));
+                break;
+            case AnchorBlock anchor:
+                AddAnchor(anchor.Name);
+                break;
+            case TitlePageBlock title:
+                Items.Add(new EjectItem(PageEnd.Clear));
+                Items.Add(new UnnumberedItem());
+                _previousDepth = double.NaN;
+                Set(title.Content);
+                Items.Add(new EjectItem(PageEnd.Clear));
+                _previousDepth = double.NaN;
+                break;
+        }
+    }
+
+    private void AddAnchor(string name)
+    {
+        var box = new Box();
+        box.Marks.Add(new Placed(new AnchorMark(name), 0, 0));
+        Items.Add(new BoxItem(box, 0));
+    }
+
+    private void AddGlue(Glue glue, bool stays = false)
+    {
+        double infinite = glue.StretchOrder switch { 0 => 0, 1 => glue.Stretch.Points, _ => glue.Stretch.Points * 1000 };
+        Items.Add(new SpaceItem(glue.Width.Points, glue.StretchOrder == 0 ? glue.Stretch.Points : 0,
+            glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, infinite, stays));
+    }
+
+    // Baselines stand one leading apart, unless the lines would touch (The TeXbook, p. 80).
+    private void AddBox(Box box, double indent, double leading, List<NoteBox>? notes = null)
+    {
+        if (!double.IsNaN(_previousDepth))
+        {
+            double gap = leading - _previousDepth - box.Height;
+            Items.Add(new SpaceItem(gap < 0 ? 1 : gap, 0, 0, 0, false));
+        }
+
+        var item = new BoxItem(box, indent);
+        if (notes is not null)
+        {
+            item.Notes.AddRange(notes);
+        }
+
+        Items.Add(item);
+        _previousDepth = box.Depth;
+    }
+
+    private void AddParagraph(ParagraphBlock paragraph)
+    {
+        AddGlue(paragraph.Style.SpaceAbove);
+        List<Line> lines = _lines.Set(paragraph, Measure);
+        for (int i = 0; i < lines.Count; i++)
+        {
+            if (i > 0)
+            {
+                int penalty = (i == 1 ? ClubPenalty : 0) + (i == lines.Count - 1 ? WidowPenalty : 0);
+                Items.Add(new PenaltyItem(paragraph.Style.KeepsTogether ? 10_000 : penalty));
+            }
+
+            AddBox(lines[i].Box, paragraph.Style.LeftMargin, paragraph.Style.Leading, SetNotes(lines[i]));
+            if (lines[i].ExtraBelow != 0)
+            {
+                Items.Add(new SpaceItem(lines[i].ExtraBelow, 0, 0, 0, false));
+            }
+        }
+    }
+
+    private List<NoteBox>? SetNotes(Line line)
+    {
+        if (line.Notes.Count == 0)
+        {
+            return null;
+        }
+
+        var notes = new List<NoteBox>();
+        foreach (NoteInline note in line.Notes)
+        {
+            var lines = new List<Line>();
+            double leading = 9.5;
+            bool first = true;
+            foreach (Block block in note.Body!)
+            {
+                if (block is not ParagraphBlock paragraph)
+                {
+                    continue;
+                }
+
+                leading = paragraph.Style.Leading;
+                IReadOnlyList<Inline> content = first
+                    ? [.. note.Mark, new SpaceInline(Glue.Of(1.5), false), .. paragraph.Content]
+                    : paragraph.Content;
+                lines.AddRange(_lines.Set(new ParagraphBlock(content, paragraph.Style with { LeftMargin = 0, RightMargin = 0 }), Measure));
+                first = false;
+            }
+
+            notes.Add(new NoteBox(lines, leading));
+        }
+
+        return notes;
+    }
+
+    private void AddHeading(HeadingBlock heading)
+    {
+        if (heading.Lines.Count == 0)
+        {
+            AddGlue(heading.SpaceAbove);
+            AddAnchor(heading.Anchor);
+            Items.Add(new PenaltyItem(heading.Level >= 4 ? 10_000 : 0));
+            return;
+        }
+
+        Items.Add(new PenaltyItem(-300));
+        AddGlue(heading.SpaceAbove);
+        if (heading.DropAbove > 0)
+        {
+            Items.Add(new SpaceItem(heading.DropAbove, 0, 0, 0, true));
+        }
+
+        AddAnchor(heading.Anchor);
+        Items.Add(new PenaltyItem(10_000));
+        foreach (ParagraphBlock line in heading.Lines)
+        {
+            AddGlue(line.Style.SpaceAbove);
+            foreach (Line set in _lines.Set(line, Measure))
+            {
+                AddBox(set.Box, line.Style.LeftMargin, line.Style.Leading);
+                Items.Add(new PenaltyItem(10_000));
+            }
+        }
+
+        // A heading is never alone at a page's foot: two lines of text follow it there.
+        AddGlue(heading.SpaceBelow);
+        Items.Add(new PenaltyItem(10_000));
+    }
+
+    private void AddDisplay(DisplayBlock display)
+    {
+        double width = Measure - display.Paragraph.LeftMargin - display.Paragraph.RightMargin;
+        // Short spaces: 10 points with some give, by common practice.
+        var space = new SpaceItem(display.Style.Size, 2, 5, 0, false);
+        Items.Add(new PenaltyItem(DisplayPenalty));
+        Items.Add(space);
+        List<List<Box>> rows = [.. display.Rows.Select(r => r.Cells.Select(c => _mathematics.SetDisplay(c, display.Style, _lines)).ToList())];
+        int columns = rows.Count == 0 ? 0 : rows.Max(r => r.Count);
+        double[] widths = [.. Enumerable.Range(0, columns).Select(c => rows.Max(r => c < r.Count ? r[c].Width : 0))];
+        double block = widths.Sum() + (Math.Max(0, (columns - 1) / 2) * 2 * display.Style.Size);
+        for (int i = 0; i < rows.Count; i++)
+        {
+            DisplayRow row = display.Rows[i];
+            var box = new Box();
+            Box? number = row.Number is { } n ? _lines.SetBox(n) : null;
+            double formula = display.IsAligned ? block : rows[i].Sum(b => b.Width);
+            double x = Math.Max(0, (width - formula) / 2);
+            double numberSpace = number is null ? 0 : number.Width + display.Style.Size;
+            if (number is not null && x + formula > width - numberSpace)
+            {
+                x = Math.Max(0, (width - numberSpace - formula) / 2);
+            }
+
+            ReportWide(formula, width, row);
+            for (int c = 0; c < rows[i].Count; c++)
+            {
+                double free = display.IsAligned ? widths[c] - rows[i][c].Width : 0;
+                box.Add(rows[i][c], x + (display.IsAligned && c % 2 == 0 ? free : 0), 0);
+                x += (display.IsAligned ? widths[c] : rows[i][c].Width) + (display.IsAligned && c % 2 == 1 ? 2 * display.Style.Size : 0);
+            }
+
+            if (row.Anchor is { } anchor)
+            {
+                box.Marks.Add(new Placed(new AnchorMark(anchor), 0, 0));
+            }
+
+            bool below = number is not null && formula + numberSpace > width;
+            if (number is not null && !below)
+            {
+                box.Add(number, width - number.Width, 0);
+            }
+
+            box.Width = width;
+            AddBox(box, display.Paragraph.LeftMargin, display.Paragraph.Leading + (i > 0 ? 3 : 0));
+            if (below)
+            {
+                var line = new Box();
+                line.Add(number!, width - number!.Width, 0);
+                AddBox(line, display.Paragraph.LeftMargin, display.Paragraph.Leading);
+            }
+        }
+
+        Items.Add(new SpaceItem(display.Style.Size, 2, 5, 0, false));
+    }
+
+    private void ReportWide(double formula, double width, DisplayRow row)
+    {
+        if (formula > width + 0.5)
+        {
+            double millimetres = (formula - width) / 72.27 * 25.4;
+            _context.Findings.Layout("formula-too-wide", row.Position, 1,
+                $"The formula is {millimetres.ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm wider than the line.",
+                "Break it over several lines.");
+        }
+    }
+
+    private void AddFloat(FloatBlock figure)
+    {
+        List<VerticalItem> outer = Items;
+        double depth = _previousDepth;
+        Items = [];
+        _previousDepth = double.NaN;
+        Set(figure.Content);
+        List<VerticalItem> content = Items;
+        Items = outer;
+        _previousDepth = depth;
+        double height = content.Sum(i => i switch { BoxItem b => b.Box.Height + b.Box.Depth, SpaceItem s => s.Width, _ => 0 });
+        Items.Add(new FloatItem(figure, content, height));
+    }
+}

@@ -1,0 +1,169 @@
+using YoungFolio.Typesetting.Fonts;
+using YoungFolio.Typesetting.Images;
+
+namespace YoungFolio.Typesetting.Pages;
+
+/// <summary>Something on a page. Lengths are points of 1/72.27 in.</summary>
+public abstract class Mark;
+
+/// <summary>Glyphs of one font in a row.</summary>
+public sealed class GlyphMark : Mark
+{
+    /// <summary>The font.</summary>
+    public required FontFile Font { get; init; }
+
+    /// <summary>Size.</summary>
+    public required double Size { get; init; }
+
+    /// <summary>Glyph numbers.</summary>
+    public required uint[] Glyphs { get; init; }
+
+    /// <summary>Left edge of each glyph, from the mark's own; one more than glyphs: the last is the width.</summary>
+    public required double[] Edges { get; init; }
+
+    /// <summary>Source position of each glyph.</summary>
+    public required int[] Positions { get; init; }
+
+    /// <summary>The characters that each glyph shows.</summary>
+    public required string[] Texts { get; init; }
+
+    /// <summary>Red, green and blue, a byte each.</summary>
+    public int Colour { get; init; }
+}
+
+/// <summary>A filled rectangle; its origin is its lower left corner.</summary>
+public sealed class RuleMark(double width, double height) : Mark
+{
+    /// <summary>Width.</summary>
+    public double Width => width;
+
+    /// <summary>Height.</summary>
+    public double Height => height;
+}
+
+/// <summary>A picture; its origin is its lower left corner.</summary>
+public sealed class ImageMark(Picture picture, double width, double height, double angle) : Mark
+{
+    /// <summary>The picture.</summary>
+    public Picture Picture => picture;
+
+    /// <summary>Width before turning.</summary>
+    public double Width => width;
+
+    /// <summary>Height before turning.</summary>
+    public double Height => height;
+
+    /// <summary>Turn in degrees, anticlockwise, about the origin.</summary>
+    public double Angle => angle;
+}
+
+/// <summary>A stretch that leads somewhere; its origin is on the baseline.</summary>
+public sealed class LinkMark(double width, double height, double depth, string target, bool outside) : Mark
+{
+    /// <summary>Width.</summary>
+    public double Width => width;
+
+    /// <summary>Height above the baseline.</summary>
+    public double Height => height;
+
+    /// <summary>Depth below the baseline.</summary>
+    public double Depth => depth;
+
+    /// <summary>An anchor's name, or an address.</summary>
+    public string Target => target;
+
+    /// <summary>Whether it leads outside.</summary>
+    public bool IsOutside => outside;
+}
+
+/// <summary>A place that links lead to.</summary>
+public sealed class AnchorMark(string name) : Mark
+{
+    /// <summary>Its name.</summary>
+    public string Name => name;
+}
+
+/// <summary>A mark with its place: from the left, and above the baseline (in a box) or below the page's top.</summary>
+public readonly record struct Placed(Mark Mark, double X, double Y);
+
+/// <summary>Marks about a baseline, with their measures.</summary>
+public sealed class Box
+{
+    /// <summary>Width.</summary>
+    public double Width { get; set; }
+
+    /// <summary>Height above the baseline.</summary>
+    public double Height { get; set; }
+
+    /// <summary>Depth below the baseline.</summary>
+    public double Depth { get; set; }
+
+    /// <summary>Italic correction at its right.</summary>
+    public double Italic { get; set; }
+
+    /// <summary>The marks; Y is above the baseline.</summary>
+    public List<Placed> Marks { get; } = [];
+
+    /// <summary>Adds another box's marks.</summary>
+    public void Add(Box other, double x, double rise)
+    {
+        foreach (Placed placed in other.Marks)
+        {
+            Marks.Add(new Placed(placed.Mark, placed.X + x, placed.Y + rise));
+        }
+
+        Height = Math.Max(Height, other.Height + rise);
+        Depth = Math.Max(Depth, other.Depth - rise);
+    }
+
+    /// <summary>Adds a box at the right end.</summary>
+    public void Append(Box other, double rise = 0)
+    {
+        Add(other, Width, rise);
+        Width += other.Width;
+    }
+}
+
+/// <summary>A finished page.</summary>
+public sealed class Page
+{
+    /// <summary>Width of the paper in points of 1/72.27 in.</summary>
+    public required double Width { get; init; }
+
+    /// <summary>Height of the paper.</summary>
+    public required double Height { get; init; }
+
+    /// <summary>The number as printed.</summary>
+    public required string Label { get; init; }
+
+    /// <summary>The marks; X from the paper's left, Y from its top to the baseline.</summary>
+    public List<Placed> Marks { get; } = [];
+}
+
+/// <summary>A line of the PDF's outline.</summary>
+public sealed record OutlineEntry(int Level, string? Number, string Title, string Anchor, int Position);
+
+/// <summary>Where an anchor came to stand.</summary>
+/// <param name="Sheet">Page from 1.</param>
+/// <param name="Label">The page's number as printed.</param>
+/// <param name="Y">Distance from the page's top.</param>
+public readonly record struct AnchorPlace(int Sheet, string Label, double Y);
+
+/// <summary>All pages, with what leads to them.</summary>
+public sealed class TypesetDocument
+{
+    /// <summary>The pages.</summary>
+    public required IReadOnlyList<Page> Pages { get; init; }
+
+    /// <summary>The outline.</summary>
+    public required IReadOnlyList<OutlineEntry> Outline { get; init; }
+
+    /// <summary>Anchors by name.</summary>
+    public required IReadOnlyDictionary<string, AnchorPlace> Anchors { get; init; }
+
+    /// <summary>Floats in the order of their numbers: kind, number, caption's text, anchor.</summary>
+    public required IReadOnlyList<(string Kind, string Number, string Caption, string Anchor)> Floats { get; init; }
+
+    /// <summary>How often pages were made until all numbers held.</summary>
+    public required int Rounds { get; init; }
+}

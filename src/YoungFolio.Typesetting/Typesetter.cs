@@ -1,0 +1,119 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Fonts;
+using YoungFolio.Typesetting.Hyphenation;
+using YoungFolio.Typesetting.Images;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Typesetting;
+
+/// <summary>What all compiles share: fonts, shaped words, hyphenation. Safe for use by several threads.</summary>
+public sealed class TypesettingResources
+{
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<string, Hyphenator?> _hyphenators = new(StringComparer.Ordinal);
+
+    /// <summary>The fonts.</summary>
+    public FontLibrary Fonts { get; } = new();
+
+    /// <summary>The shaper.</summary>
+    public Shaper Shaper { get; } = new();
+
+    /// <summary>The hyphenator of a language, or null.</summary>
+    public Hyphenator? Hyphenator(string language) =>
+        language.Length == 0 ? null : _hyphenators.GetOrAdd(language, Typesetting.Hyphenation.Hyphenator.ForLanguage);
+}
+
+/// <summary>What one making of the pages knows and needs.</summary>
+internal sealed class SettingContext
+{
+    public required TypesettingResources Resources { get; init; }
+
+    public required Document Document { get; init; }
+
+    public required IPartTree Parts { get; init; }
+
+    public required FindingLog Findings { get; init; }
+
+    public required CancellationToken Cancellation { get; init; }
+
+    /// <summary>Where anchors stood in the round before.</summary>
+    public required IReadOnlyDictionary<string, AnchorPlace> Known { get; init; }
+
+    public Dictionary<string, (Picture? Picture, string? Reason)> Pictures { get; init; } = new(StringComparer.Ordinal);
+}
+
+/// <summary>Turns a document tree into pages: the door of this layer.</summary>
+public static class Typesetter
+{
+    private const int MostRounds = 6;
+
+    /// <summary>Makes pages until every number in them holds.</summary>
+    /// <param name="document">The tree.</param>
+    /// <param name="parts">The manuscript's parts, for pictures.</param>
+    /// <param name="resources">Fonts and their like.</param>
+    /// <param name="findings">Takes what there is to say about the layout.</param>
+    /// <param name="known">Where anchors stood after the last compile: a good start.</param>
+    /// <param name="cancellation">Stops the work.</param>
+    public static TypesetDocument Typeset(
+        Document document, IPartTree parts, TypesettingResources resources, FindingLog findings,
+        IReadOnlyDictionary<string, AnchorPlace>? known = null, CancellationToken cancellation = default)
+    {
+        known ??= new Dictionary<string, AnchorPlace>();
+        var pictures = new Dictionary<string, (Picture?, string?)>(StringComparer.Ordinal);
+        for (int round = 1; ; round++)
+        {
+            var roundFindings = new FindingLog();
+            var context = new SettingContext
+            {
+                Resources = resources,
+                Document = document,
+                Parts = parts,
+                Findings = roundFindings,
+                Cancellation = cancellation,
+                Known = known,
+                Pictures = pictures,
+            };
+            PageBuilder builder = new(context);
+            builder.Build();
+            bool settled = Same(known, builder.Anchors);
+            if (settled || round == MostRounds)
+            {
+                foreach (Finding finding in roundFindings.All)
+                {
+                    findings.Add(finding);
+                }
+
+                if (!settled)
+                {
+                    findings.Layout("unsettled-numbers", PositionTable.None, 0, "Page numbers don't settle.",
+                        "A reference to a page moves the very page that it names. Reword near the references to pages.");
+                }
+
+                return new TypesetDocument
+                {
+                    Pages = builder.Pages,
+                    Outline = builder.Outline,
+                    Anchors = builder.Anchors,
+                    Floats = builder.Floats,
+                    Rounds = round,
+                };
+            }
+
+            known = builder.Anchors;
+        }
+    }
+
+    // Only what is printed counts: the pages' numbers.
+    private static bool Same(IReadOnlyDictionary<string, AnchorPlace> a, Dictionary<string, AnchorPlace> b)
+    {
+        foreach ((string name, AnchorPlace place) in b)
+        {
+            if (!a.TryGetValue(name, out AnchorPlace other) || other.Label != place.Label)
+            {
+                return false;
+            }
+        }
+
+        return true;
+    }
+}
