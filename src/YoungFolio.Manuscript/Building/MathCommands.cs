@@ -318,7 +318,7 @@ public sealed partial class DocumentBuilder
             Machine.BeginGroup(GroupKind.Formula, "", token.Position);
             int position = Machine.Peek().Position;
             (List<Inline> Number, string Anchor)? number = numbered && !RowIsUnnumbered() ? NumberEquation(position >= 0 ? token.At(position) : token) : null;
-            (List<MathList> cells, more) = ReadRow(token);
+            (List<MathList> cells, more) = ReadRow(token, name == "align");
             EndFormulaGroup();
             if (more || cells.Exists(c => c.Nodes.Count > 0))
             {
@@ -361,12 +361,16 @@ public sealed partial class DocumentBuilder
         return found;
     }
 
-    private (List<MathList> Cells, bool More) ReadRow(Token token)
+    private (List<MathList> Cells, bool More) ReadRow(Token token, bool aligned)
     {
         var cells = new List<MathList>();
         while (true)
         {
-            cells.Add(ReadMathList(MathEnd.Cell, token));
+            MathList cell = ReadMathList(MathEnd.Cell, token);
+            // An empty atom before a sign at a column's beginning gives it its space (amsmath's own way).
+            cells.Add(aligned && cells.Count % 2 == 1 && cell.Nodes.Count > 0
+                ? new MathList([new Atom(AtomClass.Ordinary, new ListNucleus(MathList.Empty)), .. cell.Nodes])
+                : cell);
             if (_mathAborted)
             {
                 return (cells, false);
@@ -416,7 +420,7 @@ public sealed partial class DocumentBuilder
         bool more = true;
         while (more && !_mathAborted)
         {
-            (List<MathList> cells, more) = ReadRow(token);
+            (List<MathList> cells, more) = ReadRow(token, columns == "rl");
             if (more || cells.Count > 1 || cells[0].Nodes.Count > 0)
             {
                 rows.Add(cells);

@@ -186,7 +186,12 @@ internal sealed class FlowSetter
             return;
         }
 
-        Items.Add(new PenaltyItem(-300));
+        // A page may well end before a heading, but not between a heading and the one above it.
+        if (Items.Count == 0 || Items[^1] is not PenaltyItem { Penalty: 10_000 })
+        {
+            Items.Add(new PenaltyItem(-300));
+        }
+
         AddGlue(heading.SpaceAbove);
         if (heading.DropAbove > 0)
         {
@@ -254,7 +259,12 @@ internal sealed class FlowSetter
             }
 
             box.Width = width;
-            AddBox(box, display.Paragraph.LeftMargin, display.Paragraph.Leading + (i > 0 ? 3 : 0));
+            if (i > 0)
+            {
+                Items.Add(new SpaceItem(3, 0, 0, 0, false));
+            }
+
+            AddBox(box, display.Paragraph.LeftMargin, display.Paragraph.Leading);
             if (below)
             {
                 var line = new Box();

@@ -1,0 +1,49 @@
+using System.Security.Claims;
+using YoungFolio.Compiler;
+using YoungFolio.Server.Proofs;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Api;
+
+/// <summary>The proof's state.</summary>
+/// <param name="Revision">Revision that the proof shows.</param>
+/// <param name="Milliseconds">How long the compile took.</param>
+/// <param name="Report">The compile report.</param>
+public sealed record ProofView(int Revision, double Milliseconds, CompileReport Report);
+
+/// <summary>A place in the source.</summary>
+public sealed record PlaceView(string Part, int Line, int Column);
+
+/// <summary>Proofs, and the ways between them and the source.</summary>
+public static class ProofApi
+{
+    /// <summary>Adds the routes.</summary>
+    public static void Map(RouteGroupBuilder api)
+    {
+        RouteGroupBuilder proof = api.MapGroup("/manuscripts/{id:int}/proof").AddEndpointFilter(async (context, next) =>
+        {
+            HttpContext http = context.HttpContext;
+            int id = int.Parse((string)http.Request.RouteValues["id"]!, System.Globalization.CultureInfo.InvariantCulture);
+            Role? role = await http.RequestServices.GetRequiredService<ManuscriptStore>().RoleOfAsync(id, http.User.PersonId());
+            return role is null ? ManuscriptApi.NotYours() : await next(context);
+        });
+        proof.MapGet("/", async (int id, ProofService proofs, CancellationToken stop) =>
+        {
+            Proof found = await proofs.GetAsync(id, stop);
+            return new ProofView(found.Revision, found.Milliseconds, found.Result.Report);
+        });
+        proof.MapGet("/pdf", async (int id, string? download, ProofService proofs, CancellationToken stop) =>
+        {
+            Proof found = await proofs.GetAsync(id, stop);
+            return Results.File(found.Result.Pdf, "application/pdf", download);
+        });
+        proof.MapGet("/first-page", async (int id, ProofService proofs, CancellationToken stop) =>
+            Results.File((await proofs.GetAsync(id, stop)).Result.FirstPage, "application/pdf"));
+        proof.MapGet("/source", async (int id, int sheet, double x, double y, ProofService proofs, CancellationToken stop) =>
+            (await proofs.GetAsync(id, stop)).Result.Map.FindSource(sheet, x, y) is { } place
+                ? Results.Ok(new PlaceView(place.Part, place.Line, place.Column))
+                : Results.NoContent()).Produces<PlaceView>();
+        proof.MapGet("/spot", async (int id, string part, int line, int column, ProofService proofs, CancellationToken stop) =>
+            (await proofs.GetAsync(id, stop)).Result.Map.FindSpot(part, line, column) is { } spot ? Results.Ok(spot) : Results.NoContent()).Produces<PageSpot>();
+    }
+}
