@@ -95,7 +95,10 @@ internal static class ContentsEntries
         }
     }
 
+    // The words belong to the heading, so a place in the source leads there and not to the contents.
+    private static int[] Nowhere(string text) => [.. Enumerable.Repeat(PositionTable.None, text.Length)];
+
     private static List<Inline> Restyle(IReadOnlyList<Inline> inlines, TextStyle style) => [.. inlines
         .Where(i => i is not NoteInline and not AnchorInline)
-        .Select(i => i is TextRun r ? new TextRun(r.Text, r.Positions, r.Style with { Bold = style.Bold, Size = style.Size }) : i)];
+        .Select(i => i is TextRun r ? new TextRun(r.Text, Nowhere(r.Text), r.Style with { Bold = style.Bold, Size = style.Size }) : i)];
 }

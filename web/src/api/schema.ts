@@ -126,7 +126,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": number | string;
+                        "application/json": number;
                     };
                 };
             };
@@ -385,7 +385,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    since: number | string;
+                    since: number;
                 };
                 header?: never;
                 path: {
@@ -560,9 +560,9 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    sheet: number | string;
-                    x: number | string;
-                    y: number | string;
+                    sheet: number;
+                    x: number;
+                    y: number;
                 };
                 header?: never;
                 path: {
@@ -602,8 +602,8 @@ export interface paths {
             parameters: {
                 query: {
                     part: string;
-                    line: number | string;
-                    column: number | string;
+                    line: number;
+                    column: number;
                 };
                 header?: never;
                 path: {
@@ -640,13 +640,13 @@ export interface components {
             key: string;
             part: null | string;
             /** Format: int32 */
-            line: null | number | string;
+            line: null | number;
         };
         CompileReport: {
             /** Format: int32 */
-            pages: number | string;
+            pages: number;
             /** Format: int32 */
-            words: number | string;
+            words: number;
             class: string;
             outline: components["schemas"]["OutlineLine"][];
             labels: components["schemas"]["LabelLine"][];
@@ -654,14 +654,14 @@ export interface components {
             bibliography: components["schemas"]["SourceLine"][];
             floats: components["schemas"]["FloatLine"][];
             /** Format: int32 */
-            footnotes: number | string;
+            footnotes: number;
             equations: components["schemas"]["EquationLine"][];
             packages: components["schemas"]["PackageLine"][];
             findings: components["schemas"]["FindingLine"][];
             /** Format: int32 */
-            rounds: number | string;
+            rounds: number;
             timings: {
-                [key: string]: number | string;
+                [key: string]: number;
             };
         };
         EquationLine: {
@@ -669,7 +669,7 @@ export interface components {
             page: null | string;
             part: null | string;
             /** Format: int32 */
-            line: null | number | string;
+            line: null | number;
         };
         FindingLine: {
             kind: string;
@@ -678,11 +678,11 @@ export interface components {
             advice: string;
             part: null | string;
             /** Format: int32 */
-            line: null | number | string;
+            line: null | number;
             /** Format: int32 */
-            column: null | number | string;
+            column: null | number;
             /** Format: int32 */
-            length: number | string;
+            length: number;
             repair: null | components["schemas"]["RepairLine"];
         };
         FloatLine: {
@@ -698,21 +698,21 @@ export interface components {
             number: null | string;
             page: null | string;
             /** Format: int32 */
-            sheet: null | number | string;
+            sheet: null | number;
             part: null | string;
             /** Format: int32 */
-            line: null | number | string;
+            line: null | number;
             /** Format: int32 */
-            uses: number | string;
+            uses: number;
         };
         ManuscriptView: {
             /** Format: int32 */
-            id: number | string;
+            id: number;
             title: string;
             description: string;
             mainPart: string;
             /** Format: int32 */
-            revision: number | string;
+            revision: number;
             role: components["schemas"]["Role"];
             people: components["schemas"]["PersonView"][];
             parts: components["schemas"]["PartView"][];
@@ -723,15 +723,15 @@ export interface components {
         };
         OutlineLine: {
             /** Format: int32 */
-            level: number | string;
+            level: number;
             number: null | string;
             title: string;
             page: null | string;
             /** Format: int32 */
-            sheet: null | number | string;
+            sheet: null | number;
             part: null | string;
             /** Format: int32 */
-            line: null | number | string;
+            line: null | number;
         };
         PackageLine: {
             name: string;
@@ -739,62 +739,62 @@ export interface components {
         };
         PageSpot: {
             /** Format: int32 */
-            sheet: number | string;
+            sheet: number;
             /** Format: double */
-            x: number | string;
+            x: number;
             /** Format: double */
-            y: number | string;
+            y: number;
             /** Format: double */
-            width: number | string;
+            width: number;
             /** Format: double */
-            height: number | string;
+            height: number;
         };
         PartName: {
             path: string;
         };
         PartView: {
             /** Format: int32 */
-            id: number | string;
+            id: number;
             path: string;
             isText: boolean;
             /** Format: int32 */
-            version: number | string;
+            version: number;
         };
         PersonView: {
             /** Format: int32 */
-            id: number | string;
+            id: number;
             name: string;
             colour: string;
         };
         PlaceView: {
             part: string;
             /** Format: int32 */
-            line: number | string;
+            line: number;
             /** Format: int32 */
-            column: number | string;
+            column: number;
         };
         ProofView: {
             /** Format: int32 */
-            revision: number | string;
+            revision: number;
             /** Format: double */
-            milliseconds: number | string;
+            milliseconds: number;
             report: components["schemas"]["CompileReport"];
         };
         RepairLine: {
             part: string;
             /** Format: int32 */
-            line: number | string;
+            line: number;
             /** Format: int32 */
-            column: number | string;
+            column: number;
             /** Format: int32 */
-            length: number | string;
+            length: number;
             text: string;
         };
         /** @enum {unknown} */
         Role: "reader" | "reviewer" | "author" | "owner";
         SentUpdates: {
             /** Format: int32 */
-            version: number | string;
+            version: number;
             updates: components["schemas"]["UpdateView"][];
         };
         SessionView: {
@@ -803,23 +803,23 @@ export interface components {
         };
         ShelfEntry: {
             /** Format: int32 */
-            id: number | string;
+            id: number;
             title: string;
             description: string;
             /** Format: int32 */
-            revision: number | string;
+            revision: number;
             role: components["schemas"]["Role"];
             people: components["schemas"]["PersonView"][];
             /** Format: int32 */
-            pages: null | number | string;
+            pages: null | number;
             /** Format: int32 */
-            words: null | number | string;
+            words: null | number;
             /** Format: int32 */
-            toFix: null | number | string;
+            toFix: null | number;
         };
         SignIn: {
             /** Format: int32 */
-            person: number | string;
+            person: number;
         };
         SourceLine: {
             key: string;
@@ -828,10 +828,10 @@ export interface components {
         };
         TextView: {
             /** Format: int32 */
-            id: number | string;
+            id: number;
             path: string;
             /** Format: int32 */
-            version: number | string;
+            version: number;
             text: string;
         };
         UpdateView: {
@@ -841,7 +841,7 @@ export interface components {
         UpdatesAnswer: {
             isTaken: boolean;
             /** Format: int32 */
-            version: number | string;
+            version: number;
             missed: components["schemas"]["UpdateView"][];
         };
     };

@@ -1,0 +1,33 @@
+import { useEffect, useState } from 'react';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { get, type Session } from './api/client';
+import { Shelf } from './rooms/Shelf';
+import { SignIn } from './rooms/SignIn';
+import { WriteRoom } from './write/WriteRoom';
+
+/** The application: signing in, the shelf, and the rooms of a manuscript. */
+export function App() {
+  const [session, setSession] = useState<Session | null>(null);
+  const [failed, setFailed] = useState('');
+  useEffect(() => {
+    get<Session>('/api/session').then(setSession, (e: Error) => setFailed(e.message));
+  }, []);
+  if (failed) return <p className="p-10 text-rubric">{failed}</p>;
+  if (!session) return null;
+  const person = session.person;
+  if (!person) {
+    return <SignIn people={session.demoPeople} onSignedIn={(p) => setSession({ ...session, person: p })} />;
+  }
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route
+          path="/"
+          element={<Shelf person={person} onSignedOut={() => setSession({ ...session, person: null })} />}
+        />
+        <Route path="/m/:id/write" element={<WriteRoom person={person} />} />
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
+    </BrowserRouter>
+  );
+}

@@ -1,0 +1,89 @@
+import { AlertDialog, Dialog } from 'radix-ui';
+import { useState, type FormEvent, type ReactNode } from 'react';
+
+const overlay = 'fixed inset-0 z-40 bg-ink/40';
+const panel =
+  'fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 rounded-md bg-leaf p-5 shadow-xl';
+
+/** A dialog that asks for one line of text. The action may refuse; its words are then shown and nothing is lost. */
+export function AskText(props: {
+  title: string;
+  label: string;
+  initial?: string;
+  action: string;
+  children?: ReactNode;
+  onAnswer: (text: string) => Promise<void>;
+  onClose: () => void;
+}) {
+  const [text, setText] = useState(props.initial ?? '');
+  const [problem, setProblem] = useState('');
+  const [busy, setBusy] = useState(false);
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    setBusy(true);
+    try {
+      await props.onAnswer(text);
+      props.onClose();
+    } catch (e) {
+      setProblem((e as Error).message);
+      setBusy(false);
+    }
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && props.onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className={overlay} />
+        <Dialog.Content className={panel} aria-describedby={undefined}>
+          <Dialog.Title className="font-serif text-xl">{props.title}</Dialog.Title>
+          <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
+            <label className="flex flex-col gap-1 text-ink-2">
+              {props.label}
+              <input className="field text-ink" value={text} onChange={(e) => setText(e.target.value)} autoFocus />
+            </label>
+            {props.children}
+            {problem && (
+              <p role="alert" className="text-rubric">
+                {problem}
+              </p>
+            )}
+            <div className="flex justify-end gap-2">
+              <button type="button" className="button" onClick={props.onClose}>
+                Cancel
+              </button>
+              <button type="submit" className="button button-main" disabled={busy || !text.trim()}>
+                {props.action}
+              </button>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** A dialog that says what an act takes along, and asks whether to go on. */
+export function AskConsent(props: {
+  title: string;
+  text: string;
+  action: string;
+  onYes: () => void;
+  onClose: () => void;
+}) {
+  return (
+    <AlertDialog.Root open onOpenChange={(open) => !open && props.onClose()}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className={overlay} />
+        <AlertDialog.Content className={panel}>
+          <AlertDialog.Title className="font-serif text-xl">{props.title}</AlertDialog.Title>
+          <AlertDialog.Description className="mt-2 text-ink-2">{props.text}</AlertDialog.Description>
+          <div className="mt-4 flex justify-end gap-2">
+            <AlertDialog.Cancel className="button">Keep it</AlertDialog.Cancel>
+            <AlertDialog.Action className="button button-main" onClick={props.onYes}>
+              {props.action}
+            </AlertDialog.Action>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}

@@ -1,0 +1,71 @@
+import { ChevronDown, ChevronUp } from 'lucide-react';
+import { useState } from 'react';
+import type { Finding } from '../api/client';
+
+const kinds = {
+  fix: { name: 'to fix', sign: '●', text: 'text-rubric', chip: 'bg-[#f8e3df] text-[#9a2b20]' },
+  check: { name: 'to check', sign: '▲', text: 'text-ochre', chip: 'bg-[#f7ecd2] text-[#7c5406]' },
+  layout: { name: 'about the layout', sign: '■', text: 'text-ink-2', chip: 'bg-[#ebe7dd] text-ink-2' },
+};
+type Kind = keyof typeof kinds;
+
+/** What the compiler has to say, under the source leaf. */
+export function FindingsPane(props: {
+  findings: Finding[];
+  canWrite: boolean;
+  onGo: (finding: Finding) => void;
+  onMend: (finding: Finding) => void;
+}) {
+  const [open, setOpen] = useState(true);
+  const { findings } = props;
+  return (
+    <section aria-label="Findings" className="shrink-0 border-t border-rule bg-leaf">
+      <button
+        className="flex w-full items-center gap-2 px-3 py-1.5 text-left"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        <span className="font-medium">Findings</span>
+        {(Object.keys(kinds) as Kind[]).map((k) => {
+          const n = findings.filter((f) => f.kind === k).length;
+          return n > 0 ? (
+            <span key={k} className={`chip ${kinds[k].chip}`}>
+              {n} {kinds[k].name}
+            </span>
+          ) : null;
+        })}
+        <span className="ml-auto text-[12.5px] text-ink-2" role="status">
+          {findings.length === 0 ? 'nothing found' : 'the proof is still whole'}
+        </span>
+        {open ? <ChevronDown className="size-4 text-ink-2" /> : <ChevronUp className="size-4 text-ink-2" />}
+      </button>
+      {open && findings.length > 0 && (
+        <ul className="max-h-[170px] overflow-y-auto border-t border-rule">
+          {findings.map((f, i) => {
+            const kind = kinds[f.kind as Kind];
+            return (
+              <li key={i} className="flex items-start gap-2.5 border-b border-[#efeadd] px-3 py-2 last:border-0">
+                <span className={`mt-0.5 text-[10px] ${kind.text}`} aria-hidden>
+                  {kind.sign}
+                </span>
+                <button className="min-w-0 flex-1 text-left" onClick={() => props.onGo(f)}>
+                  <span className="sr-only">{kind.name}: </span>
+                  <span className="font-medium">{f.message}</span>{' '}
+                  <span className="text-[12px] whitespace-nowrap text-ink-2">
+                    {f.part ? `${f.part}, line ${f.line}` : ''}
+                  </span>
+                  <span className="block text-[12.5px] text-ink-2">{f.advice}</span>
+                </button>
+                {f.repair && props.canWrite && (
+                  <button className="button py-0.5" onClick={() => props.onMend(f)}>
+                    Correct it
+                  </button>
+                )}
+              </li>
+            );
+          })}
+        </ul>
+      )}
+    </section>
+  );
+}

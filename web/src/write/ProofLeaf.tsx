@@ -1,0 +1,260 @@
+import { Download, Minus, Plus } from 'lucide-react';
+import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
+import type { PageSpot } from '../api/client';
+import { openProof, pdfjs, type ProofDocument } from './pdf';
+
+/** What the room asks of the proof leaf. */
+export interface ProofHandle {
+  turnTo: (sheet: number, y?: number) => void;
+  show: (spot: PageSpot) => void;
+}
+
+interface Props {
+  manuscript: number;
+  title: string;
+  /** The revision to show; null until the first proof is there. */
+  revision: number | null;
+  state: string;
+  isBusy: boolean;
+  follows: boolean;
+  onFollow: (follows: boolean) => void;
+  onPoint: (sheet: number, x: number, y: number) => void;
+  ref: Ref<ProofHandle>;
+}
+
+interface Shown {
+  document: ProofDocument;
+  width: number;
+  height: number;
+}
+
+const GAP = 14;
+
+/** The typeset pages. Only those in view are drawn; a new proof takes their place without a flicker. */
+export function ProofLeaf({ manuscript, title, revision, state, isBusy, follows, onFollow, onPoint, ref }: Props) {
+  const [shown, setShown] = useState<Shown | null>(null);
+  const [zoom, setZoom] = useState(() => Number(localStorage.getItem('folio.zoom')) || 0);
+  const [range, setRange] = useState({ first: 0, last: 2, current: 1 });
+  const [spot, setSpot] = useState<PageSpot | null>(null);
+  const [problem, setProblem] = useState('');
+  const scroller = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(500);
+  // Until a size is chosen, a page takes the leaf's width.
+  const fitting = shown ? Math.max(0.4, Math.floor(((room - 36) / shown.width) * 20) / 20) : 1;
+  const scale = zoom || fitting;
+  const pitch = shown ? shown.height * scale + GAP : 1;
+
+  const look = useCallback(() => {
+    const box = scroller.current;
+    if (!box || !shown) return;
+    const first = Math.max(0, Math.floor((box.scrollTop - pitch * 0.5) / pitch));
+    const last = Math.min(
+      shown.document.numPages - 1,
+      Math.ceil((box.scrollTop + box.clientHeight + pitch * 0.5) / pitch) - 1,
+    );
+    const current = Math.min(shown.document.numPages, Math.floor((box.scrollTop + box.clientHeight * 0.4) / pitch) + 1);
+    setRange((r) => (r.first === first && r.last === last && r.current === current ? r : { first, last, current }));
+  }, [shown, pitch]);
+
+  useEffect(() => look(), [look]);
+
+  useEffect(() => {
+    const box = scroller.current;
+    if (!box) return;
+    const watch = new ResizeObserver(() => setRoom(box.clientWidth));
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, []);
+
+  useEffect(() => {
+    if (revision === null) return;
+    let gone = false;
+    openProof(`/api/manuscripts/${manuscript}/proof/pdf?revision=${revision}`)
+      .then(async (document) => {
+        const page = await document.getPage(1);
+        const { width, height } = page.getViewport({ scale: 1 });
+        if (gone) return void document.loadingTask.destroy();
+        setProblem('');
+        setShown((before) => {
+          // The old pages stay drawn until the new ones are; only then is the old file let go.
+          if (before) window.setTimeout(() => void before.document.loadingTask.destroy(), 4000);
+          return { document, width, height };
+        });
+      })
+      .catch(() => !gone && setProblem('The proof can’t be fetched just now; the last pages stay.'));
+    return () => {
+      gone = true;
+    };
+  }, [manuscript, revision]);
+
+  useImperativeHandle(ref, () => {
+    const turnTo = (sheet: number, y = 0) => {
+      scroller.current?.scrollTo({ top: (sheet - 1) * pitch + Math.max(0, y * scale - 140) });
+    };
+    return {
+      turnTo,
+      show(next) {
+        setSpot(next);
+        const box = scroller.current;
+        if (!box) return;
+        const at = (next.sheet - 1) * pitch + next.y * scale;
+        if (at < box.scrollTop + 40 || at > box.scrollTop + box.clientHeight - 60) turnTo(next.sheet, next.y);
+      },
+    };
+  });
+
+  const changeZoom = (step: number) => {
+    const next = Math.min(3, Math.max(0.4, Math.round((scale + step) * 10) / 10));
+    const box = scroller.current;
+    const share = box ? box.scrollTop / box.scrollHeight : 0;
+    setZoom(next);
+    localStorage.setItem('folio.zoom', String(next));
+    requestAnimationFrame(() => box?.scrollTo({ top: share * box.scrollHeight }));
+  };
+
+  const pages = shown?.document.numPages ?? 0;
+  return (
+    <section aria-label="Proof leaf" className="flex h-full min-h-0 flex-col bg-[#d9d1bf]">
+      <header className="flex h-[37px] shrink-0 items-center gap-3 overflow-hidden border-b border-rule bg-[#efe9dc] px-3 whitespace-nowrap">
+        <span>
+          Page <b className="font-semibold">{pages ? range.current : '–'}</b> of {pages || '–'}
+        </span>
+        <span className="flex items-center gap-0.5">
+          <button aria-label="Smaller" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(-0.1)}>
+            <Minus className="size-3.5" />
+          </button>
+          <span className="w-11 text-center">{Math.round(scale * 100)} %</span>
+          <button aria-label="Larger" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(0.1)}>
+            <Plus className="size-3.5" />
+          </button>
+        </span>
+        <label className="flex items-center gap-1.5 text-ink-2">
+          <input
+            type="checkbox"
+            checked={follows}
+            onChange={(e) => onFollow(e.target.checked)}
+            className="accent-slate"
+          />
+          Follow the text
+        </label>
+        <span className="ml-auto flex min-w-0 items-center gap-1.5 text-ink-2" role="status" data-testid="proof-state">
+          <span className={`size-2 shrink-0 rounded-full ${isBusy ? 'bg-ochre' : 'bg-moss'}`} aria-hidden />
+          <span className="truncate">{problem || state}</span>
+        </span>
+        <a
+          className="button px-2 py-0.5"
+          href={`/api/manuscripts/${manuscript}/proof/pdf?download=${encodeURIComponent(title + '.pdf')}`}
+          download
+        >
+          <Download className="size-3.5" /> PDF
+        </a>
+      </header>
+      <div
+        ref={scroller}
+        className="relative min-h-0 flex-1 overflow-auto"
+        onScroll={look}
+        tabIndex={0}
+        aria-label="Pages"
+      >
+        {shown ? (
+          <div
+            className="relative mx-auto"
+            style={{ height: pages * pitch + GAP, width: shown.width * scale, marginTop: GAP }}
+          >
+            {Array.from({ length: range.last - range.first + 1 }, (_, i) => range.first + i)
+              .filter((i) => i < pages)
+              .map((i) => (
+                <PageView
+                  key={i}
+                  shown={shown}
+                  sheet={i + 1}
+                  scale={scale}
+                  top={i * pitch}
+                  spot={spot?.sheet === i + 1 ? spot : null}
+                  onPoint={onPoint}
+                />
+              ))}
+          </div>
+        ) : (
+          <p className="p-8 text-center text-ink-2">{problem || 'The first proof is being made …'}</p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** One page: a picture with its text over it for selecting. Both are made aside and then put in place at once. */
+function PageView(props: {
+  shown: Shown;
+  sheet: number;
+  scale: number;
+  top: number;
+  spot: PageSpot | null;
+  onPoint: (sheet: number, x: number, y: number) => void;
+}) {
+  const { shown, sheet, scale, top, spot, onPoint } = props;
+  const host = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    let gone = false;
+    let task: { cancel: () => void } | null = null;
+    const draw = async () => {
+      const page = await shown.document.getPage(sheet);
+      if (gone) return;
+      const ratio = window.devicePixelRatio || 1;
+      const canvas = document.createElement('canvas');
+      const viewport = page.getViewport({ scale: scale * ratio });
+      canvas.width = Math.floor(viewport.width);
+      canvas.height = Math.floor(viewport.height);
+      canvas.style.cssText = 'position:absolute;inset:0;width:100%;height:100%';
+      canvas.setAttribute('aria-hidden', 'true');
+      const rendering = page.render({ canvas, viewport });
+      task = rendering;
+      const text = document.createElement('div');
+      text.className = 'proof-text';
+      text.style.setProperty('--scale-factor', String(scale));
+      text.style.setProperty('--total-scale-factor', String(scale));
+      const layer = new pdfjs.TextLayer({
+        textContentSource: await page.getTextContent(),
+        container: text,
+        viewport: page.getViewport({ scale }),
+      });
+      await Promise.all([rendering.promise, layer.render()]);
+      if (!gone) host.current?.replaceChildren(canvas, text);
+    };
+    draw().catch(() => undefined);
+    return () => {
+      gone = true;
+      task?.cancel();
+    };
+  }, [shown, sheet, scale]);
+  return (
+    <div
+      className="absolute left-0 bg-white shadow-[0_2px_9px_rgb(31_42_55/22%)]"
+      style={{ top, width: shown.width * scale, height: shown.height * scale }}
+      data-sheet={sheet}
+    >
+      {spot && (
+        <div
+          className="pointer-events-none absolute z-10 bg-[#f3d98b]/45 mix-blend-multiply"
+          style={{
+            left: 0.09 * shown.width * scale,
+            right: 0.09 * shown.width * scale,
+            top: spot.y * scale - 1,
+            height: spot.height * scale * 1.25 + 2,
+          }}
+          aria-hidden
+        />
+      )}
+      <div
+        ref={host}
+        className="absolute inset-0"
+        role="presentation"
+        onClick={(e) => {
+          if (window.getSelection()?.toString()) return;
+          const box = e.currentTarget.getBoundingClientRect();
+          onPoint(sheet, (e.clientX - box.left) / scale, (e.clientY - box.top) / scale);
+        }}
+      />
+    </div>
+  );
+}

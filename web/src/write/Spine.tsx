@@ -1,0 +1,228 @@
+import { FileText, Image, MoreVertical, Plus, Upload } from 'lucide-react';
+import { DropdownMenu, Tabs } from 'radix-ui';
+import { useRef, useState } from 'react';
+import { call, post, type Manuscript, type OutlineLine, type Part, type Report } from '../api/client';
+import { AskConsent, AskText } from '../parts/Ask';
+
+interface Props {
+  manuscript: Manuscript;
+  report: Report | null;
+  part: Part;
+  line: number;
+  canWrite: boolean;
+  onTurn: (entry: OutlineLine) => void;
+  onOpen: (part: Part) => void;
+}
+
+const tab =
+  'rounded px-1.5 py-0.5 text-[11px] tracking-wide uppercase text-ink-3 data-[state=active]:font-semibold data-[state=active]:text-ink';
+
+/** The column between the leaves: the structure as printed, and the parts. */
+export function Spine(props: Props) {
+  const { report } = props;
+  return (
+    <Tabs.Root
+      defaultValue="structure"
+      className="flex h-full min-h-0 flex-col bg-linear-to-r from-[#ddd5c3] via-[#f1ecdf] via-15% to-[#e6dfcf]"
+    >
+      <Tabs.List className="flex h-[37px] shrink-0 items-center justify-between px-2.5" aria-label="Spine">
+        <Tabs.Trigger value="structure" className={tab}>
+          Structure
+        </Tabs.Trigger>
+        <Tabs.Trigger value="parts" className={tab}>
+          Parts
+        </Tabs.Trigger>
+      </Tabs.List>
+      <Tabs.Content value="structure" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        <Structure {...props} />
+      </Tabs.Content>
+      <Tabs.Content value="parts" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        <Parts {...props} />
+      </Tabs.Content>
+      <p className="flex shrink-0 justify-between border-t border-rule px-3 py-2.5 text-[12.5px] text-ink-2">
+        <span>{report ? `${report.pages} pages` : ' '}</span>
+        <span>{report ? `${report.words.toLocaleString('en-GB').replace(',', '\u202f')} words` : ''}</span>
+      </p>
+    </Tabs.Root>
+  );
+}
+
+function Structure({ report, part, line, onTurn }: Props) {
+  const entries = report?.outline ?? [];
+  // The section that the cursor is in: the last heading at or above its line.
+  const here = entries.reduce((found, e, i) => (e.part === part.path && (e.line ?? 0) <= line ? i : found), -1);
+  if (entries.length === 0) {
+    return (
+      <p className="px-3 py-2 text-ink-2">
+        {report ? 'Headings show here: begin with \\section{…}.' : 'Reading the manuscript …'}
+      </p>
+    );
+  }
+  const top = Math.min(...entries.map((e) => e.level));
+  return (
+    <ol aria-label="Structure">
+      {entries.map((e, i) => (
+        <li key={i}>
+          <button
+            aria-current={i === here ? 'location' : undefined}
+            onClick={() => onTurn(e)}
+            title={e.title}
+            className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-white/60 ${i === here ? 'bg-leaf font-semibold' : ''}`}
+            style={{ paddingLeft: 12 + (e.level - top) * 12 }}
+          >
+            {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
+            <span className="w-7 shrink-0 font-serif text-[14px] font-medium text-rubric">{e.number}</span>
+            <span className="min-w-0 flex-1 truncate text-[12.5px]">{e.title}</span>
+            <span className="text-[12px] font-normal text-ink-3">{e.page}</span>
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+function Parts({ manuscript, part, canWrite, onOpen }: Props) {
+  const [creating, setCreating] = useState(false);
+  const [renaming, setRenaming] = useState<Part | null>(null);
+  const [deleting, setDeleting] = useState<Part | null>(null);
+  const [latin, setLatin] = useState<File | null>(null);
+  const [problem, setProblem] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  const base = `/api/manuscripts/${manuscript.id}/parts`;
+  const upload = async (files: Iterable<File>, latin1 = false) => {
+    setProblem('');
+    for (const file of files) {
+      const folder = /\.(png|jpe?g|pdf|svg)$/i.test(file.name) ? 'figures/' : '';
+      try {
+        await call('PUT', `${base}?path=${encodeURIComponent(folder + file.name)}&latin1=${latin1}`, file);
+      } catch (e) {
+        if ((e as Error).message.includes('Latin-1')) setLatin(file);
+        else setProblem((e as Error).message);
+      }
+    }
+  };
+  return (
+    <div className="px-2 pb-3">
+      {canWrite && (
+        <div className="mb-1.5 flex gap-1.5 px-1">
+          <button className="button px-2 py-0.5 text-[12px]" onClick={() => setCreating(true)}>
+            <Plus className="size-3.5" /> New
+          </button>
+          <button className="button px-2 py-0.5 text-[12px]" onClick={() => input.current?.click()}>
+            <Upload className="size-3.5" /> Upload
+          </button>
+          <input
+            ref={input}
+            type="file"
+            multiple
+            hidden
+            data-testid="upload"
+            onChange={(e) => {
+              void upload([...(e.target.files ?? [])]);
+              e.target.value = '';
+            }}
+          />
+        </div>
+      )}
+      {problem && (
+        <p role="alert" className="px-1 py-1 text-rubric">
+          {problem}
+        </p>
+      )}
+      <ul aria-label="Parts">
+        {manuscript.parts.map((p) => (
+          <li
+            key={p.id}
+            className={`group flex items-center rounded ${p.id === part.id ? 'bg-leaf font-semibold' : 'hover:bg-white/60'}`}
+          >
+            <button
+              className="flex min-w-0 flex-1 items-center gap-1.5 px-1.5 py-1 text-left text-[12.5px]"
+              title={p.path}
+              onClick={() => (p.isText ? onOpen(p) : window.open(`${base}/${p.id}/content`, '_blank', 'noopener'))}
+            >
+              {p.isText ? (
+                <FileText className="size-3.5 shrink-0 text-ink-3" />
+              ) : (
+                <Image className="size-3.5 shrink-0 text-ink-3" />
+              )}
+              <span className="truncate">{p.path}</span>
+              {p.path === manuscript.mainPart && (
+                <span className="chip shrink-0 bg-[#e6dfcf] px-1.5 py-0 text-[10px] font-normal">main</span>
+              )}
+            </button>
+            {canWrite && (
+              <DropdownMenu.Root>
+                <DropdownMenu.Trigger
+                  aria-label={`More for ${p.path}`}
+                  className="rounded p-1 text-ink-3 hover:text-ink"
+                >
+                  <MoreVertical className="size-3.5" />
+                </DropdownMenu.Trigger>
+                <DropdownMenu.Portal>
+                  <DropdownMenu.Content
+                    align="end"
+                    className="z-30 min-w-36 rounded border border-rule bg-leaf p-1 shadow-lg"
+                  >
+                    <DropdownMenu.Item
+                      className="rounded px-2 py-1 data-highlighted:bg-paper"
+                      onSelect={() => setRenaming(p)}
+                    >
+                      Rename or move …
+                    </DropdownMenu.Item>
+                    {p.path !== manuscript.mainPart && (
+                      <DropdownMenu.Item
+                        className="rounded px-2 py-1 text-rubric data-highlighted:bg-paper"
+                        onSelect={() => setDeleting(p)}
+                      >
+                        Delete …
+                      </DropdownMenu.Item>
+                    )}
+                  </DropdownMenu.Content>
+                </DropdownMenu.Portal>
+              </DropdownMenu.Root>
+            )}
+          </li>
+        ))}
+      </ul>
+      {creating && (
+        <AskText
+          title="A new part"
+          label="Its name, with folders if you like: chapters/method.tex"
+          action="Make it"
+          onClose={() => setCreating(false)}
+          onAnswer={async (path) =>
+            onOpen(await post<Part>(base, { path: /\.[a-z]+$/i.test(path) ? path : path + '.tex' }))
+          }
+        />
+      )}
+      {renaming && (
+        <AskText
+          title="Rename or move"
+          label="New name"
+          initial={renaming.path}
+          action="Rename"
+          onClose={() => setRenaming(null)}
+          onAnswer={async (path) => void (await post(`${base}/${renaming.id}/name`, { path }))}
+        />
+      )}
+      {deleting && (
+        <AskConsent
+          title={`Delete ${deleting.path}?`}
+          text="The manuscript will be typeset without it. Its text stays in the history."
+          action="Delete it"
+          onClose={() => setDeleting(null)}
+          onYes={() => void call('DELETE', `${base}/${deleting.id}`).catch((e: Error) => setProblem(e.message))}
+        />
+      )}
+      {latin && (
+        <AskConsent
+          title={`${latin.name} is not stored as UTF-8`}
+          text="It can be brought in as Latin-1, an older way of storing letters with accents. Look at those letters afterwards."
+          action="Bring it in as Latin-1"
+          onClose={() => setLatin(null)}
+          onYes={() => void upload([latin], true)}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,111 @@
+import { HighlightStyle, StreamLanguage, syntaxHighlighting, type StreamParser } from '@codemirror/language';
+import { Tag } from '@lezer/highlight';
+
+/** Commands whose argument is a key; and those whose argument is a heading. */
+const keyCommands = new Set(['label', 'ref', 'pageref', 'eqref', 'cite', 'bibitem', 'autoref', 'nameref']);
+const headings = new Set([
+  'part',
+  'chapter',
+  'section',
+  'subsection',
+  'subsubsection',
+  'paragraph',
+  'subparagraph',
+  'title',
+]);
+const displays = new Set(['equation', 'align', 'gather', 'displaymath', 'equation*', 'align*', 'gather*', 'math']);
+
+const tag = {
+  command: Tag.define(),
+  mathematics: Tag.define(),
+  comment: Tag.define(),
+  key: Tag.define(),
+  heading: Tag.define(),
+  name: Tag.define(),
+  brace: Tag.define(),
+};
+
+interface State {
+  /** What closes the mathematics being read; empty outside. */
+  mathematics: string;
+  /** What the next argument holds. */
+  waiting: '' | 'key' | 'heading' | 'begin' | 'end';
+  /** Kind of the argument being read, and its depth in braces. */
+  inside: '' | 'key' | 'heading' | 'begin' | 'end';
+  depth: number;
+}
+
+const parser: StreamParser<State> = {
+  name: 'markup',
+  startState: () => ({ mathematics: '', waiting: '', inside: '', depth: 0 }),
+  languageData: { commentTokens: { line: '%' } },
+  tokenTable: tag,
+  token(stream, state) {
+    if (stream.sol() && stream.match(/^\s*$/, false)) {
+      // An empty line ends what wasn't closed, as it does in print.
+      if (state.mathematics === '$') state.mathematics = '';
+      if (state.inside !== 'heading') state.inside = '';
+      state.waiting = '';
+    }
+    if (stream.eatSpace()) return null;
+    if (stream.peek() === '%') {
+      stream.skipToEnd();
+      return 'comment';
+    }
+    if (state.inside === 'key' || state.inside === 'begin' || state.inside === 'end') {
+      const content = stream.match(/^[^}%]+/) as RegExpMatchArray | null;
+      if (content) {
+        if (state.inside === 'begin' && displays.has(content[0])) state.mathematics = content[0];
+        if (state.inside === 'end' && state.mathematics === content[0]) state.mathematics = '';
+        return state.inside === 'key' ? 'key' : 'name';
+      }
+    }
+    const command = stream.match(/^\\([a-zA-Z@]+\*?|.)?/) as RegExpMatchArray | null;
+    if (command) {
+      const name = (command[1] ?? '').replace('*', '');
+      if (name === '[') state.mathematics = '\\]';
+      else if (name === '(') state.mathematics = '\\)';
+      else if (command[0] === state.mathematics) state.mathematics = '';
+      else if (keyCommands.has(name)) state.waiting = 'key';
+      else if (headings.has(name)) state.waiting = 'heading';
+      else if (name === 'begin' || name === 'end') state.waiting = name;
+      return state.mathematics && !['[', '(', ']', ')'].includes(name) ? 'mathematics' : 'command';
+    }
+    const character = stream.next();
+    if (character === '$') {
+      const sign = stream.eat('$') ? '$$' : '$';
+      state.mathematics = state.mathematics === sign ? '' : sign;
+      return 'mathematics';
+    }
+    if (character === '{') {
+      if (state.waiting && !state.inside) {
+        state.inside = state.waiting;
+        state.waiting = '';
+        state.depth = 0;
+      }
+      state.depth++;
+      return 'brace';
+    }
+    if (character === '}') {
+      if (--state.depth <= 0) state.inside = '';
+      return 'brace';
+    }
+    if (character === '[' && state.waiting) return 'brace';
+    stream.match(state.mathematics ? /^[^\\%${}]+/ : /^[^\\%${}]+/);
+    if (state.mathematics) return 'mathematics';
+    return state.inside === 'heading' ? 'heading' : null;
+  },
+};
+
+const looks = HighlightStyle.define([
+  { tag: tag.command, color: '#6b6456' },
+  { tag: tag.brace, color: '#6b6456' },
+  { tag: tag.name, color: '#1f2a37' },
+  { tag: tag.mathematics, color: '#34567a' },
+  { tag: tag.comment, color: '#6a717b', fontStyle: 'italic' },
+  { tag: tag.key, color: '#6d4a7e', backgroundColor: '#efe8f2', borderRadius: '3px', padding: '0 2px' },
+  { tag: tag.heading, color: '#b8382b', fontFamily: "'Newsreader', serif", fontSize: '17px', fontWeight: '500' },
+]);
+
+/** Colours for commands, keys, headings, mathematics and comments. */
+export const markup = [StreamLanguage.define(parser), syntaxHighlighting(looks)];
