@@ -84,7 +84,7 @@ internal sealed class ParagraphSetter(SettingContext context)
         {
             Tolerance = style.Tolerance,
             EmergencyStretch = style.EmergencyStretch,
-            SideStretch = hasLeaders ? 0 : side,
+            SideStretch = side,
         };
         List<Item> items = flow.Pieces.ConvertAll(p => p.Item);
         List<Break> breaks = LineBreaker.Find(items, _ => width, parameters);

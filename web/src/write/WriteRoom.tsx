@@ -153,11 +153,7 @@ export function WriteRoom({ person }: { person: Person }) {
   };
   const openPart = (p: Part) => setSearch({ part: p.path });
   const section = proof?.report.outline.findLast((e) => e.part === part.path && (e.line ?? 0) <= cursor.line);
-  const state = busy
-    ? 'typesetting …'
-    : proof
-      ? `current · ${Math.round(proof.milliseconds)} ms`
-      : 'no proof yet';
+  const state = busy ? 'typesetting …' : proof ? `current · ${Math.round(proof.milliseconds)} ms` : 'no proof yet';
 
   return (
     <div className="flex h-full flex-col">

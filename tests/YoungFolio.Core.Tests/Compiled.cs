@@ -1,0 +1,62 @@
+using System.Diagnostics;
+using YoungFolio.Compiler;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Core.Tests;
+
+/// <summary>Compiles manuscripts for tests and looks at the pages through Debian's poppler and qpdf.</summary>
+internal static class Compiled
+{
+    private static readonly ManuscriptCompiler s_compiler = new();
+
+    /// <summary>Compiles parts; the first is the main part.</summary>
+    public static CompileResult Parts(params (string Path, string Text)[] parts) =>
+        s_compiler.Compile(new ManuscriptSnapshot(
+            new PartTree(parts.Select(p => Part.FromText(p.Path, p.Text))), parts[0].Path, new DateOnly(2026, 11, 9)));
+
+    /// <summary>Compiles parts that need not be text.</summary>
+    public static CompileResult Bytes(params (string Path, byte[] Bytes)[] parts) =>
+        s_compiler.Compile(new ManuscriptSnapshot(
+            new PartTree(parts.Select(p => new Part(p.Path, p.Bytes))), parts[0].Path, new DateOnly(2026, 11, 9)));
+
+    /// <summary>Compiles the body of an article.</summary>
+    public static CompileResult Body(string body, string preamble = "") => Parts(("main.tex",
+        "\\documentclass{article}\n\\usepackage{amsmath}\n" + preamble + "\\begin{document}\n" + body + "\n\\end{document}\n"));
+
+    /// <summary>Compiles the body of a report.</summary>
+    public static CompileResult Report(string body) => Parts(("main.tex",
+        "\\documentclass{report}\n\\begin{document}\n" + body + "\n\\end{document}\n"));
+
+    /// <summary>The text of the pages, with single spaces.</summary>
+    public static string Text(CompileResult result, params string[] options) =>
+        string.Join(' ', Run("pdftotext", result.Pdf, [.. options, "FILE", "-"]).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+
+    /// <summary>Runs a program on the PDF; FILE stands for its path.</summary>
+    public static string Run(string program, byte[] pdf, params string[] arguments)
+    {
+        string file = Path.Combine(Path.GetTempPath(), Guid.NewGuid() + ".pdf");
+        File.WriteAllBytes(file, pdf);
+        try
+        {
+            var start = new ProcessStartInfo(program) { RedirectStandardOutput = true, RedirectStandardError = true };
+            foreach (string argument in arguments)
+            {
+                start.ArgumentList.Add(argument == "FILE" ? file : argument);
+            }
+
+            using Process process = Process.Start(start)!;
+            Task<string> errors = process.StandardError.ReadToEndAsync();
+            string output = process.StandardOutput.ReadToEnd();
+            process.WaitForExit();
+            return output + errors.Result;
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    /// <summary>Codes of the findings of a kind.</summary>
+    public static string[] Codes(CompileResult result, string kind = "fix") =>
+        [.. result.Report.Findings.Where(f => f.Kind == kind).Select(f => f.Code)];
+}

@@ -1,0 +1,123 @@
+using YoungFolio.Compiler;
+
+namespace YoungFolio.Core.Tests;
+
+/// <summary>Slips are named where they were made, once, and the proof stays whole.</summary>
+public class FindingTests
+{
+    private const string Before = "\\documentclass{article}\n\\usepackage{amsmath}\n\\begin{document}\nFirst words.\n\n";
+    private const string After = "\n\nLast words.\n\\end{document}\n";
+
+    // The slip stands on line 6.
+    [Theory]
+    [InlineData("A \\emhp{word} here.", "unknown-command", "\\emph")]
+    [InlineData("A \\emph{word here.", "missing-brace", null)]
+    [InlineData("A word} here.", "surplus-brace", "")]
+    [InlineData("\\begin{quote}Words.", "unclosed-environment", null)]
+    [InlineData("\\begin{quote}Words.\\end{quot}", "wrong-end", "quote")]
+    [InlineData("Words.\\end{quote}", "surplus-end", null)]
+    [InlineData("The angle \\alpha is small.", "mathematics-outside", "$\\alpha$")]
+    [InlineData("A name_with a line.", "script-outside", "\\_")]
+    [InlineData("A formula $x+y that goes on.", "unclosed-formula", null)]
+    [InlineData("\\[ x + y", "unclosed-formula", null)]
+    [InlineData("$x^a^b$", "double-superscript", null)]
+    [InlineData("$\\left( x$ and more.", "missing-right", null)]
+    [InlineData("\\input{chapters/gone}", "missing-part", null)]
+    [InlineData("\\input{../../etc/passwd}", "part-outside", null)]
+    [InlineData("\\chapter{Title}", "chapter-in-article", "\\section")]
+    [InlineData("Salt & pepper.", "stray-ampersand", "\\&")]
+    [InlineData("Number #1.", "stray-hash", "\\#")]
+    [InlineData("See \\ref{nowhere}.", "missing-label", null)]
+    [InlineData("\\begin{itemise}Words\\end{itemise}", "unknown-environment", null)]
+    [InlineData("\\includegraphics{wall}", "package-needed", null)]
+    [InlineData("\\item Words.", "item-outside-list", null)]
+    public void One_slip_is_one_finding_on_its_line(string slip, string code, string? repair)
+    {
+        CompileResult result = Compiled.Parts(("main.tex", Before + slip + After));
+        FindingLine finding = result.Report.Findings.First(f => f.Kind == "fix");
+        Assert.Equal(code, finding.Code);
+        Assert.Equal(("main.tex", 6), (finding.Part, finding.Line));
+        Assert.True(result.Report.Findings.Count(f => f.Kind == "fix") <= 2, string.Join('\n', result.Report.Findings));
+        if (repair is not null)
+        {
+            Assert.Equal(repair, finding.Repair?.Text is { } t && code == "package-needed" ? repair : finding.Repair!.Text);
+        }
+
+        string text = Compiled.Text(result);
+        Assert.Contains("First words.", text);
+        Assert.Contains("Last words.", text);
+    }
+
+    [Fact]
+    public void A_mend_makes_the_finding_go_away()
+    {
+        string source = Before + "A \\emhp{word} here." + After;
+        RepairLine repair = Compiled.Parts(("main.tex", source)).Report.Findings.Single(f => f.Code == "unknown-command").Repair!;
+        string[] lines = source.Split('\n');
+        lines[repair.Line - 1] = lines[repair.Line - 1].Remove(repair.Column - 1, repair.Length).Insert(repair.Column - 1, repair.Text);
+        Assert.Empty(Compiled.Parts(("main.tex", string.Join('\n', lines))).Report.Findings);
+    }
+
+    [Fact]
+    public void A_part_that_includes_itself_is_a_finding()
+    {
+        CompileResult result = Compiled.Parts(("main.tex", Before + "\\input{main}" + After));
+        Assert.Equal(["part-in-itself"], Compiled.Codes(result));
+    }
+
+    [Theory]
+    [InlineData("", "empty-manuscript")]
+    [InlineData("\\documentclass{article}\nJust words.", "missing-begin-document")]
+    public void An_incomplete_main_part_still_gives_a_proof(string source, string code)
+    {
+        CompileResult result = Compiled.Parts(("main.tex", source));
+        Assert.Equal([code], Compiled.Codes(result));
+        Assert.Equal(1, result.Report.Pages);
+        Assert.Equal(source.Contains("words", StringComparison.Ordinal), Compiled.Text(result).Contains("Just words.", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void Bytes_that_are_not_UTF_8_are_said_and_read_as_Latin_1()
+    {
+        byte[] bytes = [.. System.Text.Encoding.Latin1.GetBytes("\\documentclass{article}\n\\begin{document}\ncafé\n\\end{document}")];
+        CompileResult result = Compiled.Bytes(("main.tex", bytes));
+        FindingLine finding = Assert.Single(result.Report.Findings);
+        Assert.Equal(("not-utf8", 3, 4), (finding.Code, finding.Line!.Value, finding.Column!.Value));
+        Assert.Contains("café", Compiled.Text(result));
+    }
+
+    [Fact]
+    public void A_line_of_five_megabytes_is_set_in_reasonable_time()
+    {
+        string line = string.Concat(Enumerable.Repeat("lichen ", 750_000));
+        var clock = System.Diagnostics.Stopwatch.StartNew();
+        CompileResult result = Compiled.Body(line);
+        Assert.True(result.Report.Pages > 500);
+        Assert.True(clock.Elapsed < TimeSpan.FromSeconds(60), clock.Elapsed.ToString());
+    }
+
+    [Fact]
+    public void Damaged_pictures_are_findings_with_a_frame_in_their_place()
+    {
+        CompileResult result = Compiled.Bytes(
+            ("main.tex", "\\documentclass{article}\\usepackage{graphicx}\\begin{document}Words.\\includegraphics{a.png}\\end{document}"u8.ToArray()),
+            ("a.png", [0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 13]));
+        Assert.Equal(["unreadable-picture"], Compiled.Codes(result));
+        Assert.Contains("Words.", Compiled.Text(result));
+    }
+
+    [Fact]
+    public void Random_token_soup_never_crashes_or_hangs()
+    {
+        string[] pieces = ["\\begin{", "\\end{", "equation}", "itemize}", "{", "}", "$", "$$", "&", "\\\\", "#1", "^", "_", "\\frac", "\\left(", "\\right",
+            "\\item ", "\\def\\a", "\\a", "\\section{", "\\footnote{", "[", "]", "\n\n", "word ", "%", "\\ifnum1<2 ", "\\else ", "\\fi ", "\\label{x}", "\\ref{x}",
+            "\\csname ", "\\endcsname ", "\\expandafter", "\\let\\b=", "\\sqrt[", "align}", "\\[", "\\]", "\\verb|", "~", "\\ ", "\\caption{", "figure}"];
+        var random = new Random(2026);
+        for (int i = 0; i < 400; i++)
+        {
+            string soup = string.Concat(Enumerable.Range(0, 60).Select(_ => pieces[random.Next(pieces.Length)]));
+            CompileResult result = Compiled.Body(soup);
+            Assert.True(result.Report.Pages >= 1, soup);
+        }
+    }
+}

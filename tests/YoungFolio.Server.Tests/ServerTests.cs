@@ -1,0 +1,235 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Runtime.CompilerServices;
+using System.Text;
+using System.Text.Json;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.Data.Sqlite;
+using YoungFolio.Cowriting;
+using YoungFolio.Server;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>The server through real HTTP and SignalR, on a real SQLite file.</summary>
+public sealed class ServerTests : IAsyncLifetime
+{
+    private readonly string _data = Directory.CreateTempSubdirectory("folio").FullName;
+    private WebApplication _app = null!;
+    private string _address = "";
+
+    public async Task InitializeAsync() => await StartAsync();
+
+    public async Task DisposeAsync()
+    {
+        await _app.DisposeAsync();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(_data, true);
+    }
+
+    [Theory]
+    [InlineData("GET", "/api/manuscripts")]
+    [InlineData("POST", "/api/manuscripts")]
+    [InlineData("GET", "/api/manuscripts/1")]
+    [InlineData("GET", "/api/manuscripts/1/parts/1")]
+    [InlineData("GET", "/api/manuscripts/1/parts/1/content")]
+    [InlineData("POST", "/api/manuscripts/1/parts/1/updates")]
+    [InlineData("DELETE", "/api/manuscripts/1/parts/1")]
+    [InlineData("GET", "/api/manuscripts/1/proof")]
+    [InlineData("GET", "/api/manuscripts/1/proof/pdf")]
+    [InlineData("POST", "/hub/negotiate?negotiateVersion=1")]
+    public async Task Nothing_is_open_to_someone_who_is_not_signed_in(string method, string path)
+    {
+        using HttpClient client = Client();
+        HttpResponseMessage answer = await client.SendAsync(new HttpRequestMessage(new HttpMethod(method), path) { Content = JsonContent.Create(new { }) });
+        Assert.Equal(HttpStatusCode.Unauthorized, answer.StatusCode);
+    }
+
+    [Fact]
+    public async Task Health_and_the_API_document_answer()
+    {
+        using HttpClient client = Client();
+        Assert.Equal("ready", await client.GetStringAsync("/health"));
+        Assert.Contains("/api/manuscripts/{id}/proof", await client.GetStringAsync("/openapi/v1.json"));
+    }
+
+    [Fact]
+    public async Task A_change_is_a_revision_on_disk_and_a_new_proof()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, int part) = await MainPartAsync(ilse);
+        await using HubConnection hub = await ListenAsync(ilse, manuscript);
+        JsonElement text = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/parts/{part}");
+        string before = text.GetProperty("text").GetString()!;
+        await ilse.GetAsync($"/api/manuscripts/{manuscript}/proof");
+        var proved = new TaskCompletionSource<int>();
+        hub.On<int>("proof", r => proved.TrySetResult(r));
+
+        int at = before.IndexOf("\\end{document}", StringComparison.Ordinal);
+        JsonElement answer = await SendAsync(ilse, manuscript, part, text.GetProperty("version").GetInt32(), ChangeSet.Replace(before.Length, at, at, "Typed words.\n"));
+        Assert.True(answer.GetProperty("isTaken").GetBoolean());
+        await proved.Task.WaitAsync(TimeSpan.FromSeconds(20));
+        await RestartAsync();
+        using HttpClient again = await SignInAsync("Ilse Marrable");
+        Assert.Contains("Typed words.\n\\end{document}", (await JsonAsync(again, $"/api/manuscripts/{manuscript}/parts/{part}")).GetProperty("text").GetString());
+        using var connection = new SqliteConnection($"Data Source={Path.Combine(_data, "folio.db")}");
+        connection.Open();
+        SqliteCommand command = connection.CreateCommand();
+        command.CommandText = "select Kind, PersonId, Payload from Revisions order by Id desc limit 1";
+        using SqliteDataReader row = command.ExecuteReader();
+        Assert.True(row.Read());
+        Assert.Equal("text", row.GetString(0));
+        Assert.Contains("Typed words.", row.GetString(2));
+    }
+
+    [Fact]
+    public async Task Changes_on_an_old_version_are_sent_back_with_what_was_missed()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        (int manuscript, int part) = await MainPartAsync(ilse);
+        JsonElement text = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/parts/{part}");
+        int version = text.GetProperty("version").GetInt32();
+        int length = text.GetProperty("text").GetString()!.Length;
+        Assert.True((await SendAsync(ilse, manuscript, part, version, ChangeSet.Replace(length, 0, 0, "% a\n"))).GetProperty("isTaken").GetBoolean());
+        JsonElement answer = await SendAsync(bao, manuscript, part, version, ChangeSet.Replace(length, 0, 0, "% b\n"));
+        Assert.False(answer.GetProperty("isTaken").GetBoolean());
+        Assert.Equal("[[0,\"% a\",\"\"]," + length + "]", answer.GetProperty("missed")[0].GetProperty("changes").GetRawText().Replace(" ", "", StringComparison.Ordinal).Replace("%a", "% a", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task A_change_that_does_not_fit_is_refused_and_harms_nothing()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, int part) = await MainPartAsync(ilse);
+        JsonElement text = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/parts/{part}");
+        HttpResponseMessage answer = await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{part}/updates",
+            new { version = text.GetProperty("version").GetInt32(), updates = new[] { new { clientId = "x", changes = JsonDocument.Parse("[5]").RootElement } } });
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("5 characters", await answer.Content.ReadAsStringAsync());
+        Assert.Equal(text.GetRawText(), (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/parts/{part}")).GetRawText());
+    }
+
+    [Fact]
+    public async Task Parts_are_made_renamed_uploaded_and_deleted()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, _) = await MainPartAsync(ilse);
+        string parts = $"/api/manuscripts/{manuscript}/parts";
+        JsonElement made = await (await ilse.PostAsJsonAsync(parts, new { path = "chapters/extra.tex" })).Content.ReadFromJsonAsync<JsonElement>();
+        int id = made.GetProperty("id").GetInt32();
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(parts, new { path = "chapters/extra.tex" })).StatusCode);
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(parts, new { path = "../out.tex" })).StatusCode);
+        (await ilse.PostAsJsonAsync($"{parts}/{id}/name", new { path = "chapters/more.tex" })).EnsureSuccessStatusCode();
+        (await ilse.PutAsync($"{parts}?path=figures/dot.png", new ByteArrayContent([1, 2, 3]))).EnsureSuccessStatusCode();
+        HttpResponseMessage latin = await ilse.PutAsync($"{parts}?path=old.tex", new ByteArrayContent(Encoding.Latin1.GetBytes("café")));
+        Assert.Equal(HttpStatusCode.Conflict, latin.StatusCode);
+        Assert.Contains("Latin-1", await latin.Content.ReadAsStringAsync());
+        (await ilse.PutAsync($"{parts}?path=old.tex&latin1=true", new ByteArrayContent(Encoding.Latin1.GetBytes("café")))).EnsureSuccessStatusCode();
+        Assert.Equal(HttpStatusCode.NoContent, (await ilse.DeleteAsync($"{parts}/{id}")).StatusCode);
+        string[] paths = [.. (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}")).GetProperty("parts").EnumerateArray().Select(p => p.GetProperty("path").GetString()!)];
+        Assert.Contains("figures/dot.png", paths);
+        Assert.Contains("old.tex", paths);
+        Assert.DoesNotContain("chapters/more.tex", paths);
+    }
+
+    [Fact]
+    public async Task The_main_part_can_not_be_deleted()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, int part) = await MainPartAsync(ilse);
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.DeleteAsync($"/api/manuscripts/{manuscript}/parts/{part}")).StatusCode);
+    }
+
+    [Theory]
+    [InlineData("Anton Quill")]
+    [InlineData("Perpetua Vane")]
+    public async Task Reviewers_and_readers_read_but_do_not_write(string name)
+    {
+        using HttpClient client = await SignInAsync(name);
+        (int manuscript, int part) = await MainPartAsync(client);
+        Assert.True((await client.GetAsync($"/api/manuscripts/{manuscript}/proof/pdf")).IsSuccessStatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await client.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{part}/updates", new { version = 0, updates = Array.Empty<object>() })).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await client.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts", new { path = "x.tex" })).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_manuscript_of_others_looks_as_if_it_were_not_there()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        int mine = await (await ilse.PostAsJsonAsync("/api/manuscripts", new { title = "Only mine & 100 %", kind = "article" })).Content.ReadFromJsonAsync<int>();
+        JsonElement proof = await JsonAsync(ilse, $"/api/manuscripts/{mine}/proof");
+        Assert.Empty(proof.GetProperty("report").GetProperty("findings").EnumerateArray());
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        foreach (string path in (string[])["", "/proof", "/proof/pdf", "/parts/1"])
+        {
+            Assert.Equal(HttpStatusCode.NotFound, (await bao.GetAsync($"/api/manuscripts/{mine}{path}")).StatusCode);
+        }
+
+        await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() => ListenAsync(bao, mine));
+    }
+
+    [Fact]
+    public async Task The_proof_leads_to_the_source_and_back()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, _) = await MainPartAsync(ilse);
+        JsonElement spot = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/spot?part=chapters/growth.tex&line=2&column=1");
+        JsonElement place = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/source?sheet={spot.GetProperty("sheet").GetInt32()}"
+            + FormattableString.Invariant($"&x={spot.GetProperty("x").GetDouble() + 1}&y={spot.GetProperty("y").GetDouble() + 5}"));
+        Assert.Equal(("chapters/growth.tex", 2), (place.GetProperty("part").GetString(), place.GetProperty("line").GetInt32()));
+    }
+
+    private async Task StartAsync([CallerFilePath] string here = "")
+    {
+        string root = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+        _app = await FolioServer.CreateAsync(new ServerOptions { Port = 0, Data = _data, Demo = true, DemoFolder = Path.Combine(root, "demo"), Web = Path.Combine(root, "web", "dist") });
+        await _app.StartAsync();
+        _address = _app.Urls.First();
+    }
+
+    private async Task RestartAsync()
+    {
+        await _app.DisposeAsync();
+        await StartAsync();
+    }
+
+    private HttpClient Client() => new(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(_address) };
+
+    private readonly Dictionary<HttpClient, string> _cookies = [];
+
+    private async Task<HttpClient> SignInAsync(string name)
+    {
+        HttpClient client = Client();
+        JsonElement session = await JsonAsync(client, "/api/session");
+        int person = session.GetProperty("demoPeople").EnumerateArray().First(p => p.GetProperty("name").GetString() == name).GetProperty("id").GetInt32();
+        HttpResponseMessage answer = await client.PostAsJsonAsync("/api/session", new { person });
+        answer.EnsureSuccessStatusCode();
+        _cookies[client] = answer.Headers.GetValues("Set-Cookie").First().Split(';')[0];
+        return client;
+    }
+
+    private async Task<HubConnection> ListenAsync(HttpClient client, int manuscript)
+    {
+        HubConnection hub = new HubConnectionBuilder().WithUrl(_address + "/hub", o => o.Headers["Cookie"] = _cookies[client]).Build();
+        await hub.StartAsync();
+        await hub.InvokeAsync("Join", manuscript);
+        return hub;
+    }
+
+    private static async Task<(int Manuscript, int Part)> MainPartAsync(HttpClient client)
+    {
+        int manuscript = (await JsonAsync(client, "/api/manuscripts"))[0].GetProperty("id").GetInt32();
+        JsonElement view = await JsonAsync(client, $"/api/manuscripts/{manuscript}");
+        return (manuscript, view.GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32());
+    }
+
+    private static async Task<JsonElement> JsonAsync(HttpClient client, string path) => await client.GetFromJsonAsync<JsonElement>(path);
+
+    private static async Task<JsonElement> SendAsync(HttpClient client, int manuscript, int part, int version, ChangeSet changes)
+    {
+        HttpResponseMessage answer = await client.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{part}/updates",
+            new { version, updates = new[] { new { clientId = "tab", changes = JsonDocument.Parse(changes.ToJson()).RootElement } } });
+        return await answer.Content.ReadFromJsonAsync<JsonElement>();
+    }
+}

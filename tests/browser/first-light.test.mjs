@@ -1,0 +1,155 @@
+import assert from 'node:assert/strict';
+import { after, before, test } from 'node:test';
+import { openBrowser, signIn, startDemo } from './browser.mjs';
+
+let demo;
+let browser;
+before(async () => {
+  demo = await startDemo();
+  browser = await openBrowser();
+});
+after(async () => {
+  await browser?.close();
+  await demo?.stop();
+});
+
+/** Opens the demo thesis at a part, and waits for its pages. */
+async function openThesis(name = 'Ilse Marrable', part = 'chapters/growth.tex') {
+  const page = await signIn(browser, demo.address, name);
+  await page.getByRole('link', { name: /Reading Walls/ }).click();
+  await page.locator('[data-sheet] canvas').first().waitFor();
+  if (part) {
+    await page.getByRole('tab', { name: 'Parts' }).click();
+    await page.getByRole('button', { name: part, exact: true }).click();
+    await page.getByRole('textbox', { name: `Source of ${part}` }).waitFor();
+    await page.getByRole('tab', { name: 'Structure' }).click();
+  }
+  return page;
+}
+
+const editor = (page) => page.locator('.cm-content');
+const proofText = (page) => page.locator('.proof-text').allInnerTexts().then((t) => t.join('\n').replace(/\s+/g, ' '));
+
+/** Puts the cursor before a text in the source. */
+async function cursorBefore(page, text) {
+  await page.locator('.cm-line', { hasText: text }).first().click();
+  await page.keyboard.press('Home');
+}
+
+async function eventually(check, what, timeout = 15000) {
+  const end = Date.now() + timeout;
+  for (;;) {
+    if (await check()) return;
+    if (Date.now() > end) assert.fail(`never came: ${what}`);
+    await new Promise((r) => setTimeout(r, 40));
+  }
+}
+
+test('a typed sentence shows in the proof, and a new section changes the number after it', async () => {
+  const page = await openThesis();
+  await page.getByRole('button', { name: /Early and late growth/ }).click();
+  await cursorBefore(page, 'Growth is quick');
+  await page.keyboard.type('Quagmire sentences are typed by hand. ');
+  await eventually(async () => (await proofText(page)).includes('Quagmire sentences are typed by hand.'), 'the sentence in the proof');
+  const structure = page.getByRole('list', { name: 'Structure' });
+  assert.match(await structure.innerText(), /3\.1\s+Early and late growth/);
+  await cursorBefore(page, 'Early and late growth');
+  await page.keyboard.type('\\section{A section before it}\nIts words.\n\n');
+  await eventually(async () => /3\.2\s+Early and late growth/.test(await structure.innerText()), 'the new number in the spine');
+  await eventually(async () => (await proofText(page)).includes('3.2'), 'the new number in the proof');
+  await page.context().close();
+});
+
+test('a slip is a finding with the proof still whole, and its mend puts it right', async () => {
+  const page = await openThesis('Ilse Marrable', 'chapters/close.tex');
+  await cursorBefore(page, 'Lichen dates a wall');
+  await page.keyboard.type('\\textbff{Bold} words. ');
+  const findings = page.getByRole('region', { name: 'Findings' });
+  await eventually(async () => (await findings.innerText()).includes('There is no command \\textbff.'), 'the finding');
+  await eventually(async () => (await page.locator('.cm-lintRange-error').count()) > 0, 'the mark in the text');
+  assert.ok((await page.locator('[data-sheet] canvas').count()) > 0);
+  const row = findings.locator('li', { hasText: 'textbff' });
+  await row.getByRole('button', { name: 'Correct it' }).click();
+  await eventually(async () => !(await findings.innerText()).includes('textbff'), 'the finding gone');
+  assert.match(await editor(page).innerText(), /\\textbf\{Bold\} words\./);
+  await page.context().close();
+});
+
+test('what was typed is there after a reload', async () => {
+  const page = await openThesis('Ilse Marrable', 'chapters/valley.tex');
+  await cursorBefore(page, 'Two quarries gave');
+  await page.keyboard.type('Reloaded words. ');
+  await eventually(async () => (await page.getByTestId('saved').innerText()) === 'saved', 'saved');
+  await page.reload();
+  await editor(page).waitFor();
+  await eventually(async () => (await editor(page).innerText()).includes('Reloaded words.'), 'the words after the reload');
+  await page.context().close();
+});
+
+test('a click in the proof leads to its source line', async () => {
+  const page = await openThesis('Ilse Marrable', null);
+  await page.getByRole('button', { name: /North faces/ }).click();
+  const word = page.locator('.proof-text span', { hasText: 'On north faces the late' }).first();
+  await word.waitFor();
+  await word.click();
+  await eventually(async () => /part=chapters%2Fwalls\.tex/.test(page.url()) || (await page.locator('.cm-activeLine').innerText()).includes('On north faces'), 'the source line');
+  assert.match(await page.locator('.cm-activeLine').innerText(), /On north faces/);
+  await page.context().close();
+});
+
+test('two people in one paragraph see each other’s words', async () => {
+  const ilse = await openThesis('Ilse Marrable', 'chapters/walls.tex');
+  const bao = await openThesis('Bao Tremlett', 'chapters/walls.tex');
+  await cursorBefore(ilse, 'South faces give');
+  await cursorBefore(bao, 'South faces give');
+  await Promise.all([ilse.keyboard.type('From Ilse. ', { delay: 30 }), bao.keyboard.type('From Bao. ', { delay: 30 })]);
+  const settled = async () => {
+    const [a, b] = [await editor(ilse).innerText(), await editor(bao).innerText()];
+    return a === b && a.includes('Ilse') && a.includes('Bao');
+  };
+  await eventually(settled, 'the same text in both');
+  await ilse.context().close();
+  await bao.context().close();
+});
+
+test('a reader can read and not write', async () => {
+  const page = await openThesis('Perpetua Vane', 'chapters/why.tex');
+  assert.equal(await editor(page).getAttribute('aria-readonly'), 'true');
+  await page.getByRole('tab', { name: 'Parts' }).click();
+  assert.equal(await page.getByRole('button', { name: 'New', exact: true }).count(), 0);
+  await page.context().close();
+});
+
+test('parts are made, renamed and deleted', async () => {
+  const page = await openThesis('Ilse Marrable', null);
+  await page.getByRole('tab', { name: 'Parts' }).click();
+  await page.getByRole('button', { name: 'New', exact: true }).click();
+  await page.getByRole('textbox', { name: /Its name/ }).fill('chapters/extra');
+  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('textbox', { name: 'Source of chapters/extra.tex' }).waitFor();
+  await page.getByRole('button', { name: 'More for chapters/extra.tex' }).click();
+  await page.getByRole('menuitem', { name: /Rename/ }).click();
+  await page.getByRole('textbox', { name: 'New name' }).fill('chapters/more.tex');
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  await page.getByRole('button', { name: 'More for chapters/more.tex' }).click();
+  await page.getByRole('menuitem', { name: /Delete/ }).click();
+  await page.getByRole('button', { name: 'Delete it' }).click();
+  await eventually(async () => (await page.getByRole('button', { name: 'chapters/more.tex', exact: true }).count()) === 0, 'the part gone');
+  await page.context().close();
+});
+
+test('keystroke to updated proof on screen, measured', async (t) => {
+  const page = await openThesis('Ilse Marrable', 'chapters/clock.tex');
+  await page.getByRole('button', { name: /When the hands disagree/ }).click();
+  await cursorBefore(page, 'The flood of 1894');
+  const times = [];
+  for (let i = 0; i < 7; i++) {
+    const word = `Mark${'abcdefg'[i]}`;
+    const start = Date.now();
+    await page.keyboard.type(`${word} `);
+    await eventually(async () => (await proofText(page)).includes(word), word);
+    times.push(Date.now() - start);
+  }
+  times.sort((a, b) => a - b);
+  t.diagnostic(`keystroke to proof: median ${times[3]} ms of ${times.join(', ')}`);
+});

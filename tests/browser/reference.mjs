@@ -1,0 +1,36 @@
+// Answers of reference libraries, for the C# tests to compare with. Reads one request as JSON, writes one answer.
+import { createRequire } from 'node:module';
+
+const require = createRequire(import.meta.url);
+const request = JSON.parse(await new Promise((resolve) => {
+  let text = '';
+  process.stdin.on('data', (c) => (text += c)).on('end', () => resolve(text));
+}));
+
+const answers = {
+  // npm hyphen: words with their divisions marked.
+  hyphen() {
+    const { hyphenateSync } = require(`hyphen/${request.language}`);
+    return request.words.map((w) => hyphenateSync(w, { hyphenChar: '-', minWordLength: 5 }));
+  },
+  // npm tex-linebreak: indices of the items at which lines end.
+  linebreak() {
+    const { breakLines } = require('tex-linebreak');
+    return request.paragraphs.map((p) => breakLines(p.items, p.width, { maxAdjustmentRatio: request.ratio, initialMaxAdjustmentRatio: request.ratio }));
+  },
+  // @codemirror/state: texts after random changes, with the changes as JSON.
+  changes() {
+    const { ChangeSet, Text } = require('@codemirror/state');
+    let seed = request.seed;
+    const next = (n) => (seed = (seed * 48271) % 2147483647) % n;
+    const word = () => Array.from({ length: next(6) }, () => 'abc é\n😀'.split('')[next(7)]).join('');
+    return Array.from({ length: request.count }, () => {
+      const text = Array.from({ length: 1 + next(9) }, word).join('');
+      const spots = Array.from({ length: 1 + next(3) }, () => next(text.length + 1)).sort((a, b) => a - b);
+      const changes = spots.map((from, i) => ({ from, to: Math.min(from + next(4), spots[i + 1] ?? text.length), insert: word() }));
+      const set = ChangeSet.of(changes, text.length);
+      return { text, json: JSON.stringify(set.toJSON()), result: set.apply(Text.of(text.split('\n'))).toString() };
+    });
+  },
+};
+process.stdout.write(JSON.stringify(answers[request.what]()));
