@@ -14,7 +14,8 @@ public class ReferenceTests
         + "geographical boundary enclosure photograph photography photographic university reciprocity throughout committee independence algorithm "
         + "concatenation dictionary supercalifragilistic table present project association declination recognizance").Split(' ');
 
-    // Source: npm hyphen, which carries the published patterns. It keeps two letters at a word's end, we three (common practice).
+    // Source: npm hyphen, which carries the published patterns. It keeps two letters at a word's end, we three (common practice);
+    // words of the exception list, whose places it counts differently, are checked below.
     [Theory]
     [InlineData("en-gb")]
     [InlineData("en-us")]
@@ -25,6 +26,11 @@ public class ReferenceTests
         int compared = 0;
         for (int i = 0; i < s_words.Length; i++)
         {
+            if (hyphenator.Exceptions.ContainsKey(s_words[i]))
+            {
+                continue;
+            }
+
             int[] theirs = [.. Divisions(reference[i]).Where(d => d <= s_words[i].Length - 3)];
             int[] ours = [.. hyphenator.Divide(s_words[i])];
             Assert.True(theirs.SequenceEqual(ours), $"{s_words[i]}: {reference[i]}, ours at {string.Join(',', ours)}");

@@ -128,14 +128,14 @@ export function ProofLeaf({ manuscript, title, revision, state, isBusy, follows,
             <Plus className="size-3.5" />
           </button>
         </span>
-        <label className="flex items-center gap-1.5 text-ink-2">
+        <label className="flex items-center gap-1.5 text-ink-2" title="The proof turns to the words being written">
           <input
             type="checkbox"
             checked={follows}
             onChange={(e) => onFollow(e.target.checked)}
             className="accent-slate"
           />
-          Follow the text
+          Follow
         </label>
         <span className="ml-auto flex min-w-0 items-center gap-1.5 text-ink-2" role="status" data-testid="proof-state">
           <span className={`size-2 shrink-0 rounded-full ${isBusy ? 'bg-ochre' : 'bg-moss'}`} aria-hidden />
