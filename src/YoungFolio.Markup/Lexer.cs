@@ -10,8 +10,12 @@ public sealed class Lexer
         SkippingBlanks,
     }
 
+    // No writer's line is longer; a program's or a broken file's may be, and must not hold up the proof.
+    private const int LongestLine = 200_000;
+
     private readonly Machine _machine;
     private readonly string _text;
+    private int _lineStart;
     private int _at;
     private LineState _state = LineState.New;
 
@@ -40,6 +44,12 @@ public sealed class Lexer
     {
         while (!Ended && _at < _text.Length)
         {
+            if (_at - _lineStart > LongestLine)
+            {
+                CutLine();
+                continue;
+            }
+
             int start = _at;
             int code = _text[_at++];
             if (char.IsHighSurrogate((char)code) && _at < _text.Length && char.IsLowSurrogate(_text[_at]))
@@ -62,6 +72,7 @@ public sealed class Lexer
                     return true;
 
                 case Category.EndOfLine:
+                    _lineStart = _at;
                     LineState before = _state;
                     _state = LineState.New;
                     if (before == LineState.New)
@@ -178,6 +189,7 @@ public sealed class Lexer
 
         if (category == Category.EndOfLine)
         {
+            _lineStart = _at;
             // A backslash at a line's end is a control space; the new line then begins as usual.
             _state = LineState.New;
             return Token.Command(_machine.Symbol(" "), position);
@@ -226,6 +238,18 @@ public sealed class Lexer
     {
         int end = _text.IndexOf('\n', _at);
         _at = end < 0 ? _text.Length : end + 1;
+        _lineStart = _at;
         _state = LineState.New;
+    }
+
+    private void CutLine()
+    {
+        int end = _text.IndexOf('\n', _at);
+        end = end < 0 ? _text.Length : end;
+        _machine.Findings.Fix("line-too-large", Base + _at, 1,
+            $"This line holds {end - _lineStart} characters; only the first {LongestLine} were typeset.",
+            "Break it into several lines. Nothing of the source is lost.");
+        _at = end;
+        _lineStart = end;
     }
 }

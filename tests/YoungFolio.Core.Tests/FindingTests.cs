@@ -86,14 +86,19 @@ public class FindingTests
         Assert.Contains("café", Compiled.Text(result));
     }
 
-    [Fact]
-    public void A_line_of_five_megabytes_is_set_in_reasonable_time()
+    [Theory]
+    [InlineData("lichen ")]
+    [InlineData("x")]
+    [InlineData("{")]
+    [InlineData("\\emph{")]
+    public void A_line_of_five_megabytes_is_a_finding_within_two_seconds(string piece)
     {
-        string line = string.Concat(Enumerable.Repeat("lichen ", 750_000));
+        Compiled.Body("Warm.");
+        string line = string.Concat(Enumerable.Repeat(piece, 5_000_000 / piece.Length));
         var clock = System.Diagnostics.Stopwatch.StartNew();
-        CompileResult result = Compiled.Body(line);
-        Assert.True(result.Report.Pages > 500);
-        Assert.True(clock.Elapsed < TimeSpan.FromSeconds(60), clock.Elapsed.ToString());
+        CompileResult result = Compiled.Parts(("main.tex", "\\documentclass{article}\n\\begin{document}\n" + line + "\n\nAfter.\n\\end{document}\n"));
+        Assert.True(clock.Elapsed < TimeSpan.FromSeconds(2), clock.Elapsed.ToString());
+        Assert.Contains(result.Report.Findings, f => f.Code is "line-too-large" or "nested-too-deep" && f.Line == 3);
     }
 
     [Fact]

@@ -67,7 +67,7 @@ test('a slip is a finding with the proof still whole, and its mend puts it right
   const findings = page.getByRole('region', { name: 'Findings' });
   await eventually(async () => (await findings.innerText()).includes('There is no command \\textbff.'), 'the finding');
   await eventually(async () => (await page.locator('.cm-lintRange-error').count()) > 0, 'the mark in the text');
-  assert.ok((await page.locator('[data-sheet] canvas').count()) > 0);
+  await eventually(async () => (await page.locator('[data-sheet] canvas').count()) > 0, 'the proof still whole');
   const row = findings.locator('li', { hasText: 'textbff' });
   await row.getByRole('button', { name: 'Correct it' }).click();
   await eventually(async () => !(await findings.innerText()).includes('textbff'), 'the finding gone');

@@ -201,8 +201,9 @@ public sealed partial class DocumentBuilder
         {
             if (!_labels.ContainsKey(use.Key) && use.Key.StartsWith("source ", StringComparison.Ordinal))
             {
+                string? likely = NearestName.Find(use.Key[7..], _sourceKeys);
                 Findings.Fix("missing-source", use.Position, use.Length, $"There is no source “{use.Key[7..]}”.",
-                    "Check its key, or add a \\bibitem for it. Until then ?? is printed.");
+                    likely is null ? "Check its key, or add it to the .bib part. Until then ?? is printed." : $"Did you mean “{likely}”?");
             }
             else if (!_labels.ContainsKey(use.Key))
             {

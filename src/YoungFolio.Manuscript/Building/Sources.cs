@@ -1,3 +1,4 @@
+using YoungFolio.Bibliography;
 using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
@@ -9,8 +10,32 @@ public sealed partial class DocumentBuilder
     private readonly List<Citation> _citations = [];
     private readonly List<PrintedSource> _sources = [];
 
+    private readonly Dictionary<string, string> _sourceTexts = new(StringComparer.Ordinal);
+    private readonly HashSet<string> _sourceKeys = new(StringComparer.Ordinal);
+    private bool _sortsSources = true;
+    private bool _printsAll;
+
     private void DefineSources()
     {
+        Machine.Define("bibliographystyle", (m, t) =>
+        {
+            string style = m.ReadText(t);
+            _sortsSources = style != "unsrt";
+            if (style is not ("plain" or "unsrt"))
+            {
+                Findings.Check("unknown-style", t.Position, t.Length, $"The bibliography style “{style}” isn't available yet.",
+                    "Sources are numbered and sorted by name. Available: plain, unsrt.");
+            }
+        });
+        Machine.Define("nocite", (m, t) =>
+        {
+            foreach (string key in Split(m.ReadText(t)))
+            {
+                _printsAll |= key == "*";
+                _citations.Add(new Citation(key, t.Position));
+            }
+        });
+        Machine.Define("bibliography", (m, t) => ReadBibliography(t));
         Machine.Define("cite", (m, t) =>
         {
             List<Token>? note = m.ReadOptional(t);
@@ -85,7 +110,7 @@ public sealed partial class DocumentBuilder
             List<Inline> label = BuildInlines(own ?? [.. m.Tokenize("\\arabic{source}", t.Position)]);
             string text = PlainText.Of(label);
             _labels["source " + key] = new Label("source " + key, "source", text, anchor, t.Position, NameLength(t, argument));
-            _sources.Add(new PrintedSource(key, text, ""));
+            _sources.Add(new PrintedSource(key, text, _sourceTexts.GetValueOrDefault(key, "")));
             TextStyle style = _style.Value;
             _frames.Peek().Label = [new TextRun("[", [t.Position], style), .. label, new TextRun("]", [t.Position], style)];
             _frames.Peek().LabelSpace = _parSkip.Value;
@@ -93,6 +118,51 @@ public sealed partial class DocumentBuilder
             m.SkipSpaces();
         });
         Machine.Define("newblock", (_, t) => AddSpace(t.Position));
+    }
+
+    // Prints the sources that are cited, as a list that the preamble's own names and numbers shape.
+    private void ReadBibliography(Token token)
+    {
+        List<Token> argument = Machine.ReadArgument(token);
+        int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        var entries = new Dictionary<string, BibEntry>(StringComparer.Ordinal);
+        foreach (string name in Split(Machine.ExpandToText(argument)))
+        {
+            if (Resolve(name, ["", ".bib"], token, at) is not { } part)
+            {
+                continue;
+            }
+
+            int start = Machine.Positions.Register(part);
+            BibFile file = BibReader.Read(part.Text);
+            foreach (BibProblem problem in file.Problems)
+            {
+                Findings.Fix("unreadable-source", start + problem.Offset, 1, problem.Message, "Reading went on at the next entry.");
+            }
+
+            foreach (BibEntry entry in file.Entries)
+            {
+                _sourceKeys.Add(entry.Key);
+                if (!entries.TryAdd(entry.Key, entry))
+                {
+                    Findings.Check("doubled-source", start + entry.Offset, entry.Type.Length + 1, $"The source “{entry.Key}” is there twice.",
+                        "The first one is printed. Give this one another key, or delete it.");
+                }
+            }
+        }
+
+        IEnumerable<BibEntry> cited = _printsAll
+            ? entries.Values
+            : _citations.Select(c => c.Key).Distinct().Where(entries.ContainsKey).Select(k => entries[k]);
+        var markup = new System.Text.StringBuilder("\\begin{thebibliography}{99}");
+        foreach (BibEntry entry in _sortsSources ? NumericStyle.Sort(cited) : cited)
+        {
+            string text = NumericStyle.Format(entry);
+            _sourceTexts[entry.Key] = PlainText.Of(BuildInlines(Machine.Tokenize(text, token.Position)));
+            markup.Append("\\bibitem{").Append(entry.Key).Append('}').Append(text).Append('\n');
+        }
+
+        Machine.PushMarkup(markup.Append("\\end{thebibliography}").ToString(), token.Position);
     }
 
     /// <summary>Gives the commands for addresses.</summary>
