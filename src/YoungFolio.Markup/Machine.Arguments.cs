@@ -3,6 +3,8 @@ namespace YoungFolio.Markup;
 // Arguments: of macros, and as built-in commands ask for them.
 public sealed partial class Machine
 {
+    private long _readInVain;
+
     /// <summary>Skips spaces; with <paramref name="paragraphs"/> also empty lines.</summary>
     public void SkipSpaces(bool paragraphs = false)
     {
@@ -186,6 +188,13 @@ public sealed partial class Machine
                             ? "The brace { opened here isn't closed."
                             : $"The brace {{ opened here for {command} isn't closed.",
                         "Put } where it should end. Until then it was taken to end with its paragraph.", repair);
+                    // Each brace that is never closed reads all that follows; many of them must not cost their square.
+                    _readInVain += result.Count;
+                    if (_readInVain > 3_000_000)
+                    {
+                        throw new MarkupLimitException("nested-too-deep", "Too many braces are opened here and never closed.", from);
+                    }
+
                     if (cut < result.Count)
                     {
                         Push(result.GetRange(cut, result.Count - cut));

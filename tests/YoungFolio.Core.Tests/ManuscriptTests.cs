@@ -1,0 +1,154 @@
+using YoungFolio.Compiler;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Core.Tests;
+
+/// <summary>Whole manuscripts: the demo thesis, edited, damaged and led through.</summary>
+public class ManuscriptTests
+{
+    private static readonly ManuscriptCompiler s_compiler = new();
+
+    [Fact]
+    public void The_demo_thesis_has_its_chapters_and_only_the_two_findings_left_in()
+    {
+        CompileReport report = s_compiler.Compile(DemoManuscripts.Snapshot(DemoManuscripts.Thesis())).Report;
+        Assert.Equal(["1", "2", "3", "4", "5", "6", "A"], report.Outline.Where(o => o is { Level: 0, Number: not null }).Select(o => o.Number!));
+        Assert.Equal(["missing-label", "unknown-command"], report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
+        Assert.Equal(3, report.Floats.Count(f => f.Kind == "figure"));
+        Assert.Equal(6, report.Bibliography.Count);
+        Assert.All(report.Packages, p => Assert.True(p.Known));
+        Assert.Equal("i", report.Outline[0].Page);
+    }
+
+    [Fact]
+    public void An_incremental_compile_gives_the_bytes_of_a_cold_one()
+    {
+        var random = new Random(41);
+        List<Part> parts = DemoManuscripts.Thesis();
+        CompileResult? last = null;
+        for (int i = 0; i < 12; i++)
+        {
+            int chosen = Enumerable.Range(0, parts.Count).Where(p => parts[p].Path.StartsWith("chapters/", StringComparison.Ordinal)).OrderBy(_ => random.Next()).First();
+            string text = parts[chosen].Text;
+            int at = text.IndexOf(". ", random.Next(text.Length / 2), StringComparison.Ordinal) + 2;
+            string insert = (i % 4) switch { 0 => "Added words. ", 1 => "$x^2$ ", 2 => "\n\n\\section{Added}\nIts text. ", _ => "A note\\footnote{Added.} here. " };
+            parts[chosen] = Part.FromText(parts[chosen].Path, text.Insert(at, insert));
+            last = s_compiler.Compile(DemoManuscripts.Snapshot(parts), last);
+            byte[] cold = new ManuscriptCompiler().Compile(DemoManuscripts.Snapshot(parts)).Pdf;
+            Assert.True(cold.AsSpan().SequenceEqual(last.Pdf), $"edit {i} of {parts[chosen].Path}");
+        }
+    }
+
+    [Fact]
+    public void A_damaged_manuscript_still_gives_a_whole_proof()
+    {
+        var random = new Random(8);
+        List<Part> parts = DemoManuscripts.Thesis();
+        for (int i = 0; i < 60; i++)
+        {
+            var damaged = new List<Part>(parts);
+            for (int k = 0; k < 3; k++)
+            {
+                int chosen = random.Next(parts.Count);
+                if (parts[chosen].Path.EndsWith(".tex", StringComparison.Ordinal))
+                {
+                    string text = parts[chosen].Text;
+                    int at = random.Next(text.Length - 20);
+                    damaged[chosen] = Part.FromText(parts[chosen].Path, random.Next(3) switch
+                    {
+                        0 => text.Remove(at, random.Next(1, 20)),
+                        1 => text.Insert(at, "{}$\\%&^_#~"[random.Next(10)].ToString()),
+                        _ => text[..at],
+                    });
+                }
+            }
+
+            CompileResult result = s_compiler.Compile(DemoManuscripts.Snapshot(damaged));
+            Assert.True(result.Report.Pages >= 1);
+            Assert.True(result.Report.Findings.Count < 400);
+        }
+    }
+
+    // One slip at a time in random places: the first finding to fix names its line, or the place where it began.
+    [Fact]
+    public void One_slip_in_the_thesis_is_found_where_it_was_made()
+    {
+        var random = new Random(3);
+        List<Part> clean = [.. DemoManuscripts.Thesis().Select(p => p.Path == "chapters/clock.tex"
+            ? Part.FromText(p.Path, p.Text.Replace("\\emhp", "\\emph", StringComparison.Ordinal).Replace("\\ref{sec:rule}", "\\ref{ch:why}", StringComparison.Ordinal)) : p)];
+        Assert.DoesNotContain(s_compiler.Compile(DemoManuscripts.Snapshot(clean)).Report.Findings, f => f.Kind == "fix");
+        (string Find, string Put)[] slips = [("\\emph{", "\\emhp{"), ("\\end{equation}", ""), ("\\end{itemize}", "\\end{itemise}"), ("\\section{", "\\section("), ("\\textbf{", "\\textbf"), ("\\label{", "\\lable{")];
+        int right = 0;
+        int tried = 0;
+        for (int i = 0; i < 40; i++)
+        {
+            (string find, string put) = slips[random.Next(slips.Length)];
+            int[] places = [.. Enumerable.Range(0, clean.Count).Where(p => clean[p].Path.StartsWith("chapters/", StringComparison.Ordinal) && clean[p].Text.Contains(find, StringComparison.Ordinal))];
+            int chosen = places[random.Next(places.Length)];
+            string text = clean[chosen].Text;
+            int at = text.IndexOf(find, random.Next(text.LastIndexOf(find, StringComparison.Ordinal) + 1), StringComparison.Ordinal);
+            int line = text[..at].Count(c => c == '\n') + 1;
+            var parts = new List<Part>(clean) { [chosen] = Part.FromText(clean[chosen].Path, text.Remove(at, find.Length).Insert(at, put)) };
+            FindingLine? first = s_compiler.Compile(DemoManuscripts.Snapshot(parts)).Report.Findings.FirstOrDefault(f => f.Kind is "fix");
+            if (first is null)
+            {
+                continue;
+            }
+
+            tried++;
+            int begin = text[..at].LastIndexOf("\\begin{", StringComparison.Ordinal);
+            int beginLine = begin < 0 ? line : text[..begin].Count(c => c == '\n') + 1;
+            right += first.Part == clean[chosen].Path && (Math.Abs(first.Line!.Value - line) <= 1 || first.Line == beginLine) ? 1 : 0;
+        }
+
+        Assert.True(tried > 20, $"{tried} slips gave a finding");
+        Assert.True(right >= tried * 0.9, $"{right} of {tried} first findings name the right place");
+    }
+
+    [Fact]
+    public void Words_lead_to_the_proof_and_back_to_their_line()
+    {
+        List<Part> parts = DemoManuscripts.Thesis();
+        CompileResult result = s_compiler.Compile(DemoManuscripts.Snapshot(parts));
+        int asked = 0;
+        int back = 0;
+        foreach (Part part in parts.Where(p => p.Path.StartsWith("chapters/", StringComparison.Ordinal)))
+        {
+            string[] lines = part.Text.Split('\n');
+            for (int line = 1; line <= lines.Length; line++)
+            {
+                if (lines[line - 1].Length < 60 || lines[line - 1].StartsWith('\\') || lines[line - 1].StartsWith(' '))
+                {
+                    continue;
+                }
+
+                asked++;
+                PageSpot spot = result.Map.FindSpot(part.Path, line, 10)!;
+                SourceLocation place = result.Map.FindSource(spot.Sheet, spot.X + (spot.Width / 2), spot.Y + (spot.Height / 2))!.Value;
+                back += place.Part == part.Path && place.Line == line && Math.Abs(place.Column - 10) <= 2 ? 1 : 0;
+            }
+        }
+
+        Assert.True(asked > 25);
+        Assert.Equal(asked, back);
+    }
+
+    [Fact]
+    public void The_PDF_has_outline_links_labels_and_metadata()
+    {
+        CompileResult result = s_compiler.Compile(DemoManuscripts.Snapshot(DemoManuscripts.Thesis()));
+        string info = Compiled.Run("pdfinfo", result.Pdf, "FILE");
+        Assert.Matches("Title: +Reading Walls by Lichen", info);
+        Assert.Matches("Author: +Ilse Marrable", info);
+        string json = Compiled.Run("qpdf", result.Pdf, "--json", "--json-key=outlines", "--json-key=pagelabels", "FILE");
+        System.Text.Json.JsonElement root = System.Text.Json.JsonDocument.Parse(json).RootElement;
+        System.Text.Json.JsonElement growth = root.GetProperty("outlines").EnumerateArray().First(o => o.GetProperty("title").GetString() == "3 The growth curve");
+        Assert.Equal(3, growth.GetProperty("kids").GetArrayLength());
+        Assert.Equal(8, growth.GetProperty("destpageposfrom1").GetInt32());
+        Assert.True(root.GetProperty("pagelabels").GetArrayLength() >= 2);
+        string plain = Compiled.Run("qpdf", result.Pdf, "--qdf", "--object-streams=disable", "FILE", "-");
+        Assert.True(System.Text.RegularExpressions.Regex.Count(plain, "/Subtype /Link") > 30);
+        // The pages without their pictures stay small.
+        Assert.True(result.Pdf.Length < 400_000, $"{result.Pdf.Length} bytes");
+    }
+}
