@@ -92,8 +92,8 @@ test('a click in the proof leads to its source line', async () => {
   const word = page.locator('.proof-text span', { hasText: 'On north faces the late' }).first();
   await word.waitFor();
   await word.click();
-  await eventually(async () => /part=chapters%2Fwalls\.tex/.test(page.url()) || (await page.locator('.cm-activeLine').innerText()).includes('On north faces'), 'the source line');
-  assert.match(await page.locator('.cm-activeLine').innerText(), /On north faces/);
+  const line = page.locator('.cm-activeLine');
+  await eventually(async () => (await line.count()) > 0 && (await line.first().innerText()).includes('On north faces'), 'the source line');
   await page.context().close();
 });
 

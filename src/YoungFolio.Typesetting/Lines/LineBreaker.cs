@@ -225,8 +225,9 @@ public static class LineBreaker
                 }
 
                 demerits += from.Demerits;
+                // Among equals the later beginning wins: it makes the line before fuller.
                 var key = (from.Line + 1, fitness);
-                if (candidates.TryGetValue(key, out Node? other) && other.Demerits <= demerits)
+                if (candidates.TryGetValue(key, out Node? other) && other.Demerits < demerits)
                 {
                     return;
                 }

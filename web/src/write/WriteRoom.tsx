@@ -26,6 +26,7 @@ export function WriteRoom({ person }: { person: Person }) {
   const [search, setSearch] = useSearchParams();
   const [manuscript, setManuscript] = useState<Manuscript | null>(null);
   const [proof, setProof] = useState<ProofState | null>(null);
+  const [revision, setRevision] = useState<number | null>(null);
   const [busy, setBusy] = useState(true);
   const [failed, setFailed] = useState('');
   const [connected, setConnected] = useState(true);
@@ -45,6 +46,7 @@ export function WriteRoom({ person }: { person: Person }) {
       get<ProofState>(`/api/manuscripts/${id}/proof`).then(
         (p) => {
           setProof(p);
+          setRevision((r) => Math.max(r ?? 0, p.revision));
           setBusy(false);
         },
         () => setBusy(false),
@@ -67,7 +69,11 @@ export function WriteRoom({ person }: { person: Person }) {
       void loadProof();
     };
     hub.on('compiling', () => setBusy(true));
-    hub.on('proof', () => void loadProof());
+    hub.on('proof', (made: number) => {
+      // The pages are fetched at once, beside the report.
+      setRevision(made);
+      void loadProof();
+    });
     hub.on('failed', () => setBusy(false));
     hub.on('parts', () => void loadManuscript());
     hub.on('updates', (part: number, version: number) => source.current?.pull(part, version));
@@ -228,7 +234,7 @@ export function WriteRoom({ person }: { person: Person }) {
               ref={pages}
               manuscript={id}
               title={manuscript.title}
-              revision={proof?.revision ?? null}
+              revision={revision}
               state={state}
               isBusy={busy}
               follows={follows}

@@ -22,6 +22,8 @@ export class PartSync {
   private busy = false;
   private timer = 0;
   private closed = false;
+  /** The newest version that the server has told of. */
+  private newest = 0;
 
   constructor(
     private readonly path: string,
@@ -35,23 +37,17 @@ export class PartSync {
         this.view = view;
         return {
           update: (update: ViewUpdate) => {
-            if (update.docChanged) this.schedule(120);
+            if (update.docChanged) this.schedule(60);
           },
         };
       }),
     ];
   }
 
-  /** Others changed the part: fetches what is new. */
+  /** Others changed the part: fetches what is new, now or as soon as what is under way is done. */
   async pull(version: number) {
-    const view = this.view;
-    if (!view || this.closed || this.busy || version <= getSyncedVersion(view.state)) return;
-    try {
-      const answer = await get<UpdatesAnswer>(`${this.path}/updates?since=${getSyncedVersion(view.state)}`);
-      this.receive(decode(answer), answer.version);
-    } catch {
-      this.schedule(2000);
-    }
+    this.newest = Math.max(this.newest, version);
+    if (!this.busy) await this.push();
   }
 
   /** Sends at once what waits. */
@@ -84,37 +80,43 @@ export class PartSync {
     if (fresh.length > 0) view.dispatch(receiveUpdates(view.state, fresh));
   }
 
+  // One exchange after the other, until nothing waits here and nothing new is there.
   private async push(): Promise<void> {
-    const view = this.view;
-    if (!view || this.busy) return;
-    const updates = sendableUpdates(view.state);
-    if (updates.length === 0) return this.report(false, '');
+    if (this.busy) return;
     this.busy = true;
     try {
-      const version = getSyncedVersion(view.state);
-      const answer = await post<UpdatesAnswer>(`${this.path}/updates`, {
-        version,
-        updates: updates.map((u) => ({ clientId: u.clientID, changes: u.changes.toJSON() as unknown })),
-      });
-      if (answer.isTaken) {
-        this.receive(
-          updates.map((u) => ({ clientID: u.clientID, changes: u.changes })),
-          answer.version,
-        );
-      } else {
-        this.receive(decode(answer), answer.version);
+      while (this.view && (this.waiting > 0 || this.newest > getSyncedVersion(this.view.state))) {
+        await this.exchange(this.view);
+        if (this.closed) break;
       }
-      this.busy = false;
-      if (this.waiting > 0) return await this.push();
       this.report(false, '');
     } catch (e) {
-      this.busy = false;
       const refusal = e as Refusal;
       this.report(refusal.status === 0, refusal.message);
       if (!this.closed && (refusal.status === 0 || refusal.status >= 500)) {
         this.timer = window.setTimeout(() => void this.push(), 2000);
       }
+    } finally {
+      this.busy = false;
     }
+  }
+
+  // Sends what waits; fetches what others did when nothing waits.
+  private async exchange(view: EditorView) {
+    const version = getSyncedVersion(view.state);
+    const updates = sendableUpdates(view.state);
+    if (updates.length === 0) {
+      const answer = await get<UpdatesAnswer>(`${this.path}/updates?since=${version}`);
+      this.newest = answer.version;
+      this.receive(decode(answer), answer.version);
+      return;
+    }
+    const answer = await post<UpdatesAnswer>(`${this.path}/updates`, {
+      version,
+      updates: updates.map((u) => ({ clientId: u.clientID, changes: u.changes.toJSON() as unknown })),
+    });
+    const taken = updates.map((u) => ({ clientID: u.clientID, changes: u.changes }));
+    this.receive(answer.isTaken ? taken : decode(answer), answer.version);
   }
 
   private report(offline: boolean, problem: string) {
