@@ -22,6 +22,8 @@ public sealed class ServerTests : IAsyncLifetime
 
     public async Task DisposeAsync()
     {
+        // Stopping waits for the compile under way, which reads the database.
+        await _app.StopAsync();
         await _app.DisposeAsync();
         SqliteConnection.ClearAllPools();
         Directory.Delete(_data, true);
@@ -190,6 +192,7 @@ public sealed class ServerTests : IAsyncLifetime
 
     private async Task RestartAsync()
     {
+        await _app.StopAsync();
         await _app.DisposeAsync();
         await StartAsync();
     }
