@@ -122,10 +122,10 @@ public sealed partial class DocumentBuilder
             string? near = NearestName.Find(name, ClassCatalogue.All.Select(c => c.Name));
             Findings.Fix("unknown-class", argument.Count > 0 ? argument[0].Position : token.Position, Math.Max(1, name.Length),
                 $"There is no document class “{name}” here.",
-                "The manuscript was set as " + (name is "book" or "memoir" or "thesis" ? "a report" : "an article")
+                "The manuscript was set as " + (name is "book" or "thesis" ? "a report" : "an article")
                 + ". Available: " + string.Join(", ", ClassCatalogue.All.Select(c => c.Name)) + ".",
                 near is not null && argument.Count > 0 ? new Repair(argument[0].Position, name.Length, near) : null);
-            found = name is "book" or "memoir" or "thesis" ? new ReportClass() : new ArticleClass();
+            found = name is "book" or "thesis" ? new ReportClass() : new ArticleClass();
         }
 
         UseClass(found);

@@ -24,7 +24,7 @@ public enum ItemKind
 public readonly record struct Item(
     ItemKind Kind, double Width, double Stretch = 0, double Shrink = 0, int Penalty = 0, bool IsFlagged = false, double Infinite = 0);
 
-/// <summary>Costs and limits (The TeXbook, ch. 14; values of plain TeX, p. 348).</summary>
+/// <summary>Costs and limits (The TeXbook, ch. 14; values of the plain format, p. 348).</summary>
 public sealed record BreakParameters
 {
     /// <summary>Badness allowed without dividing words; below 0 skips that attempt.</summary>

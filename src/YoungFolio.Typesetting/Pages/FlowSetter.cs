@@ -8,7 +8,7 @@ namespace YoungFolio.Typesetting.Pages;
 /// <summary>Turns blocks into the vertical flow: lines, spaces and costs of page ends.</summary>
 internal sealed class FlowSetter
 {
-    // Costs of plain TeX (The TeXbook, p. 348): a page's first or last line alone, and the line before a display.
+    // Costs of the plain format (The TeXbook, p. 348): a page's first or last line alone, and the line before a display.
     private const int WidowPenalty = 150;
     private const int ClubPenalty = 150;
     private const int DisplayPenalty = 10_000;
