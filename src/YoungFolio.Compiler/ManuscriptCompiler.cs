@@ -4,7 +4,6 @@ using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
 using YoungFolio.Typesetting;
-using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Compiler;
@@ -91,7 +90,7 @@ public sealed class ManuscriptCompiler
         TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cancellation);
         Step("typeset");
         var metadata = new PdfMetadata(document.Title, document.Author);
-        byte[] pdf = PdfWriter.Write(pages, metadata, _cache, picture => ReportDamaged(picture, findings, positions));
+        byte[] pdf = PdfWriter.Write(pages, metadata, _cache, image => ReportDamaged(image, findings));
         byte[] first = PdfWriter.Write(FirstPage(pages), metadata, _cache);
         Step("pdf");
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings);
@@ -105,9 +104,9 @@ public sealed class ManuscriptCompiler
         }
     }
 
-    private static void ReportDamaged(Picture picture, FindingLog findings, PositionTable positions) =>
-        findings.Fix("unreadable-picture", positions.Resolve(0) is null ? PositionTable.None : 0, 1,
-            $"The picture {picture.Part.Path} can't be read: its data are damaged or stored interlaced.",
+    private static void ReportDamaged(ImageMark image, FindingLog findings) =>
+        findings.Fix("unreadable-picture", image.Position, 16,
+            $"The picture {image.Picture.Part.Path} can't be read: its data are damaged or stored interlaced.",
             "Export it again as a plain PNG or JPEG and put it in place of this one.");
 
     private static TypesetDocument FirstPage(TypesetDocument document) => new()

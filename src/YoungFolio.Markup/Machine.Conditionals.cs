@@ -4,7 +4,7 @@ namespace YoungFolio.Markup;
 public sealed partial class Machine
 {
     private const int ConditionalDepthLimit = 5_000;
-    private readonly Stack<(int Position, bool InElse)> _conditionals = new();
+    private readonly Stack<int> _conditionals = new();
 
     /// <summary>Whether a formula is being read; <c>\ifmmode</c> asks.</summary>
     public Func<bool> InMathematics { get; set; } = () => false;
@@ -150,7 +150,7 @@ public sealed partial class Machine
             throw new MarkupLimitException("nested-too-deep", "Conditionals are nested too deeply here.", CurrentPosition);
         }
 
-        _conditionals.Push((token.Position, false));
+        _conditionals.Push(token.Position);
     }
 
     // The branch that was taken ends here: skip to \fi.
@@ -182,7 +182,7 @@ public sealed partial class Machine
                 Token token = Next();
                 if (token.Is(Category.Stop))
                 {
-                    (int position, _) = _conditionals.Pop();
+                    int position = _conditionals.Pop();
                     Findings.Fix("missing-fi", position, opener.Length,
                         $"The conditional begun here by {opener} isn't ended by \\fi.", "Put \\fi where it should end.");
                     return SkipEnd.Stop;

@@ -114,8 +114,7 @@ public sealed partial class Machine
             List<Token> no = m.ReadArgument(t);
             m.Push(defined ? no : yes);
         });
-        DefineExpandable("protect", static (_, _) => { });
-        Symbol("protect").Meaning.Value = new BuiltInCommand("protect", static (_, _) => { });
+        Define("protect", static (_, _) => { });
     }
 
     /// <summary>Makes a counter, with <c>\the…</c> in arabic figures.</summary>

@@ -83,9 +83,6 @@ public sealed partial class Machine
     /// <summary>Position of the macro call or token being worked on, for findings.</summary>
     public int CurrentPosition { get; private set; } = PositionTable.None;
 
-    /// <summary>Called when a part has been read to its end.</summary>
-    public Action<Part>? PartEnded { get; set; }
-
     /// <summary>All symbols that mean something, for suggestions.</summary>
     public IEnumerable<string> DefinedNames =>
         _symbols.Values.Where(s => s.Meaning.Value is not null && !s.Name.Contains('@', StringComparison.Ordinal)).Select(s => s.Name);
@@ -348,7 +345,6 @@ public sealed partial class Machine
                 }
 
                 _depth--;
-                PartEnded?.Invoke(lexer.Part);
                 continue;
             }
 
@@ -519,9 +515,8 @@ public sealed partial class Machine
                     return token;
                 case ExpandableCommand { Name: "the" or "unexpanded" }:
                     // What \the gives is not expanded again (The TeXbook, p. 216).
-                    int depth = _depth;
                     DropExhausted();
-                    depth = _depth;
+                    int depth = _depth;
                     Expand(token, token.Symbol!.Meaning.Value!);
                     while (_depth > depth && _input[_depth - 1].Tokens is { } rest)
                     {

@@ -79,9 +79,6 @@ public sealed class BuiltInCommand(string name, Action<Machine, Token> execute) 
 
     /// <summary>Carries it out.</summary>
     public Action<Machine, Token> Execute => execute;
-
-    /// <summary>Whether it belongs in mathematics only, in text only, or anywhere (null).</summary>
-    public bool? MathematicsOnly { get; init; }
 }
 
 /// <summary>A number given to a command by <c>\chardef</c>.</summary>

@@ -51,11 +51,11 @@ public sealed class PdfWriter
     /// <param name="document">The pages.</param>
     /// <param name="metadata">Title and author.</param>
     /// <param name="cache">What earlier files left.</param>
-    /// <param name="damaged">Called with each picture whose data are damaged.</param>
-    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, Action<Picture>? damaged = null) =>
+    /// <param name="damaged">Called for each picture whose data are damaged.</param>
+    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, Action<ImageMark>? damaged = null) =>
         new PdfWriter(cache).WriteFile(document, metadata, damaged ?? (static _ => { }));
 
-    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, Action<Picture> damaged)
+    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, Action<ImageMark> damaged)
     {
         foreach (Page page in document.Pages)
         {
@@ -73,7 +73,7 @@ public sealed class PdfWriter
                     }
                     else
                     {
-                        damaged(image.Picture);
+                        damaged(image);
                     }
                 }
             }

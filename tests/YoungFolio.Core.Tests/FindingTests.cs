@@ -29,7 +29,7 @@ public class FindingTests
     [InlineData("Number #1.", "stray-hash", "\\#")]
     [InlineData("See \\ref{nowhere}.", "missing-label", null)]
     [InlineData("\\begin{itemise}Words\\end{itemise}", "unknown-environment", null)]
-    [InlineData("\\includegraphics{wall}", "package-needed", null)]
+    [InlineData("\\includegraphics{wall}", "package-needed", "\\usepackage{graphicx}\n")]
     [InlineData("\\item Words.", "item-outside-list", null)]
     public void One_slip_is_one_finding_on_its_line(string slip, string code, string? repair)
     {
@@ -40,7 +40,7 @@ public class FindingTests
         Assert.True(result.Report.Findings.Count(f => f.Kind == "fix") <= 2, string.Join('\n', result.Report.Findings));
         if (repair is not null)
         {
-            Assert.Equal(repair, finding.Repair?.Text is { } t && code == "package-needed" ? repair : finding.Repair!.Text);
+            Assert.Equal(repair, finding.Repair!.Text);
         }
 
         string text = Compiled.Text(result);
@@ -110,6 +110,24 @@ public class FindingTests
         Assert.Equal(["unreadable-picture"], Compiled.Codes(result));
         Assert.Contains("Words.", Compiled.Text(result));
     }
+
+    [Fact]
+    public void A_picture_whose_data_can_not_be_used_is_named_where_it_is_placed()
+    {
+        byte[] png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        png[28] = 1; // Stored interlaced (PNG specification, IHDR).
+        CompileResult result = Compiled.Bytes(
+            ("main.tex", "\\documentclass{article}\\usepackage{graphicx}\\begin{document}\nWords.\n\\includegraphics{a.png}\\end{document}"u8.ToArray()), ("a.png", png));
+        FindingLine finding = Assert.Single(result.Report.Findings);
+        Assert.Equal(("unreadable-picture", "main.tex", 3), (finding.Code, finding.Part, finding.Line!.Value));
+    }
+
+    [Theory]
+    [InlineData("draft")]
+    [InlineData("leqno")]
+    [InlineData("13pt")]
+    public void A_class_option_without_effect_is_said(string option) => Assert.Equal(["unknown-option"], Compiled.Codes(
+        Compiled.Parts(("main.tex", $"\\documentclass[{option}]{{article}}\\begin{{document}}x\\end{{document}}")), "check"));
 
     [Fact]
     public void Random_token_soup_never_crashes_or_hangs()

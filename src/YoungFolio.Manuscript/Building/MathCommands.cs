@@ -168,8 +168,7 @@ public sealed partial class DocumentBuilder
         {
             execute(m, t);
         }
-    })
-    { MathematicsOnly = true });
+    }));
 
     private void AddAtom(AtomClass atomClass, Nucleus nucleus, Token token, Limits limits = Limits.Automatic) =>
         _math!.Nodes.Add(new Atom(atomClass, nucleus) { Position = token.Position, Limits = limits });

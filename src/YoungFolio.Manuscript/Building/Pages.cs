@@ -9,7 +9,6 @@ public sealed partial class DocumentBuilder
 {
     private const double Inch = 72.27;
     private const double Millimetre = Inch / 25.4;
-    private readonly HashSet<string> _formulaOptions = [];
     private double _paperWidth = 8.5 * Inch;
     private double _paperHeight = 11 * Inch;
     private string _pageStyle = "plain";

@@ -159,8 +159,7 @@ public sealed partial class DocumentBuilder
             case "landscape":
                 (_paperWidth, _paperHeight) = (Math.Max(_paperWidth, _paperHeight), Math.Min(_paperWidth, _paperHeight));
                 return true;
-            case "final" or "draft" or "onecolumn" or "openany" or "leqno" or "fleqn":
-                _formulaOptions.Add(option);
+            case "final" or "onecolumn" or "openany":
                 return true;
             case "british" or "english" or "american" or "UKenglish" or "USenglish":
                 return SelectLanguage(option, Token.Stop());

@@ -56,9 +56,6 @@ public sealed record ParagraphStyle
 
     /// <summary>Whether more space follows a sentence's end.</summary>
     public bool WidensSentences { get; init; } = true;
-
-    /// <summary>Whether all lines stay on one page.</summary>
-    public bool KeepsTogether { get; init; }
 }
 
 /// <summary>A paragraph, or what is left of one after a display.</summary>

@@ -80,7 +80,7 @@ internal sealed partial class MathSetter
         if (radical.Degree is { } degree)
         {
             Box index = SetList(degree, looks with { Size = MathSize.ScriptScript, Cramped = true });
-            result.Width = Math.Max(0, Measure(MathConstant.RadicalKernBeforeDegree, looks) + 0);
+            result.Width = Math.Max(0, Measure(MathConstant.RadicalKernBeforeDegree, looks));
             double rise = (_font.Constant(MathConstant.RadicalDegreeBottomRaisePercent) * signHeight) - (signHeight - top) + index.Depth;
             result.Add(index, result.Width, rise);
             result.Width = Math.Max(0, result.Width + index.Width + Measure(MathConstant.RadicalKernAfterDegree, looks));

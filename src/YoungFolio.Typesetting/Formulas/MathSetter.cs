@@ -42,13 +42,13 @@ internal sealed partial class MathSetter(SettingContext context)
         _text = text;
         var result = new List<(Box, int?, double)>();
         var current = new Box();
+        int? lastBreak = null;
         Looks looks = new(MathSize.Text, false, style.Size, style);
         foreach ((Box box, double spaceBefore, AtomClass? atomClass) in Arrange(formula, looks))
         {
-            bool breaks = _lastBreak is not null;
-            if (breaks && current.Width > 0)
+            if (lastBreak is not null && current.Width > 0)
             {
-                result.Add((current, _lastBreak, spaceBefore));
+                result.Add((current, lastBreak, spaceBefore));
                 current = new Box();
             }
             else
@@ -57,15 +57,12 @@ internal sealed partial class MathSetter(SettingContext context)
             }
 
             current.Append(box);
-            _lastBreak = atomClass switch { AtomClass.Relation => 500, AtomClass.Binary => 700, _ => null };
+            lastBreak = atomClass switch { AtomClass.Relation => 500, AtomClass.Binary => 700, _ => null };
         }
 
-        _lastBreak = null;
         result.Add((current, null, 0));
         return result;
     }
-
-    private int? _lastBreak;
 
     /// <summary>Sets a displayed formula.</summary>
     public Box SetDisplay(MathList formula, TextStyle style, ParagraphSetter text)

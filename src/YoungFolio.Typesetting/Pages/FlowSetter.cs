@@ -131,7 +131,7 @@ internal sealed class FlowSetter
             if (i > 0)
             {
                 int penalty = (i == 1 ? ClubPenalty : 0) + (i == lines.Count - 1 ? WidowPenalty : 0);
-                Items.Add(new PenaltyItem(paragraph.Style.KeepsTogether ? 10_000 : penalty));
+                Items.Add(new PenaltyItem(penalty));
             }
 
             AddBox(lines[i].Box, paragraph.Style.LeftMargin, paragraph.Style.Leading, SetNotes(lines[i]));

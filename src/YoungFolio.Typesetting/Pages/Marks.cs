@@ -42,8 +42,11 @@ public sealed class RuleMark(double width, double height) : Mark
 }
 
 /// <summary>A picture; its origin is its lower left corner.</summary>
-public sealed class ImageMark(Picture picture, double width, double height, double angle) : Mark
+public sealed class ImageMark(Picture picture, double width, double height, double angle, int position) : Mark
 {
+    /// <summary>Position of the command that placed it.</summary>
+    public int Position => position;
+
     /// <summary>The picture.</summary>
     public Picture Picture => picture;
 

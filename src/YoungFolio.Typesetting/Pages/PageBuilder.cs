@@ -71,7 +71,7 @@ internal sealed class PageBuilder
 
         if (Pages.Count == 0)
         {
-            Ship([], [], [], []);
+            Ship([], []);
         }
     }
 
@@ -101,12 +101,11 @@ internal sealed class PageBuilder
 
         if (topHeight > 0.7 * goal)
         {
-            Ship(top, [], [], []);
+            Ship(top, []);
             return start;
         }
 
         var page = new List<VerticalItem>();
-        var bottom = new List<FloatItem>();
         double height = topHeight;
         double depth = 0;
         double stretch = 0;
@@ -123,7 +122,7 @@ internal sealed class PageBuilder
             switch (item)
             {
                 case EjectItem eject:
-                    if (!hasBox && top.Count == 0 && bottom.Count == 0)
+                    if (!hasBox && top.Count == 0)
                     {
                         if (eject.End != PageEnd.New && _waiting.Count > 0)
                         {
@@ -138,7 +137,7 @@ internal sealed class PageBuilder
                         continue;
                     }
 
-                    Ship(top, page, bottom, Notes(page));
+                    Ship(top, page);
                     return eject.End == PageEnd.New ? i + 1 : i;
                 case StyleItem style:
                     if (!hasBox && page.TrueForAll(p => p is StyleItem))
@@ -222,7 +221,7 @@ internal sealed class PageBuilder
             }
         }
 
-        Ship(top, page, bottom, Notes(page));
+        Ship(top, page);
         return i;
 
         void Consider(int index, int penalty)
@@ -248,12 +247,10 @@ internal sealed class PageBuilder
                 }
             }
 
-            Ship(top, kept, bottom, Notes(kept));
+            Ship(top, kept);
             return bestAt;
         }
     }
-
-    private static List<NoteBox> Notes(List<VerticalItem> page) => [.. page.OfType<BoxItem>().SelectMany(b => b.Notes)];
 
     private void Apply(PageStyleBlock change)
     {
@@ -272,7 +269,7 @@ internal sealed class PageBuilder
         if (_context.Document.TwoSided && _number % 2 == 0)
         {
             _thisPage = "empty";
-            Ship([], [], [], []);
+            Ship([], []);
         }
     }
 
@@ -286,8 +283,9 @@ internal sealed class PageBuilder
     };
 
     // Puts everything in its place and finishes the page.
-    private void Ship(List<FloatItem> top, List<VerticalItem> page, List<FloatItem> bottom, List<NoteBox> notes)
+    private void Ship(List<FloatItem> top, List<VerticalItem> page)
     {
+        List<NoteBox> notes = [.. page.OfType<BoxItem>().SelectMany(b => b.Notes)];
         string label = Label();
         var result = new Page { Width = _geometry.PaperWidth, Height = _geometry.PaperHeight, Label = label };
         Pages.Add(result);
@@ -352,11 +350,6 @@ internal sealed class PageBuilder
         }
 
         PlaceNotes(result, notes, left, foot - noteHeight);
-        foreach (FloatItem figure in bottom)
-        {
-            y = PlaceFloat(result, figure, left, y + FloatSeparation);
-        }
-
         PlaceFoot(result, left, label);
         _number++;
         _thisPage = null;

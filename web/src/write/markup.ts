@@ -91,7 +91,7 @@ const parser: StreamParser<State> = {
       return 'brace';
     }
     if (character === '[' && state.waiting) return 'brace';
-    stream.match(state.mathematics ? /^[^\\%${}]+/ : /^[^\\%${}]+/);
+    stream.match(/^[^\\%${}]+/);
     if (state.mathematics) return 'mathematics';
     return state.inside === 'heading' ? 'heading' : null;
   },

@@ -1,0 +1,234 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Fonts;
+using YoungFolio.Typesetting.Images;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Typesetting.Lines;
+
+// Items to finished lines: glue is set, words are shaped as they stand, links and leaders are placed.
+internal sealed partial class ParagraphSetter
+{
+    private Line MakeLine(Flow flow, int start, int end, double width, ParagraphStyle? style)
+    {
+        List<Piece> pieces = flow.Pieces;
+        while (start < end && start > 0 && pieces[start].Item.Kind != ItemKind.Box)
+        {
+            start++;
+        }
+
+        bool divided = end < pieces.Count && pieces[end].Item is { Kind: ItemKind.Penalty, IsFlagged: true };
+        double natural = 0;
+        double stretch = 0;
+        double shrink = 0;
+        double infinite = 0;
+        var segments = new List<(Piece Piece, Box? Box)>();
+        for (int i = start; i < end; i++)
+        {
+            Piece piece = pieces[i];
+            if (piece.Item.Kind == ItemKind.Penalty)
+            {
+                continue;
+            }
+
+            Box? box = piece.Box;
+            if (piece.Word is { } word && piece.Item.Kind == ItemKind.Box)
+            {
+                // Neighbouring pieces of one word are set together, so that kerning and ligatures hold.
+                int to = piece.To;
+                int next = i + 1;
+                while (next < end && ReferenceEquals(pieces[next].Word, word))
+                {
+                    to = Math.Max(to, pieces[next].To);
+                    next++;
+                }
+
+                bool hyphen = divided && next == end && ReferenceEquals(pieces[end].Word, word);
+                box = SetWord(word, piece.From, to, hyphen);
+                i = next - 1;
+            }
+
+            segments.Add((piece with { LinkStart = i }, box));
+            natural += box?.Width ?? piece.Item.Width;
+            if (piece.Item.Kind == ItemKind.Glue)
+            {
+                stretch += piece.Item.Stretch;
+                shrink += piece.Item.Shrink;
+                infinite += piece.Item.Infinite;
+            }
+        }
+
+        if (divided && pieces[end] is { Inline: TextRun run } soft)
+        {
+            FontFile font = context.Resources.Fonts.Find(context.Document.Typeface, run.Style);
+            ShapedWord shape = context.Resources.Shaper.Shape(font, "-");
+            Box hyphenBox = SetWord(new Word(font, "-", [soft.Position], 0, run.Style, shape), 0, 1, false);
+            segments.Add((new Piece(default, null, 0, 0, null, null, end, soft.Position), hyphenBox));
+            natural += hyphenBox.Width;
+        }
+
+        double difference = double.IsNaN(width) ? 0 : width - natural;
+        double ratio = difference < 0
+            ? shrink > 0 ? Math.Max(-1, difference / shrink) : 0
+            : infinite > 0 ? 0 : stretch > 0 && style?.Alignment == Alignment.Justified ? difference / stretch : 0;
+        bool fills = difference > 0 && infinite > 0;
+        double left = 0;
+        if (style is not null && !fills && difference > 0)
+        {
+            left = style.Alignment switch { Alignment.Centre => difference / 2, Alignment.Right => difference, _ => 0 };
+        }
+        else if (style is not null && fills && style.Alignment is Alignment.Centre or Alignment.Right && !(infinite > 500))
+        {
+            // A line's end inside centred text: the side glue counts, not the break's own.
+            left = style!.Alignment == Alignment.Centre ? difference / 2 : difference;
+            fills = false;
+        }
+
+        var result = new Box();
+        var line = new Line
+        {
+            Box = result,
+            ExtraBelow = end < pieces.Count && pieces[end].Inline is LineBreakInline b ? b.Extra.Points : 0,
+        };
+        double x = left;
+        var boxes = new List<(int Index, double From, double To)>();
+        foreach ((Piece piece, Box? box) in segments)
+        {
+            double from = x;
+            if (box is not null)
+            {
+                result.Add(box, x, 0);
+                x += box.Width;
+                if (piece.Inline is NoteInline note)
+                {
+                    line.Notes.Add(note);
+                }
+            }
+            else if (piece.Item.Kind == ItemKind.Glue)
+            {
+                double space = piece.Item.Width + (ratio >= 0 ? ratio * piece.Item.Stretch : ratio * piece.Item.Shrink)
+                    + (fills ? difference * piece.Item.Infinite / infinite : 0);
+                if (piece.Inline is LeadersInline leaders)
+                {
+                    AddLeaders(result, leaders, x, space, width);
+                }
+
+                x += space;
+            }
+            else
+            {
+                x += piece.Item.Width;
+            }
+
+            boxes.Add((piece.LinkStart, from, x));
+        }
+
+        result.Width = x;
+        AddLinks(flow, boxes, result, start, end);
+        if (style is not null)
+        {
+            Check(flow, start, end, natural, shrink, width);
+        }
+
+        return line;
+    }
+
+    private static void AddLinks(Flow flow, List<(int Index, double From, double To)> boxes, Box result, int start, int end)
+    {
+        foreach (LinkSpan link in flow.Links)
+        {
+            if (link.Last < start || link.First >= end)
+            {
+                continue;
+            }
+
+            double from = double.PositiveInfinity;
+            double to = double.NegativeInfinity;
+            foreach ((int index, double a, double b) in boxes)
+            {
+                if (index >= link.First && index <= link.Last)
+                {
+                    from = Math.Min(from, a);
+                    to = Math.Max(to, b);
+                }
+            }
+
+            if (to > from)
+            {
+                result.Marks.Add(new Placed(new LinkMark(to - from, Math.Max(result.Height, 7), Math.Max(result.Depth, 2), link.Target, link.Outside), from, 0));
+            }
+        }
+    }
+
+    private void AddLeaders(Box result, LeadersInline leaders, double x, double space, double width)
+    {
+        FontFile font = context.Resources.Fonts.Find(context.Document.Typeface, leaders.Style);
+        ShapedWord dot = context.Resources.Shaper.Shape(font, ".");
+        double step = 0.62 * leaders.Style.Size;
+        // Dots stand on one grid from the right edge, so that they line up from line to line.
+        double last = width - (Math.Ceiling((width - (x + space - 4)) / step) * step);
+        for (double at = last; at >= x + 4; at -= step)
+        {
+            result.Marks.Add(new Placed(Glyphs(font, leaders.Style, dot, [PositionTable.None], 0, 1, 0), at, 0));
+        }
+    }
+
+    private Box SetWord(Word word, int from, int to, bool hyphen)
+    {
+        ShapedWord shape = word.Shape;
+        int[] positions = word.Positions;
+        if (from != 0 || to != word.Text.Length || hyphen)
+        {
+            string text = word.Text[from..to] + (hyphen ? "-" : "");
+            shape = context.Resources.Shaper.Shape(word.Font, text, word.SmallCaps, word.Style.Family != FontFamily.Mono);
+        }
+
+        double size = word.Style.Size;
+        var box = new Box
+        {
+            Width = shape.Width * size,
+            Height = Math.Max(0, (0.74 * size) + word.Style.Rise),
+            Depth = Math.Max(0, (0.24 * size) - word.Style.Rise),
+        };
+        box.Marks.Add(new Placed(Glyphs(word.Font, word.Style, shape, positions, word.Offset + from, to - from, word.Style.Colour), 0, word.Style.Rise));
+        return box;
+    }
+
+    private static GlyphMark Glyphs(FontFile font, TextStyle style, ShapedWord shape, int[] positions, int offset, int length, int colour)
+    {
+        var edges = new double[shape.Edges.Length];
+        var places = new int[shape.Glyphs.Length];
+        for (int i = 0; i < edges.Length; i++)
+        {
+            edges[i] = shape.Edges[i] * style.Size;
+        }
+
+        for (int i = 0; i < places.Length; i++)
+        {
+            places[i] = positions[offset + Math.Min(shape.Clusters[i], length - 1)];
+        }
+
+        return new GlyphMark
+        {
+            Font = font, Size = style.Size, Glyphs = shape.Glyphs, Edges = edges, Positions = places, Texts = shape.Texts, Colour = colour,
+        };
+    }
+
+    private void Check(Flow flow, int start, int end, double natural, double shrink, double width)
+    {
+        double over = natural - shrink - width;
+        if (over > 0.5)
+        {
+            int position = PositionTable.None;
+            for (int i = Math.Min(end, flow.Pieces.Count) - 1; i >= start && position < 0; i--)
+            {
+                position = flow.Pieces[i].Position;
+            }
+
+            context.Findings.Layout("line-too-long", position, 1,
+                $"A line runs {(over / 72.27 * 25.4).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm into the margin.",
+                "Reword it, allow a division with \\-, or put \\sloppy before the paragraph.");
+        }
+
+    }
+}
