@@ -85,7 +85,7 @@ public sealed class ManuscriptCompiler
         long start = Stopwatch.GetTimestamp();
         var findings = new FindingLog();
         (Document document, PositionTable positions) = DocumentBuilder.Build(
-            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today), findings, cancellation);
+            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources)), findings, cancellation);
         Step("read");
         TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cancellation);
         Step("typeset");

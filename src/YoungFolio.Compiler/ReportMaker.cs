@@ -48,7 +48,8 @@ internal static class ReportMaker
     private static int Words(Block block) => block switch
     {
         ParagraphBlock p => Count(p.Content),
-        HeadingBlock h => h.Lines.Count > 0 ? Count(h.Lines[^1].Content) : 0,
+        HeadingBlock h => h.Lines.OfType<ParagraphBlock>().LastOrDefault() is { } title ? Count(title.Content) : 0,
+        ColumnsBlock c => c.Content.Sum(Words),
         GroupBlock g => g.Content.Sum(Words),
         FloatBlock f => f.Content.Sum(Words),
         TitlePageBlock t => t.Content.Sum(Words),

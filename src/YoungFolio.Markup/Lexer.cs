@@ -15,8 +15,10 @@ public sealed class Lexer
 
     private readonly Machine _machine;
     private readonly string _text;
+    private readonly bool _hasPositions;
     private int _lineStart;
     private int _at;
+    private int _end;
     private LineState _state = LineState.New;
 
     internal Lexer(Machine machine, Part part, int positionBase)
@@ -25,7 +27,12 @@ public sealed class Lexer
         _text = part.Text;
         Part = part;
         Base = positionBase;
+        _end = _text.Length;
+        _hasPositions = positionBase != PositionTable.None;
     }
+
+    /// <summary>Whether it reads a part of the manuscript, rather than definitions that ship with the engine.</summary>
+    internal bool HasPositions => _hasPositions;
 
     /// <summary>The part being read.</summary>
     public Part Part { get; }
@@ -42,7 +49,7 @@ public sealed class Lexer
     /// <summary>Reads the next token; false at the part's end.</summary>
     internal bool TryRead(out Token token)
     {
-        while (!Ended && _at < _text.Length)
+        while (!Ended && _at < _end)
         {
             if (_at - _lineStart > LongestLine)
             {
@@ -64,7 +71,7 @@ public sealed class Lexer
                 category = _machine.CategoryOf(code);
             }
 
-            int position = Base + start;
+            int position = _hasPositions ? Base + start : PositionTable.None;
             switch (category)
             {
                 case Category.Escape:
@@ -114,6 +121,7 @@ public sealed class Lexer
                     continue;
 
                 case Category.Active:
+                    _lineStart = code == '\n' ? _at : _lineStart;
                     _state = LineState.Middle;
                     token = Token.Command(_machine.ActiveSymbol(code), position);
                     return true;
@@ -147,6 +155,50 @@ public sealed class Lexer
         return raw;
     }
 
+    /// <summary>Takes the raw text before a terminator and leaves that to be read; null when it doesn't occur.</summary>
+    public string? TakeRawBefore(string terminator)
+    {
+        int end = _text.IndexOf(terminator, _at, StringComparison.Ordinal);
+        if (end < 0)
+        {
+            return null;
+        }
+
+        string raw = _text[_at..end];
+        _at = end;
+        _state = LineState.Middle;
+        return raw;
+    }
+
+    /// <summary>Has the part end before a text, where it occurs.</summary>
+    public void EndsAt(string terminator)
+    {
+        int end = _text.LastIndexOf(terminator, StringComparison.Ordinal);
+        _end = end >= _at ? end : _text.Length;
+    }
+
+    /// <summary>The rest of the line, which is not taken.</summary>
+    public string PeekLine()
+    {
+        int end = _text.IndexOf('\n', _at);
+        return end < 0 ? _text[_at..] : _text[_at..end];
+    }
+
+    /// <summary>Goes back to a place that was read before; false when it isn't this part's.</summary>
+    internal bool Rewind(int position)
+    {
+        int at = position - Base;
+        if (!_hasPositions || at < 0 || at > _at)
+        {
+            return false;
+        }
+
+        _at = at;
+        _lineStart = _at == 0 ? 0 : _text.LastIndexOf('\n', _at - 1) + 1;
+        _state = LineState.Middle;
+        return true;
+    }
+
     /// <summary>Takes one raw character; '\0' at the end.</summary>
     public char TakeRaw()
     {
@@ -159,6 +211,9 @@ public sealed class Lexer
 
     /// <summary>The rest of the part that was not read, without leading blanks.</summary>
     public string Rest() => _text[_at..].TrimStart();
+
+    /// <summary>Position at which <see cref="Rest"/> begins.</summary>
+    public int RestPosition => Base + _text.Length - Rest().Length;
 
     private Token ReadCommand(int position)
     {

@@ -4,7 +4,16 @@ namespace YoungFolio.Markup;
 public sealed partial class Machine
 {
     private const int ConditionalDepthLimit = 5_000;
-    private readonly Stack<int> _conditionals = new();
+    private readonly Stack<OpenConditional> _conditionals = new();
+
+    /// <summary>A conditional whose end hasn't come yet.</summary>
+    private sealed class OpenConditional(int position)
+    {
+        public int Position => position;
+
+        /// <summary>Whether its test is still being read.</summary>
+        public bool IsTesting { get; set; } = true;
+    }
 
     /// <summary>Whether a formula is being read; <c>\ifmmode</c> asks.</summary>
     public Func<bool> InMathematics { get; set; } = () => false;
@@ -14,9 +23,6 @@ public sealed partial class Machine
         DefineIf("iftrue", static _ => true);
         DefineIf("iffalse", static _ => false);
         DefineIf("ifmmode", static m => m.InMathematics());
-        DefineIf("ifhmode", static m => false);
-        DefineIf("ifvmode", static m => false);
-        DefineIf("ifinner", static m => false);
         DefineIf("ifeof", static m =>
         {
             m.ScanInteger();
@@ -59,10 +65,18 @@ public sealed partial class Machine
 
             return m.IsDefined(name.ToString());
         });
+        DefineIf("ifincsname", static _ => false);
+        DefineIf("iffontchar", static m =>
+        {
+            m.Next();
+            m.ScanInteger();
+            return true;
+        });
         DefineExpandable("ifcase", static (m, t) =>
         {
+            OpenConditional open = m.EnterConditional(t);
             int chosen = m.ScanInteger();
-            m.EnterConditional(t);
+            open.IsTesting = false;
             for (int skipped = 0; skipped != chosen; skipped++)
             {
                 if (m.SkipBranch(t) is not SkipEnd.Or)
@@ -75,6 +89,11 @@ public sealed partial class Machine
         DefineExpandable("or", static (m, t) => m.EndBranch(t));
         DefineExpandable("fi", static (m, t) =>
         {
+            if (m.StopsTest(t))
+            {
+                return;
+            }
+
             if (!m._conditionals.TryPop(out _))
             {
                 m.Findings.Fix("surplus-fi", t.Position, t.Length, "\\fi ends a conditional that was never begun.",
@@ -86,7 +105,7 @@ public sealed partial class Machine
             Token test = m.Next();
             if (test.Symbol?.Meaning.Value is ConditionalCommand condition)
             {
-                m.Branch(test, !condition.Test(m));
+                m.Branch(test, condition, true);
             }
         });
     }
@@ -134,28 +153,50 @@ public sealed partial class Machine
         ? symbol.Meaning.Value is CharacterMeaning c ? (c.Code, c.Category) : (-1, Category.Command)
         : (token.Code, token.Category);
 
-    private void Branch(Token token, bool holds)
+    private void Branch(Token token, ConditionalCommand condition, bool negated)
     {
-        EnterConditional(token);
+        OpenConditional open = EnterConditional(token);
+        bool holds = condition.Test(this) != negated;
+        open.IsTesting = false;
         if (!holds)
         {
             SkipBranch(token);
         }
     }
 
-    private void EnterConditional(Token token)
+    // A branch's end inside a test (\ifnum 1=1\fi) ends the number first: a \relax comes before it (The TeXbook, p. 508, from memory).
+    private bool StopsTest(Token token)
+    {
+        if (_conditionals.Count == 0 || !_conditionals.Peek().IsTesting)
+        {
+            return false;
+        }
+
+        PutBack(token);
+        PutBack(Token.Command(Symbol("relax"), token.Position));
+        return true;
+    }
+
+    private OpenConditional EnterConditional(Token token)
     {
         if (_conditionals.Count >= ConditionalDepthLimit)
         {
             throw new MarkupLimitException("nested-too-deep", "Conditionals are nested too deeply here.", CurrentPosition);
         }
 
-        _conditionals.Push(token.Position);
+        var open = new OpenConditional(token.Position);
+        _conditionals.Push(open);
+        return open;
     }
 
     // The branch that was taken ends here: skip to \fi.
     private void EndBranch(Token token)
     {
+        if (StopsTest(token))
+        {
+            return;
+        }
+
         if (_conditionals.Count == 0)
         {
             Findings.Fix("surplus-fi", token.Position, token.Length, $"{token} belongs to no conditional.",
@@ -182,7 +223,7 @@ public sealed partial class Machine
                 Token token = Next();
                 if (token.Is(Category.Stop))
                 {
-                    int position = _conditionals.Pop();
+                    int position = _conditionals.Pop().Position;
                     Findings.Fix("missing-fi", position, opener.Length,
                         $"The conditional begun here by {opener} isn't ended by \\fi.", "Put \\fi where it should end.");
                     return SkipEnd.Stop;

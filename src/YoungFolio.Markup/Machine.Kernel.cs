@@ -7,18 +7,14 @@ public sealed partial class Machine
 {
     private readonly Dictionary<string, List<string>> _resetWith = new(StringComparer.Ordinal);
 
-    /// <summary>Names of the environments that are defined.</summary>
-    public IEnumerable<string> EnvironmentNames => Environments.Keys;
-
-    /// <summary>Environments made by the manuscript, with what opens and closes them.</summary>
-    public Dictionary<string, Scoped<MacroEnvironment?>> Environments { get; } = new(StringComparer.Ordinal);
-
     private void DefineKernel()
     {
         Define("newcommand", static (m, t) => m.ReadNewCommand(t, NewKind.New));
         Define("renewcommand", static (m, t) => m.ReadNewCommand(t, NewKind.Renew));
         Define("providecommand", static (m, t) => m.ReadNewCommand(t, NewKind.Provide));
-        Define("DeclareRobustCommand", static (m, t) => m.ReadNewCommand(t, NewKind.Any));
+        Define("DeclareRobustCommand", static (m, t) => m.ReadNewCommand(t, NewKind.Robust));
+        Define("newrobustcmd", static (m, t) => m.ReadNewCommand(t, NewKind.New, true));
+        Define("CheckCommand", static (m, t) => m.ReadNewCommand(t, NewKind.Provide));
         Define("newenvironment", static (m, t) => m.ReadNewEnvironment(t, NewKind.New));
         Define("renewenvironment", static (m, t) => m.ReadNewEnvironment(t, NewKind.Renew));
         Define("makeatletter", static (m, t) => m.SetCategory('@', Category.Letter));
@@ -33,12 +29,7 @@ public sealed partial class Machine
                 return;
             }
 
-            string rest = symbol.Name[2..];
-            ConditionalCommand yes = MakeIf("iftrue", static _ => true);
-            ConditionalCommand no = MakeIf("iffalse", static _ => false);
-            m.Assign(symbol.Meaning, no);
-            m.Assign(m.Symbol(rest + "true").Meaning, new BuiltInCommand(rest + "true", (n, _) => n.Assign(symbol.Meaning, yes, n.TakeGlobal())));
-            m.Assign(m.Symbol(rest + "false").Meaning, new BuiltInCommand(rest + "false", (n, _) => n.Assign(symbol.Meaning, no, n.TakeGlobal())));
+            m.NewSwitch(symbol.Name[2..]);
         });
 
         Define("newcounter", static (m, t) =>
@@ -63,9 +54,10 @@ public sealed partial class Machine
         });
         DefineExpandable("value", static (m, t) =>
         {
-            if (m.CounterArgument(t) is { } counter)
+            string counter = m.ReadText(t);
+            if (m.FindCounter(counter, t) is not null)
             {
-                m.PushText(counter.Value.ToString(CultureInfo.InvariantCulture) + " ", t.Position);
+                m.PutBack(Token.Command(m.Symbol("c@" + counter), t.Position));
             }
         });
         DefineCounterFormat("arabic", static n => n.ToString(CultureInfo.InvariantCulture));
@@ -85,19 +77,7 @@ public sealed partial class Machine
             List<Token> no = m.ReadArgument(t);
             m.Push(m.TakeStar() ? yes : no);
         });
-        DefineExpandable("@firstofone", static (m, t) => m.Push(m.ReadArgument(t)));
-        DefineExpandable("@firstoftwo", static (m, t) =>
-        {
-            List<Token> first = m.ReadArgument(t);
-            m.ReadArgument(t);
-            m.Push(first);
-        });
-        DefineExpandable("@secondoftwo", static (m, t) =>
-        {
-            m.ReadArgument(t);
-            m.Push(m.ReadArgument(t));
-        });
-        DefineExpandable("@gobble", static (m, t) => m.ReadArgument(t));
+        DefineChoices();
         DefineExpandable("@empty", static (_, _) => { });
         DefineMeaning("empty", Symbol("@empty").Meaning.Value!);
         Define("@namedef", static (m, t) =>
@@ -114,14 +94,270 @@ public sealed partial class Machine
             List<Token> no = m.ReadArgument(t);
             m.Push(defined ? no : yes);
         });
-        Define("protect", static (_, _) => { });
+        DefineMeaning("protect", Symbol("relax").Meaning.Value!);
+        DefineMeaning("@typeset@protect", Symbol("relax").Meaning.Value!);
+        Define("@for", static (m, t) => m.ForEach(t, true));
+        Define("@tfor", static (m, t) => m.ForEach(t, false));
+        Define("MakeUppercase", static (m, t) => m.PushCasedText(t, true));
+        Define("MakeLowercase", static (m, t) => m.PushCasedText(t, false));
+        Define("counterwithout", static (m, t) =>
+        {
+            bool star = m.TakeStar();
+            string name = m.ReadText(t);
+            m.RemoveReset(name, m.ReadText(t));
+            if (!star)
+            {
+                m.DefineNumber(name, $"\\arabic{{{name}}}");
+            }
+        });
+        Define("@removefromreset", static (m, t) => m.RemoveReset(m.ReadText(t), m.ReadText(t)));
+        Define("numberwithin", static (m, t) =>
+        {
+            string format = m.ReadOptional(t) is { } f ? f.ToSource() : "\\arabic";
+            string counter = m.ReadText(t);
+            string within = m.ReadText(t);
+            if (m.FindCounter(counter, t) is not null && m.FindCounter(within, t) is not null)
+            {
+                m.ResetWith(counter, within);
+                m.DefineNumber(counter, $"\\the{within}.{format}{{{counter}}}");
+            }
+        });
+        DefineDocumentCommands();
+        LoadDefinitions(KernelDefinitions.Markup);
     }
+
+    // Choices and gobblers of the kernel: whole arguments in, one of them out.
+    private void DefineChoices()
+    {
+        foreach ((string name, int count, int chosen) in (ReadOnlySpan<(string, int, int)>)[
+            ("@firstofone", 1, 0), ("@iden", 1, 0), ("@firstoftwo", 2, 0), ("@secondoftwo", 2, 1), ("@gobble", 1, -1),
+            ("@gobbletwo", 2, -1), ("@gobblethree", 3, -1), ("@gobblefour", 4, -1), ("@thirdofthree", 3, 2)])
+        {
+            DefineExpandable(name, (m, t) =>
+            {
+                List<Token>? result = null;
+                for (int i = 0; i < count; i++)
+                {
+                    List<Token> argument = m.ReadArgument(t);
+                    result = i == chosen ? argument : result;
+                }
+
+                if (result is not null)
+                {
+                    m.Push(result);
+                }
+            });
+        }
+    }
+
+    /// <summary>Makes a switch: <c>\if…</c>, with <c>…true</c> and <c>…false</c> to set it.</summary>
+    public void NewSwitch(string name)
+    {
+        Symbol symbol = Symbol("if" + name);
+        ConditionalCommand yes = MakeIf("iftrue", static _ => true);
+        ConditionalCommand no = MakeIf("iffalse", static _ => false);
+        Assign(symbol.Meaning, no);
+        Assign(Symbol(name + "true").Meaning, new BuiltInCommand(name + "true", (n, _) => n.Assign(symbol.Meaning, yes, n.TakeGlobal())));
+        Assign(Symbol(name + "false").Meaning, new BuiltInCommand(name + "false", (n, _) => n.Assign(symbol.Meaning, no, n.TakeGlobal())));
+    }
+
+    /// <summary>Sets a switch made by <see cref="NewSwitch"/>; makes it if need be.</summary>
+    public void SetSwitch(string name, bool on, bool global = false) =>
+        Assign(Symbol("if" + name).Meaning, MakeIf(on ? "iftrue" : "iffalse", on ? static _ => true : static _ => false), global);
+
+    /// <summary>Whether a switch made by <see cref="NewSwitch"/> is on.</summary>
+    public bool IsSwitchOn(string name) => Symbol("if" + name).Meaning.Value is ConditionalCommand switched && switched.Test(this);
+
+    // \@for\item:=list\do{…}: the list's macro is expanded, its members parted at commas; \@tfor goes token by token.
+    private void ForEach(Token command, bool byCommas)
+    {
+        Token variable = ReadCommandToken(command);
+        List<Token>? list = ReadDelimited(command, [Token.Command(Symbol("do"), PositionTable.None)], true);
+        List<Token> body = ReadArgument(command);
+        if (variable.Symbol is not { } symbol || list is null)
+        {
+            return;
+        }
+
+        int start = 0;
+        while (start < list.Count && (list[start].Is(Category.Space) || list[start].IsCharacter(':') || list[start].IsCharacter('=')))
+        {
+            start++;
+        }
+
+        List<Token> rest = list.GetRange(start, list.Count - start);
+        if (rest.Count > 0 && rest[0].Symbol?.Meaning.Value is MacroMeaning { Arity: 0 } macro)
+        {
+            rest = [.. macro.Body, .. rest.Skip(1)];
+        }
+
+        List<List<Token>> members = byCommas ? SplitAtCommas(rest) : [.. rest.Where(t => !t.Is(Category.Space)).Select(t => new List<Token> { t })];
+        var tokens = new List<Token>();
+        foreach (List<Token> member in members)
+        {
+            tokens.Add(Token.Command(Symbol("def"), command.Position));
+            tokens.Add(Token.Command(symbol, command.Position));
+            tokens.Add(Token.Character('{', Category.BeginGroup, command.Position));
+            tokens.AddRange(member);
+            tokens.Add(Token.Character('}', Category.EndGroup, command.Position));
+            tokens.AddRange(body);
+        }
+
+        Push(tokens);
+    }
+
+    /// <summary>Parts tokens at their commas outside braces; blanks around members and braces around whole ones go.</summary>
+    public static List<List<Token>> SplitAtCommas(IReadOnlyList<Token> tokens) => SplitAt(tokens, ',');
+
+    /// <summary>Parts tokens at a character outside braces; blanks around members and braces around whole ones go.</summary>
+    public static List<List<Token>> SplitAt(IReadOnlyList<Token> tokens, char separator)
+    {
+        var result = new List<List<Token>>();
+        var member = new List<Token>();
+        int depth = 0;
+        foreach (Token token in tokens)
+        {
+            depth += token.Is(Category.BeginGroup) ? 1 : token.Is(Category.EndGroup) ? -1 : 0;
+            if (depth == 0 && token.IsCharacter(separator))
+            {
+                Finish();
+                continue;
+            }
+
+            member.Add(token);
+        }
+
+        Finish();
+        return result;
+
+        void Finish()
+        {
+            List<Token> trimmed = TrimSpaces(member);
+            if (trimmed.Count > 0)
+            {
+                result.Add(Unbrace(trimmed));
+            }
+
+            member = [];
+        }
+    }
+
+    /// <summary>The tokens without spaces at both ends.</summary>
+    public static List<Token> TrimSpaces(IReadOnlyList<Token> tokens)
+    {
+        int first = 0;
+        int last = tokens.Count;
+        while (first < last && tokens[first].Is(Category.Space))
+        {
+            first++;
+        }
+
+        while (last > first && tokens[last - 1].Is(Category.Space))
+        {
+            last--;
+        }
+
+        return [.. tokens.Skip(first).Take(last - first)];
+    }
+
+    // Case changes reach what macros print, but not keys, names of environments and formulas.
+    private void PushCasedText(Token command, bool upper)
+    {
+        List<Token> tokens = ExpandFully(ReadArgument(command));
+        bool formula = false;
+        for (int i = 0; i < tokens.Count; i++)
+        {
+            Token t = tokens[i];
+            if (t.Is(Category.MathShift))
+            {
+                formula = !formula;
+            }
+            else if (t.Symbol is { IsActiveCharacter: false } symbol)
+            {
+                if (symbol.Name is "ref" or "pageref" or "label" or "cite" or "begin" or "end" or "input" or "hspace" or "vspace"
+                    && i + 1 < tokens.Count && tokens[i + 1].Is(Category.BeginGroup))
+                {
+                    for (i++; i < tokens.Count && !tokens[i].Is(Category.EndGroup); i++)
+                    {
+                    }
+                }
+                else if (CasedCommand(symbol.Name, upper) is { } other)
+                {
+                    tokens[i] = Token.Command(Symbol(other), t.Position);
+                }
+            }
+            else if (!formula && t.Symbol is null && t.Category is Category.Letter or Category.Other && t.Code < 0x10000)
+            {
+                if (t.Code == 'ß' && upper)
+                {
+                    tokens[i] = Token.Character('S', Category.Letter, t.Position);
+                    tokens.Insert(i++, Token.Character('S', Category.Letter, t.Position));
+                    continue;
+                }
+
+                int code = upper ? char.ToUpperInvariant((char)t.Code) : char.ToLowerInvariant((char)t.Code);
+                tokens[i] = Token.Character(code, t.Category, t.Position);
+            }
+        }
+
+        Push(tokens);
+    }
+
+    private static string? CasedCommand(string name, bool upper) => (name, upper) switch
+    {
+        ("ae" or "oe" or "aa" or "o" or "l" or "dh" or "th", true) => name.ToUpperInvariant(),
+        ("AE" or "OE" or "AA" or "O" or "L" or "DH" or "TH", false) => name.ToLowerInvariant(),
+        _ => null,
+    };
+
+    private void RemoveReset(string name, string within)
+    {
+        if (_resetWith.TryGetValue(within, out List<string>? list))
+        {
+            list.Remove(name);
+        }
+    }
+
+    /// <summary>
+    /// Carries out definitions written as markup: what the kernel, a class or a package defines in the language itself. Only
+    /// definitions and assignments may stand in it; @ counts as a letter.
+    /// </summary>
+    public void LoadDefinitions(string markup)
+    {
+        Category at = CategoryOf('@');
+        _categories['@'].Value = Category.Letter;
+        int depth = _depth;
+        PushFrame(new InputFrame { Tokens = [Token.Stop(1)] });
+        PushFrame(new InputFrame { Lexer = new Lexer(this, Part.FromText("", markup), PositionTable.None) });
+        for (Token token = NextExpanded(); !token.Is(Category.Stop); token = NextExpanded())
+        {
+            switch (token.Symbol?.Meaning.Value)
+            {
+                case BuiltInCommand command:
+                    command.Execute(this, token);
+                    break;
+                case { } meaning and not CharacterMeaning:
+                    AssignRegister(meaning, token);
+                    break;
+            }
+        }
+
+        _depth = depth;
+        _categories['@'].Value = at;
+    }
+
+    /// <summary>Told of each counter that is set or stepped, with its new value.</summary>
+    public Action<string, int>? CounterChanged { get; set; }
+
+    /// <summary>Counters whose value is known only when pages are made (<c>page</c>); the command shows them then.</summary>
+    public Func<string, string, Token, bool>? ShowLater { get; set; }
 
     /// <summary>Makes a counter, with <c>\the…</c> in arabic figures.</summary>
     public void NewCounter(string name, string? within = null)
     {
         NamedCount("c@" + name);
         DefineNumber(name, $"\\arabic{{{name}}}");
+        DefineMacro("p@" + name, "");
         if (within is not null)
         {
             ResetWith(name, within);
@@ -165,6 +401,7 @@ public sealed partial class Machine
         if (FindCounter(name, command) is { } counter)
         {
             Assign(counter, counter.Value + 1, true);
+            CounterChanged?.Invoke(name, counter.Value);
             ResetDependents(name, 0);
         }
     }
@@ -200,7 +437,8 @@ public sealed partial class Machine
 
     private void DefineCounterFormat(string command, Func<int, string?> format) => DefineExpandable(command, (m, t) =>
     {
-        if (m.CounterArgument(t) is not { } counter)
+        string name = m.ReadText(t);
+        if (m.ShowLater?.Invoke(command, name, t) == true || m.FindCounter(name, t) is not { } counter)
         {
             return;
         }
@@ -215,8 +453,6 @@ public sealed partial class Machine
         m.PushText(text ?? counter.Value.ToString(CultureInfo.InvariantCulture), t.Position);
     });
 
-    private Scoped<int>? CounterArgument(Token command) => FindCounter(ReadText(command), command);
-
     private void ChangeCounter(Token command, Func<int, int, int> change)
     {
         string name = ReadText(command);
@@ -224,6 +460,7 @@ public sealed partial class Machine
         if (FindCounter(name, command) is { } counter && ParseInteger(value, command) is { } number)
         {
             Assign(counter, change(counter.Value, number), true);
+            CounterChanged?.Invoke(name, counter.Value);
         }
     }
 
@@ -236,17 +473,19 @@ public sealed partial class Machine
             return;
         }
 
-        switch (name.Symbol.Meaning.Value)
+        SetLength(name, glue, add);
+    }
+
+    /// <summary>Sets a length that a command names, or adds to it; a finding when it names none.</summary>
+    public void SetLength(Token name, Glue glue, bool add = false)
+    {
+        switch (name.Symbol?.Meaning.Value)
         {
-            case RegisterMeaning<Glue> register when add:
-                Glue old = register.Register.Value;
-                Assign(register.Register, glue with { Width = new(old.Width.Scaled + glue.Width.Scaled) });
-                break;
             case RegisterMeaning<Glue> register:
-                Assign(register.Register, glue);
+                Assign(register.Register, add ? Add(Quantity.Of(register.Register.Value), Quantity.Of(glue), 1).Glue : glue);
                 break;
             case RegisterMeaning<Dimension> register:
-                Assign(register.Register, add ? new(register.Register.Value.Scaled + glue.Width.Scaled) : glue.Width);
+                Assign(register.Register, add ? new(Clamp((long)register.Register.Value.Scaled + glue.Width.Scaled)) : glue.Width);
                 break;
             default:
                 Findings.Fix("unknown-length", name.Position, name.Length, $"{name} is not a length.",
@@ -272,10 +511,10 @@ public sealed partial class Machine
         New,
         Renew,
         Provide,
-        Any,
+        Robust,
     }
 
-    private void ReadNewCommand(Token command, NewKind kind)
+    private void ReadNewCommand(Token command, NewKind kind, bool isProtected = false)
     {
         bool isLong = !TakeStar();
         Token name = ReadCommandToken(command);
@@ -286,7 +525,7 @@ public sealed partial class Machine
             return;
         }
 
-        bool defined = symbol.Meaning.Value is not null;
+        bool defined = symbol.Meaning.Value is not null && !IsRelax(symbol);
         switch (kind)
         {
             case NewKind.New when defined:
@@ -303,10 +542,12 @@ public sealed partial class Machine
                 return;
         }
 
-        Assign(symbol.Meaning, MakeMacro(body, arity, standard, isLong, name.Position));
+        Assign(symbol.Meaning, MakeMacro(body, arity, standard, isLong, name.Position, isProtected || kind == NewKind.Robust));
     }
 
-    private MacroMeaning MakeMacro(List<Token> body, int arity, Token[]? standard, bool isLong, int position)
+    private bool IsRelax(Symbol symbol) => ReferenceEquals(symbol.Meaning.Value, Symbol("relax").Meaning.Value);
+
+    private MacroMeaning MakeMacro(List<Token> body, int arity, Token[]? standard, bool isLong, int position, bool isProtected = false)
     {
         var pattern = new Token[arity];
         for (int i = 0; i < arity; i++)
@@ -321,6 +562,7 @@ public sealed partial class Machine
             Arity = arity,
             Default = standard,
             IsLong = isLong,
+            IsProtected = isProtected,
             Position = position,
         };
     }
@@ -351,7 +593,7 @@ public sealed partial class Machine
         (int arity, Token[]? standard) = ReadArity(command);
         List<Token> begin = ReadArgument(command);
         List<Token> end = ReadArgument(command);
-        bool defined = EnvironmentExists(name);
+        bool defined = IsDefined(name) && IsDefined("end" + name);
         if (kind == NewKind.New && defined)
         {
             Findings.Fix("already-defined", command.Position, command.Length, $"The environment {name} exists already.",
@@ -365,21 +607,7 @@ public sealed partial class Machine
                 new Repair(command.Position, command.Length, "\\newenvironment"));
         }
 
-        if (!Environments.TryGetValue(name, out Scoped<MacroEnvironment?>? slot))
-        {
-            Environments[name] = slot = new(null);
-        }
-
-        var beginMacro = MakeMacro(begin, arity, standard, true, command.Position);
-        var endMacro = MakeMacro(end, 0, null, true, command.Position);
-        Assign(slot, new MacroEnvironment(beginMacro, endMacro));
+        Assign(Symbol(name).Meaning, MakeMacro(begin, arity, standard, true, command.Position));
+        Assign(Symbol("end" + name).Meaning, MakeMacro(end, 0, null, true, command.Position));
     }
-
-    /// <summary>Asks whoever builds the document whether it has an environment of its own by this name.</summary>
-    public Func<string, bool> EnvironmentExists { get; set; } = _ => false;
 }
-
-/// <summary>An environment defined in markup.</summary>
-/// <param name="Begin">What <c>\begin</c> expands to.</param>
-/// <param name="End">What <c>\end</c> expands to.</param>
-public sealed record MacroEnvironment(MacroMeaning Begin, MacroMeaning End);

@@ -59,12 +59,11 @@ public sealed partial class Machine
         Glue? result = null;
         Scan(tokens, () =>
         {
-            if (!StartsQuantity())
+            if (StartsQuantity())
             {
-                return;
+                result = ScanExpression(asNumber: false).Glue;
+                ReportLeftover(command);
             }
-
-            result = ScanGlue();
         });
         if (result is null)
         {
@@ -84,7 +83,8 @@ public sealed partial class Machine
         {
             if (StartsQuantity())
             {
-                result = ScanInteger();
+                result = ScanExpression(asNumber: true).Number;
+                ReportLeftover(command);
             }
         });
         if (result is null)
@@ -102,9 +102,9 @@ public sealed partial class Machine
         int sign = ScanSign();
         Token token = NextNonSpaceExpanded();
         long value = 0;
-        if (token.Symbol is { } symbol && TryQuantity(symbol, token, out Glue glue, out int number, out bool isNumber))
+        if (token.Symbol is not null && TryQuantity(token) is { } quantity)
         {
-            return sign * (isNumber ? number : glue.Width.Scaled);
+            return sign * quantity.AsNumber;
         }
 
         if (token.IsCharacter('`'))
@@ -150,19 +150,22 @@ public sealed partial class Machine
     {
         int sign = ScanSign();
         Token token = NextNonSpaceExpanded();
-        if (token.Symbol is { } symbol && symbol.Meaning.Value is RegisterMeaning<Glue> register)
+        Dimension width;
+        if (token.Symbol is not null && TryQuantity(token) is { } quantity)
         {
-            Glue g = register.Register.Value;
-            return sign > 0 ? g : g with
+            if (!quantity.IsNumber)
             {
-                Width = new(-g.Width.Scaled),
-                Stretch = new(-g.Stretch.Scaled),
-                Shrink = new(-g.Shrink.Scaled),
-            };
+                return sign > 0 ? quantity.Glue : Negate(quantity.Glue);
+            }
+
+            width = Dimension.FromPoints(quantity.Number * ScanUnit(false, out _));
+        }
+        else
+        {
+            PutBack(token);
+            width = ScanDimension();
         }
 
-        PutBack(token);
-        Dimension width = ScanDimension();
         Dimension stretch = default;
         Dimension shrink = default;
         int stretchOrder = 0;
@@ -181,7 +184,7 @@ public sealed partial class Machine
     }
 
     /// <summary>Takes a keyword (letters in any case) if it comes next.</summary>
-    internal bool TakeKeyword(string keyword)
+    public bool TakeKeyword(string keyword)
     {
         var taken = new List<Token>();
         Token token = NextNonSpaceExpanded();
@@ -218,6 +221,13 @@ public sealed partial class Machine
         return register;
     }
 
+    private static Glue Negate(Glue g) => g with
+    {
+        Width = new(-g.Width.Scaled),
+        Stretch = new(-g.Stretch.Scaled),
+        Shrink = new(-g.Shrink.Scaled),
+    };
+
     private bool StartsQuantity()
     {
         Token token = NextNonSpaceExpanded();
@@ -225,10 +235,21 @@ public sealed partial class Machine
         return token.Category switch
         {
             Category.Command => token.Symbol!.Meaning.Value is RegisterMeaning<Dimension> or RegisterMeaning<Glue>
-                or RegisterMeaning<int> or ConstantMeaning or BuiltInCommand { Name: "count" or "dimen" or "skip" },
-            Category.Other => token.Code is (>= '0' and <= '9') or '-' or '+' or '.' or ',' or '`' or '\'' or '"',
+                or RegisterMeaning<int> or ConstantMeaning or RegisterFamily or QuantityCommand,
+            Category.Other => token.Code is (>= '0' and <= '9') or '-' or '+' or '.' or ',' or '`' or '\'' or '"' or '(',
             _ => false,
         };
+    }
+
+    // What stands behind a length or number in an argument is most often a slip ("12 pts", "3cm2").
+    private void ReportLeftover(Token command)
+    {
+        Token token = NextNonSpaceExpanded();
+        if (!token.Is(Category.Stop) && !token.IsCommand("relax"))
+        {
+            Findings.Check("surplus-in-length", token.Position >= 0 ? token.Position : command.Position, token.Length,
+                $"“{token}” after the value for {command} has no meaning here.", "Only the value before it was used.");
+        }
     }
 
     private int ScanSign()
@@ -245,45 +266,26 @@ public sealed partial class Machine
         return sign;
     }
 
-    // A register or constant named by a command, as a length or as a number.
-    private bool TryQuantity(Symbol symbol, Token token, out Glue glue, out int number, out bool isNumber)
+    // A register, constant or computed value that a command names.
+    private Quantity? TryQuantity(Token token)
     {
-        glue = default;
-        number = 0;
-        isNumber = false;
-        switch (symbol.Meaning.Value)
+        Meaning? meaning = token.Symbol?.Meaning.Value;
+        if (meaning is RegisterFamily family)
         {
-            case RegisterMeaning<int> count:
-                number = count.Register.Value;
-                isNumber = true;
-                return true;
-            case ConstantMeaning constant:
-                number = constant.Value;
-                isNumber = true;
-                return true;
-            case RegisterMeaning<Dimension> dimension:
-                glue = new Glue(dimension.Register.Value);
-                return true;
-            case RegisterMeaning<Glue> skip:
-                glue = skip.Register.Value;
-                return true;
-            case BuiltInCommand { Name: "count" }:
-                number = Count(ScanInteger()).Value;
-                isNumber = true;
-                return true;
-            case BuiltInCommand { Name: "dimen" }:
-                glue = new Glue(Register(_dimensions, ScanInteger(), default).Value);
-                return true;
-            case BuiltInCommand { Name: "skip" }:
-                glue = Register(_skips, ScanInteger(), default).Value;
-                return true;
-            case BuiltInCommand { Name: "catcode" }:
-                number = (int)CategoryOf(ScanInteger());
-                isNumber = true;
-                return true;
-            default:
-                return false;
+            meaning = family.Select(this);
         }
+
+        return meaning switch
+        {
+            RegisterMeaning<int> count => Quantity.Of(count.Register.Value),
+            ConstantMeaning constant => Quantity.Of(constant.Value),
+            CharacterMeaning { Category: Category.Letter or Category.Other } character when token.Symbol!.Name.Length > 1
+                => Quantity.Of(character.Code),
+            RegisterMeaning<Dimension> dimension => Quantity.Of(dimension.Register.Value),
+            RegisterMeaning<Glue> skip => Quantity.Of(skip.Register.Value),
+            QuantityCommand command => command.Read(this),
+            _ => null,
+        };
     }
 
     private Dimension ScanDimension(bool infinite, out int order)
@@ -292,14 +294,14 @@ public sealed partial class Machine
         int sign = ScanSign();
         Token token = NextNonSpaceExpanded();
         double factor = 0;
-        if (token.Symbol is { } symbol && TryQuantity(symbol, token, out Glue glue, out int number, out bool isNumber))
+        if (token.Symbol is not null && TryQuantity(token) is { } quantity)
         {
-            if (!isNumber)
+            if (!quantity.IsNumber)
             {
-                return new(sign * glue.Width.Scaled);
+                return new(sign * quantity.Glue.Width.Scaled);
             }
 
-            factor = number;
+            factor = quantity.Number;
         }
         else if (Digit(token, 10) is not null || token.IsCharacter('.') || token.IsCharacter(','))
         {
@@ -337,9 +339,9 @@ public sealed partial class Machine
     {
         order = 0;
         Token token = NextNonSpaceExpanded();
-        if (token.Symbol is { } symbol && TryQuantity(symbol, token, out Glue glue, out int number, out bool isNumber))
+        if (token.Symbol is not null && TryQuantity(token) is { } quantity)
         {
-            return isNumber ? number / 65536.0 : glue.Width.Points;
+            return quantity.IsNumber ? quantity.Number / 65536.0 : quantity.Glue.Width.Points;
         }
 
         PutBack(token);
@@ -356,6 +358,8 @@ public sealed partial class Machine
         }
 
         _ = TakeKeyword("true");
+        token = NextNonSpaceExpanded();
+        PutBack(token);
         (double em, double ex) = FontUnits();
         foreach ((string unit, double points) in (ReadOnlySpan<(string, double)>)[
             ("pt", 1), ("mm", 72.27 / 25.4), ("cm", 72.27 / 2.54), ("in", 72.27), ("em", em), ("ex", ex),
@@ -368,7 +372,7 @@ public sealed partial class Machine
             }
         }
 
-        Findings.Fix("missing-unit", CurrentPosition, 1, "A length lacks its unit here; points were taken.",
+        Findings.Fix("missing-unit", token.Position >= 0 ? token.Position : CurrentPosition, 1, "A length lacks its unit here; points were taken.",
             "Add pt, mm, cm, in, em or ex after the number.");
         return 1;
     }

@@ -5,6 +5,10 @@ namespace YoungFolio.Markup;
 // The language's own commands: definitions, assignments, expansion control.
 public sealed partial class Machine
 {
+    // Glue for formulas has registers of its own beside \skip's.
+    private const int MuSkipOffset = 1 << 20;
+    private readonly Dictionary<int, Scoped<int>> _lowerCodes = [];
+    private readonly Dictionary<int, Scoped<int>> _upperCodes = [];
     private int _nextRegister = 256;
     private bool _global;
     private bool _long;
@@ -34,6 +38,11 @@ public sealed partial class Machine
         Define("edef", static (m, t) => m.ReadDefinition(t, false, true));
         Define("xdef", static (m, t) => m.ReadDefinition(t, true, true));
         Define("let", static (m, t) => m.ReadLet(t));
+        Define("glet", static (m, t) =>
+        {
+            m._global = true;
+            m.ReadLet(t);
+        });
         Define("futurelet", static (m, t) =>
         {
             Token name = m.Next();
@@ -62,12 +71,8 @@ public sealed partial class Machine
 
             m.PutBack(held);
         });
-        DefineExpandable("noexpand", static (m, t) =>
-        {
-            // Outside \edef an unexpandable reading of the next token is only needed for one step.
-            Token next = m.Next();
-            m.PutBack(next);
-        });
+        // Where expanded tokens are carried out, \noexpand makes the next one mean nothing for once (The TeXbook, p. 214).
+        DefineExpandable("noexpand", static (m, t) => m.PutBack(m.Next().Frozen()));
         DefineExpandable("csname", static (m, t) => m.PutBack(Token.Command(m.ReadCommandName(t), t.Position)));
         Define("endcsname", static (m, t) => m.Findings.Fix("wrong-use", t.Position, t.Length,
             "\\endcsname has no \\csname before it.", "Delete it, or put \\csname where the name begins."));
@@ -76,7 +81,9 @@ public sealed partial class Machine
             Token token = m.Next();
             m.PushText(token.ToString(), t.Position);
         });
-        DefineExpandable("detokenize", static (m, t) => m.PushText(m.ReadArgument(t).ToSource(), t.Position));
+        DefineExpandable("detokenize", static (m, t) => m.PushText(m.ReadArgument(t).ToShownSource(), t.Position));
+        DefineExpandable("expanded", static (m, t) => m.Push(m.ExpandFully(m.ReadArgument(t))));
+        DefineExpandable("scantokens", static (m, t) => m.PushMarkup(m.ReadArgument(t).ToSource(), t.Position));
         DefineExpandable("unexpanded", static (m, t) => m.Push(m.ReadArgument(t)));
         DefineExpandable("meaning", static (m, t) => m.PushText(Describe(m.Next()), t.Position));
         DefineExpandable("number", static (m, t) => m.PushText(m.ScanInteger().ToString(CultureInfo.InvariantCulture), t.Position));
@@ -84,29 +91,34 @@ public sealed partial class Machine
         DefineExpandable("the", static (m, t) => m.ExpandThe(t));
         DefineExpandable("jobname", static (m, t) => m.PushText("manuscript", t.Position));
 
-        Define("count", static (m, t) => m.AssignInteger(m.Count(m.ScanInteger())));
-        Define("dimen", static (m, t) => m.AssignDimension(Register(m._dimensions, m.ScanInteger(), default)));
-        Define("skip", static (m, t) => m.AssignGlue(Register(m._skips, m.ScanInteger(), default)));
-        Define("toks", static (m, t) => m.AssignTokens(Register(m._tokenLists, m.ScanInteger(), []), t));
-        Define("catcode", static (m, t) =>
+        DefineFamily("count", static (m, n) => new RegisterMeaning<int>(m.Count(n)));
+        DefineFamily("dimen", static (m, n) => new RegisterMeaning<Dimension>(Register(m._dimensions, n, default)));
+        DefineFamily("skip", static (m, n) => new RegisterMeaning<Glue>(Register(m._skips, n, default)));
+        DefineFamily("muskip", static (m, n) => new RegisterMeaning<Glue>(Register(m._skips, n + MuSkipOffset, default)));
+        DefineFamily("toks", static (m, n) => new RegisterMeaning<Token[]>(Register(m._tokenLists, n, [])));
+        DefineFamily("lccode", static (m, n) => new RegisterMeaning<int>(Register(m._lowerCodes, n, CaseOf(n, false))));
+        DefineFamily("uccode", static (m, n) => new RegisterMeaning<int>(Register(m._upperCodes, n, CaseOf(n, true))));
+        foreach (string inert in (string[])["sfcode", "mathcode", "delcode"])
         {
+            // Spacing and mathematics take their classes from Unicode; the codes can be set and read back.
+            var codes = new Dictionary<int, Scoped<int>>();
+            DefineFamily(inert, (m, n) => new RegisterMeaning<int>(Register(codes, n, 1000)));
+        }
+
+        DefineMeaning("catcode", new QuantityCommand("catcode", static m => Quantity.Of((int)m.CategoryOf(m.ScanInteger())), static (m, t) =>
+        {
+            bool global = m.TakeGlobal();
             int code = m.ScanInteger();
             m.TakeEquals();
             int category = m.ScanInteger();
             if (category is >= 0 and <= 15 && code is >= 0 and <= 0x10FFFF)
             {
-                m.SetCategory(code, (Category)category, m.TakeGlobal());
+                m.SetCategory(code, (Category)category, global);
             }
-        });
-        foreach (string ignored in (string[])["lccode", "uccode", "sfcode", "mathcode", "delcode"])
-        {
-            Define(ignored, static (m, t) =>
-            {
-                m.ScanInteger();
-                m.TakeEquals();
-                m.ScanInteger();
-            });
-        }
+        }));
+        DefineMeaning("active", new ConstantMeaning((int)Category.Active));
+        DefineMeaning("inputlineno", new QuantityCommand("inputlineno", static m =>
+            Quantity.Of(m.Positions.Locate(m.LastSourcePosition)?.Line ?? 0)));
 
         Define("chardef", static (m, t) => m.DefineFromNumber(n => new ConstantMeaning(n)));
         Define("mathchardef", static (m, t) => m.DefineFromNumber(n => new ConstantMeaning(n)));
@@ -117,11 +129,17 @@ public sealed partial class Machine
         DefineAllocator("newcount", static (m, n) => new RegisterMeaning<int>(m.Count(n)));
         DefineAllocator("newdimen", static (m, n) => new RegisterMeaning<Dimension>(Register(m._dimensions, n, default)));
         DefineAllocator("newskip", static (m, n) => new RegisterMeaning<Glue>(Register(m._skips, n, default)));
+        DefineAllocator("newmuskip", static (m, n) => new RegisterMeaning<Glue>(Register(m._skips, n, default)));
         DefineAllocator("newlength", static (m, n) => new RegisterMeaning<Glue>(Register(m._skips, n, default)));
         DefineAllocator("newtoks", static (m, n) => new RegisterMeaning<Token[]>(Register(m._tokenLists, n, [])));
+        DefineAllocator("newbox", static (m, n) => new ConstantMeaning(n));
+        DefineAllocator("newwrite", static (m, n) => new ConstantMeaning(n));
+        DefineAllocator("newread", static (m, n) => new ConstantMeaning(n));
+        DefineAllocator("newlanguage", static (m, n) => new ConstantMeaning(n));
         Define("advance", static (m, t) => m.Arithmetic(t, (a, b) => (long)a + b, false));
         Define("multiply", static (m, t) => m.Arithmetic(t, (a, b) => (long)a * b, true));
         Define("divide", static (m, t) => m.Arithmetic(t, (a, b) => b == 0 ? a : a / b, true));
+        DefineExpressions();
 
         Define("aftergroup", static (m, t) =>
         {
@@ -145,7 +163,7 @@ public sealed partial class Machine
     }
 
     /// <summary>Whether <c>\global</c> stood before the command being carried out; reading it clears it.</summary>
-    internal bool TakeGlobal()
+    public bool TakeGlobal()
     {
         bool global = _global;
         _global = _long = _protected = false;
@@ -188,13 +206,42 @@ public sealed partial class Machine
             case RegisterMeaning<Token[]> tokens:
                 AssignTokens(tokens.Register, token);
                 break;
+            case RegisterFamily family:
+                AssignRegister(family.Select(this), token);
+                break;
+            case QuantityCommand { Assign: { } assign }:
+                assign(this, token);
+                FinishAssignment();
+                break;
+            case QuantityCommand:
+                Findings.Fix("wrong-use", token.Position, token.Length, $"{token} is a value; it does nothing here.",
+                    $"It belongs where a number or a length is read, such as after \\the.");
+                break;
         }
+    }
+
+    private void DefineFamily(string name, Func<Machine, int, Meaning> register) =>
+        DefineMeaning(name, new RegisterFamily(name, m => register(m, m.ScanInteger())));
+
+    private static int CaseOf(int code, bool upper)
+    {
+        if (code is < 0 or > 0xFFFF || !char.IsLetter((char)code))
+        {
+            return 0;
+        }
+
+        return upper ? char.ToUpperInvariant((char)code) : char.ToLowerInvariant((char)code);
     }
 
     private void DefinePrefix(string name, Action<Machine> set) => Define(name, (m, t) =>
     {
         set(m);
         Token next = m.NextNonSpaceExpanded();
+        while (next.IsCommand("relax"))
+        {
+            next = m.NextNonSpaceExpanded();
+        }
+
         if (next.Symbol?.Meaning.Value is BuiltInCommand command)
         {
             command.Execute(m, next);
@@ -239,7 +286,7 @@ public sealed partial class Machine
     }
 
     /// <summary>Reads the command that is to be defined, with or without braces around it.</summary>
-    internal Token ReadCommandToken(Token command)
+    public Token ReadCommandToken(Token command)
     {
         SkipSpaces();
         Token token = Next();
@@ -351,7 +398,7 @@ public sealed partial class Machine
     }
 
     /// <summary>Turns #1 into a numbered token, and ## into #.</summary>
-    internal List<Token> NumberParameters(List<Token> body, int arity)
+    public List<Token> NumberParameters(List<Token> body, int arity)
     {
         var result = new List<Token>(body.Count);
         for (int i = 0; i < body.Count; i++)
@@ -460,20 +507,35 @@ public sealed partial class Machine
     private void ExpandThe(Token command)
     {
         Token token = NextNonSpaceExpanded();
-        switch (token.Symbol?.Meaning.Value)
+        Meaning? meaning = token.Symbol?.Meaning.Value;
+        if (meaning is RegisterFamily family)
+        {
+            meaning = family.Select(this);
+        }
+
+        switch (meaning)
         {
             case RegisterMeaning<Token[]> tokens:
                 Push(tokens.Register.Value);
                 return;
-            case BuiltInCommand { Name: "toks" }:
-                Push(Register(_tokenLists, ScanInteger(), []).Value);
+            case RegisterMeaning<int> count:
+                PushText(count.Register.Value.ToString(CultureInfo.InvariantCulture), command.Position);
                 return;
-        }
-
-        if (token.Symbol is { } symbol && TryQuantity(symbol, token, out Glue glue, out int number, out bool isNumber))
-        {
-            PushText(isNumber ? number.ToString(CultureInfo.InvariantCulture) : glue.ToString(), command.Position);
-            return;
+            case RegisterMeaning<Dimension> dimension:
+                PushText(dimension.Register.Value.ToString(), command.Position);
+                return;
+            case RegisterMeaning<Glue> glue:
+                PushText(glue.Register.Value.ToString(), command.Position);
+                return;
+            case ConstantMeaning constant:
+                PushText(constant.Value.ToString(CultureInfo.InvariantCulture), command.Position);
+                return;
+            case QuantityCommand quantity:
+                Quantity value = quantity.Read(this);
+                PushText(value.IsNumber ? value.Number.ToString(CultureInfo.InvariantCulture) : value.Glue.ToString(), command.Position);
+                return;
+            case BuiltInCommand { Name: "font" or "nullfont" }:
+                return;
         }
 
         PutBack(token);
@@ -487,25 +549,60 @@ public sealed partial class Machine
         for (int i = 0; i < tokens.Count; i++)
         {
             Token t = tokens[i];
-            if (t.Symbol is null && t.Category is Category.Letter or Category.Other && t.Code < 0x10000)
+            bool active = t.Symbol is { IsActiveCharacter: true };
+            if (t.Symbol is null ? t.Category <= Category.Other : active)
             {
-                int code = upper ? char.ToUpperInvariant((char)t.Code) : char.ToLowerInvariant((char)t.Code);
-                tokens[i] = Token.Character(code, t.Category, t.Position);
+                int from = active ? char.ConvertToUtf32(t.Symbol!.Name, 0) : t.Code;
+                int code = (upper ? _upperCodes : _lowerCodes).TryGetValue(from, out Scoped<int>? set) ? set.Value : CaseOf(from, upper);
+                if (code != 0)
+                {
+                    tokens[i] = active ? Token.Command(ActiveSymbol(code), t.Position) : Token.Character(code, t.Category, t.Position);
+                }
             }
         }
 
         Push(tokens);
     }
 
-    private static string Describe(Token token) => token.Symbol?.Meaning.Value switch
+    // The words of \meaning (The TeXbook, pp. 213-214 and 336).
+    private static string Describe(Token token)
     {
-        MacroMeaning m => "macro:" + m.Pattern.ToSource() + "->" + m.Body.ToSource(),
-        null when token.Symbol is not null => "undefined",
-        null => "the character " + token,
-        _ => token.ToString(),
-    };
+        Meaning? meaning = MeaningOf(token);
+        switch (meaning)
+        {
+            case null:
+                return "undefined";
+            case MacroMeaning m:
+                string prefix = (m.IsProtected ? "\\protected" : "") + (m.IsLong && m.Arity > 0 ? "\\long" : "");
+                return prefix + (prefix.Length > 0 ? " " : "") + "macro:" + m.Pattern.ToShownSource() + "->" + m.Body.ToShownSource();
+            case CharacterMeaning c:
+                string sign = char.ConvertFromUtf32(c.Code);
+                return c.Category switch
+                {
+                    Category.BeginGroup => "begin-group character " + sign,
+                    Category.EndGroup => "end-group character " + sign,
+                    Category.MathShift => "math shift character " + sign,
+                    Category.Alignment => "alignment tab character " + sign,
+                    Category.Parameter => "macro parameter character " + sign,
+                    Category.Superscript => "superscript character " + sign,
+                    Category.Subscript => "subscript character " + sign,
+                    Category.Space => "blank space " + sign,
+                    Category.Letter => "the letter " + sign,
+                    _ => "the character " + sign,
+                };
+            case BuiltInCommand b:
+                return "\\" + b.Name;
+            case ExpandableCommand e:
+                return "\\" + e.Name;
+            case ConditionalCommand i:
+                return "\\" + i.Name;
+            default:
+                return token.ToString();
+        }
+    }
 
-    private void TakeEquals()
+    /// <summary>Takes an equals sign if one comes next.</summary>
+    public void TakeEquals()
     {
         Token token = NextNonSpaceExpanded();
         if (!token.IsCharacter('='))
@@ -542,7 +639,18 @@ public sealed partial class Machine
     {
         bool global = TakeGlobal();
         TakeEquals();
-        Assign(register, [.. ReadArgument(command)], global);
+        Token token = NextNonSpaceExpanded();
+        Meaning? from = token.Symbol?.Meaning.Value is RegisterFamily family ? family.Select(this) : token.Symbol?.Meaning.Value;
+        if (from is RegisterMeaning<Token[]> other)
+        {
+            Assign(register, other.Register.Value, global);
+        }
+        else
+        {
+            PutBack(token);
+            Assign(register, [.. ReadArgument(command)], global);
+        }
+
         FinishAssignment();
     }
 
@@ -550,13 +658,12 @@ public sealed partial class Machine
     {
         bool global = TakeGlobal();
         Token token = NextNonSpaceExpanded();
-        Meaning? target = token.Symbol?.Meaning.Value switch
+        Meaning? target = token.Symbol?.Meaning.Value;
+        if (target is RegisterFamily family)
         {
-            BuiltInCommand { Name: "count" } => new RegisterMeaning<int>(Count(ScanInteger())),
-            BuiltInCommand { Name: "dimen" } => new RegisterMeaning<Dimension>(Register(_dimensions, ScanInteger(), default)),
-            BuiltInCommand { Name: "skip" } => new RegisterMeaning<Glue>(Register(_skips, ScanInteger(), default)),
-            var other => other,
-        };
+            target = family.Select(this);
+        }
+
         _ = TakeKeyword("by");
         switch (target)
         {
@@ -587,7 +694,5 @@ public sealed partial class Machine
         }
 
         FinishAssignment();
-
-        static int Clamp(long value) => (int)Math.Clamp(value, -int.MaxValue, int.MaxValue);
     }
 }

@@ -255,7 +255,7 @@ public sealed partial class Machine
         get
         {
             DropExhausted();
-            return _depth > 0 ? _input[_depth - 1].Lexer : null;
+            return _depth > 0 && _input[_depth - 1].Lexer is { HasPositions: true } lexer ? lexer : null;
         }
     }
 
@@ -266,7 +266,7 @@ public sealed partial class Machine
         {
             for (int i = _depth - 1; i >= 0; i--)
             {
-                if (_input[i].Lexer is { } lexer)
+                if (_input[i].Lexer is { HasPositions: true } lexer)
                 {
                     return lexer;
                 }
@@ -283,7 +283,7 @@ public sealed partial class Machine
         {
             for (int i = _depth - 1; i >= 0; i--)
             {
-                if (_input[i].Lexer is { } lexer)
+                if (_input[i].Lexer is { HasPositions: true } lexer)
                 {
                     yield return lexer.Part.Path;
                 }
@@ -292,6 +292,7 @@ public sealed partial class Machine
     }
 
     /// <summary>Puts tokens before what comes next.</summary>
+    [System.Runtime.CompilerServices.OverloadResolutionPriority(1)]
     public void Push(params Token[] tokens)
     {
         if (tokens.Length > 0)
@@ -333,6 +334,11 @@ public sealed partial class Machine
             {
                 if (lexer.TryRead(out Token read))
                 {
+                    if (!lexer.HasPositions)
+                    {
+                        return read;
+                    }
+
                     _sinceSource = 0;
                     _lastSourcePosition = read.Position;
                     CurrentPosition = read.Position;
@@ -421,13 +427,20 @@ public sealed partial class Machine
         }
     }
 
+    /// <summary>Reads a whole part as a scan of its own.</summary>
+    public void ScanPart(Part part, Action reader) => Scan([], () =>
+    {
+        OpenPart(part);
+        reader();
+    });
+
     /// <summary>The next token after expansion: a character or a command that is to be carried out.</summary>
     public Token NextExpanded()
     {
         while (true)
         {
             Token token = Next();
-            if (token.Symbol is not { } symbol || symbol.Meaning.Value is not { IsExpandable: true } meaning)
+            if (token.Symbol is not { } symbol || symbol.Meaning.Value is not { IsExpandable: true } meaning || token.IsFrozen)
             {
                 return token;
             }
@@ -444,9 +457,13 @@ public sealed partial class Machine
         {
             ExpandMacro(token, macro);
         }
+        else if (meaning is DocumentCommandMeaning documentCommand)
+        {
+            ExpandDocumentCommand(token, documentCommand);
+        }
         else if (meaning is ConditionalCommand condition)
         {
-            Branch(token, condition.Test(this));
+            Branch(token, condition, false);
         }
         else
         {
@@ -495,7 +512,7 @@ public sealed partial class Machine
     }
 
     /// <summary>Carries on with <c>\afterassignment</c>'s token; assignments call it when they are done.</summary>
-    internal void FinishAssignment()
+    public void FinishAssignment()
     {
         if (_afterAssignment is { } token)
         {
@@ -509,9 +526,14 @@ public sealed partial class Machine
         while (true)
         {
             Token token = Next();
+            if (token.IsFrozen)
+            {
+                return token.Thawed();
+            }
+
             switch (token.Symbol?.Meaning.Value)
             {
-                case MacroMeaning { IsProtected: true }:
+                case MacroMeaning { IsProtected: true } or DocumentCommandMeaning { IsProtected: true }:
                     return token;
                 case ExpandableCommand { Name: "the" or "unexpanded" }:
                     // What \the gives is not expanded again (The TeXbook, p. 216).
@@ -573,6 +595,11 @@ public sealed partial class Machine
                 && !_input[_depth - 1].Tokens.AsSpan(_input[_depth - 1].Index).ContainsStop())
             {
                 _depth--;
+            }
+
+            while (_conditionals.Count > 0 && _conditionals.Peek().IsTesting)
+            {
+                _conditionals.Pop();
             }
 
             throw new RunawayException();

@@ -103,6 +103,53 @@ public sealed class RegisterMeaning<T>(Scoped<T> register) : Meaning
         other is RegisterMeaning<T> r && ReferenceEquals(r.Register, Register);
 }
 
+/// <summary>A value that the language can compute with: a whole number, or a length with its glue.</summary>
+/// <param name="IsNumber">Whether it is a whole number.</param>
+/// <param name="Number">The number.</param>
+/// <param name="Glue">The length.</param>
+public readonly record struct Quantity(bool IsNumber, int Number, Glue Glue)
+{
+    /// <summary>A whole number.</summary>
+    public static Quantity Of(int number) => new(true, number, default);
+
+    /// <summary>A length.</summary>
+    public static Quantity Of(Dimension length) => new(false, 0, new Glue(length));
+
+    /// <summary>A glue.</summary>
+    public static Quantity Of(Glue glue) => new(false, 0, glue);
+
+    /// <summary>The value where a whole number is wanted: a length counts in scaled points (The TeXbook, p. 118).</summary>
+    public int AsNumber => IsNumber ? Number : Glue.Width.Scaled;
+}
+
+/// <summary>A command that stands for a value, such as <c>\wd0</c> or <c>\numexpr</c>, and may be assigned to.</summary>
+/// <param name="name">The name it was made under.</param>
+/// <param name="read">Reads what belongs to it and gives the value.</param>
+/// <param name="assign">Reads what belongs to it and sets the value; null: it can't be set.</param>
+public sealed class QuantityCommand(string name, Func<Machine, Quantity> read, Action<Machine, Token>? assign = null) : Meaning
+{
+    /// <summary>The name it was made under.</summary>
+    public string Name => name;
+
+    /// <summary>Reads what belongs to it and gives the value.</summary>
+    public Func<Machine, Quantity> Read => read;
+
+    /// <summary>Reads what belongs to it and sets the value, or null.</summary>
+    public Action<Machine, Token>? Assign => assign;
+}
+
+/// <summary>A family of numbered registers, such as <c>\count</c>: a number picks one.</summary>
+/// <param name="name">The name it was made under.</param>
+/// <param name="select">Reads the number and gives the register's meaning.</param>
+public sealed class RegisterFamily(string name, Func<Machine, Meaning> select) : Meaning
+{
+    /// <summary>The name it was made under.</summary>
+    public string Name => name;
+
+    /// <summary>Reads the number and gives the register's meaning.</summary>
+    public Func<Machine, Meaning> Select => select;
+}
+
 /// <summary>A length in scaled points: 65,536 to the point, 72.27 points to the inch (<em>The TeXbook</em>, ch. 10).</summary>
 public readonly record struct Dimension(int Scaled)
 {

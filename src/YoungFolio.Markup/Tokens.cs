@@ -137,6 +137,15 @@ public readonly struct Token : IEquatable<Token>
     /// <summary>Whether this is the command of this name.</summary>
     public bool IsCommand(string name) => Symbol is { IsActiveCharacter: false } s && s.Name == name;
 
+    /// <summary>Whether <c>\noexpand</c> stood before this command, so that it isn't expanded here.</summary>
+    public bool IsFrozen => Symbol is not null && Code == 1;
+
+    /// <summary>The command as one that isn't expanded; other tokens stay as they are.</summary>
+    public Token Frozen() => Symbol is null ? this : new(Symbol, ((int)Category.Command << 24) | 1, Position);
+
+    /// <summary>The command as any other again.</summary>
+    public Token Thawed() => IsFrozen ? Command(Symbol!, Position) : this;
+
     /// <summary>The same token at another position.</summary>
     public Token At(int position) => new(Symbol, _value, position);
 
@@ -168,6 +177,26 @@ public readonly struct Token : IEquatable<Token>
 /// <summary>Helpers for runs of tokens.</summary>
 public static class TokenRun
 {
+    /// <summary>The tokens as <c>\detokenize</c> shows them: a space follows each command's word (e-TeX manual, from memory).</summary>
+    public static string ToShownSource(this IReadOnlyList<Token> tokens)
+    {
+        var text = new System.Text.StringBuilder();
+        foreach (Token token in tokens)
+        {
+            text.Append(token.ToString());
+            if (token.Symbol is { IsActiveCharacter: false } s && (s.Name.Length > 1 || (s.Name.Length == 1 && char.IsLetter(s.Name[0]))))
+            {
+                text.Append(' ');
+            }
+            else if (token.Is(Category.Parameter))
+            {
+                text.Append(token.ToString());
+            }
+        }
+
+        return text.ToString();
+    }
+
     /// <summary>The tokens as source text; a space follows a command that a letter would run into.</summary>
     public static string ToSource(this IReadOnlyList<Token> tokens)
     {

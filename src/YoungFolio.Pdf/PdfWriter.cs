@@ -127,14 +127,18 @@ public sealed class PdfWriter
                     if (glyphs.Colour != colour)
                     {
                         run.End();
-                        colour = glyphs.Colour;
-                        text.Append(CultureInfo.InvariantCulture, $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)} rg\n");
+                        Fill(glyphs.Colour);
                     }
 
                     run.Add(glyphs, x, y);
                     break;
                 case RuleMark rule:
                     run.End();
+                    if (rule.Colour != colour)
+                    {
+                        Fill(rule.Colour);
+                    }
+
                     text.Append(CultureInfo.InvariantCulture, $"{N(x)} {N(y)} {N(rule.Width * Scale)} {N(rule.Height * Scale)} re f\n");
                     break;
                 case ImageMark image when _images.TryGetValue(image.Picture, out (string Name, int Number) known):
@@ -149,6 +153,12 @@ public sealed class PdfWriter
         }
 
         run.End();
+        void Fill(int wanted)
+        {
+            colour = wanted;
+            text.Append(CultureInfo.InvariantCulture, $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)} rg\n");
+        }
+
         byte[] bytes = Encoding.Latin1.GetBytes(text.ToString());
         return _cache.Get(XxHash128.HashToUInt128(bytes), () => PdfObjects.Deflate(bytes));
     }

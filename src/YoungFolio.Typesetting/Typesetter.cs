@@ -40,6 +40,48 @@ internal sealed class SettingContext
     public required IReadOnlyDictionary<string, AnchorPlace> Known { get; init; }
 
     public Dictionary<string, (Picture? Picture, string? Reason)> Pictures { get; init; } = new(StringComparer.Ordinal);
+
+    /// <summary>The page whose head or foot is being set; null in the flow.</summary>
+    public PageFields? Page { get; set; }
+}
+
+/// <summary>What heads and feet can show of their page.</summary>
+internal sealed record PageFields(string Label, int Number, IReadOnlyList<Inline> LeftMark, IReadOnlyList<Inline> RightMark)
+{
+    /// <summary>The page's number in a format; as printed when it is empty.</summary>
+    public string NumberAs(string format) => format.Length == 0 ? Label : Format(Number, format);
+
+    /// <summary>A number in a format.</summary>
+    public static string Format(int number, string format) => format switch
+    {
+        "roman" => Numerals.Roman(number),
+        "Roman" => Numerals.Roman(number).ToUpperInvariant(),
+        "alph" => Numerals.Letter(number) ?? "",
+        "Alph" => (Numerals.Letter(number) ?? "").ToUpperInvariant(),
+        "fnsymbol" => Numerals.FootnoteSign(number) ?? "",
+        _ => number.ToString(System.Globalization.CultureInfo.InvariantCulture),
+    };
+}
+
+/// <summary>Measures text for the layer above, with the fonts of a typeface.</summary>
+public sealed class TextMeasure(TypesettingResources resources) : ITextMeasure
+{
+    private readonly SettingContext _context = new()
+    {
+        Resources = resources,
+        Document = Document.Empty,
+        Parts = new PartTree([]),
+        Findings = new FindingLog(),
+        Cancellation = CancellationToken.None,
+        Known = new Dictionary<string, AnchorPlace>(),
+    };
+
+    /// <inheritdoc/>
+    public Extent Measure(IReadOnlyList<Inline> content)
+    {
+        Box box = new Lines.ParagraphSetter(_context).SetBox(content);
+        return new Extent(box.Width, box.Height, box.Depth);
+    }
 }
 
 /// <summary>Turns a document tree into pages: the door of this layer.</summary>
@@ -108,7 +150,7 @@ public static class Typesetter
     {
         foreach ((string name, AnchorPlace place) in b)
         {
-            if (!a.TryGetValue(name, out AnchorPlace other) || other.Label != place.Label)
+            if (!a.TryGetValue(name, out AnchorPlace other) || other.Label != place.Label || other.Number != place.Number)
             {
                 return false;
             }

@@ -123,8 +123,7 @@ public class FindingTests
     }
 
     [Theory]
-    [InlineData("draft")]
-    [InlineData("leqno")]
+    [InlineData("openleft")]
     [InlineData("13pt")]
     public void A_class_option_without_effect_is_said(string option) => Assert.Equal(["unknown-option"], Compiled.Codes(
         Compiled.Parts(("main.tex", $"\\documentclass[{option}]{{article}}\\begin{{document}}x\\end{{document}}")), "check"));

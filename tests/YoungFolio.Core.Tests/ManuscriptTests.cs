@@ -148,7 +148,7 @@ public class ManuscriptTests
         System.Text.Json.JsonElement root = System.Text.Json.JsonDocument.Parse(json).RootElement;
         System.Text.Json.JsonElement growth = root.GetProperty("outlines").EnumerateArray().First(o => o.GetProperty("title").GetString() == "3 The growth curve");
         Assert.Equal(3, growth.GetProperty("kids").GetArrayLength());
-        Assert.Equal(8, growth.GetProperty("destpageposfrom1").GetInt32());
+        Assert.Equal(result.Report.Outline.Single(o => o.Title == "The growth curve").Sheet, growth.GetProperty("destpageposfrom1").GetInt32());
         Assert.True(root.GetProperty("pagelabels").GetArrayLength() >= 2);
         string plain = Compiled.Run("qpdf", result.Pdf, "--qdf", "--object-streams=disable", "FILE", "-");
         Assert.True(System.Text.RegularExpressions.Regex.Count(plain, "/Subtype /Link") > 30);

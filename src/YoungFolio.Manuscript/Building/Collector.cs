@@ -25,7 +25,7 @@ internal sealed class InlineCollector
         }
 
         _style = style;
-        if (style.Family != FontFamily.Mono && Combine(code))
+        if (style.Family != FontFamily.Mono && code < 0x80 && Combine(code))
         {
             return;
         }
@@ -153,9 +153,33 @@ internal sealed class BlockFrame(bool inlineOnly)
     /// <summary>Space above the paragraph that has the label.</summary>
     public Glue LabelSpace { get; set; }
 
+    /// <summary>Blocks that come after the paragraph being written.</summary>
+    public List<Block> AfterParagraph { get; } = [];
+
+    /// <summary>How the label stands.</summary>
+    public LabelLook LabelLook { get; set; } = LabelLook.Standard;
+
     /// <summary>Captions seen, for floats.</summary>
     public List<Caption> Captions { get; } = [];
 }
 
+/// <summary>How a list's label stands beside its paragraph. Lengths are in points.</summary>
+/// <param name="Separation">From the label to the text.</param>
+/// <param name="Width">Width of its room; null: its own.</param>
+/// <param name="Alignment">l, r or c.</param>
+/// <param name="Indent">Indent of the first line.</param>
+/// <param name="OwnLine">Whether the text begins below a label that is too wide.</param>
+internal sealed record LabelLook(double Separation, double? Width, char Alignment, double Indent, bool OwnLine)
+{
+    public static LabelLook Standard { get; } = new(5, null, 'r', 0, false);
+}
+
+/// <summary>A kind of float: its name and the list that lists it.</summary>
+internal sealed record FloatKind(string Name, string List);
+
 /// <summary>What <c>\ref</c> would print now, and where it would lead.</summary>
-internal sealed record CurrentLabel(string Kind, string? Number, string Anchor);
+internal sealed record CurrentLabel(string Kind, string? Number, string Anchor)
+{
+    /// <summary>Title or caption of what it names.</summary>
+    public IReadOnlyList<Inline> Title { get; init; } = [];
+}

@@ -14,7 +14,6 @@ public sealed partial class DocumentBuilder
 
     private readonly IPartTree _parts;
     private readonly BuildOptions _options;
-    private readonly Dictionary<string, BuiltInEnvironment> _environments = new(StringComparer.Ordinal);
     private readonly Stack<BlockFrame> _frames = new();
     private readonly Scoped<TextStyle> _style = new(new TextStyle(FontFamily.Roman, false, FontShape.Upright, 10));
     private readonly Scoped<double> _leading = new(12);
@@ -25,7 +24,7 @@ public sealed partial class DocumentBuilder
     private readonly Scoped<string> _language = new("en-us");
     private readonly Scoped<bool> _widensSentences = new(true);
     private readonly Scoped<CurrentLabel?> _currentLabel = new(null);
-    private readonly Scoped<string> _floatKind = new("");
+    private readonly Scoped<FloatKind?> _float = new(null);
     private int _recursion;
     private bool _documentBegun;
     private bool _documentEnded;
@@ -41,19 +40,29 @@ public sealed partial class DocumentBuilder
         {
             FontUnits = () => (_style.Value.Size, _style.Value.Size * 0.45),
             InMathematics = () => _math is not null,
-            EnvironmentExists = name => _environments.ContainsKey(name)
-                || (Machine!.Environments.TryGetValue(name, out Scoped<MacroEnvironment?>? e) && e.Value is not null),
+            CounterChanged = CounterChanged,
+            ShowLater = ShowPageNumber,
         };
         _frames.Push(new BlockFrame(false));
+        DefineHooks();
         DefineText();
-        DefineStructure();
+        DefineVerbatim();
+        DefineBoxes();
+        DefinePages();
+        DefinePageStyles();
         DefineLists();
         DefineMathematics();
         DefineReferences();
+        DefineNotes();
         DefineFiles();
-        DefinePages();
         DefineFigures();
         DefineSources();
+        DefineTheorems();
+        DefinePreamble();
+        DefineTitles();
+        DefineHeadings();
+        DefineContents();
+        UseClass(Class);
     }
 
     /// <summary>The token machine.</summary>
@@ -98,15 +107,7 @@ public sealed partial class DocumentBuilder
         {
             _missingBegin = !main.Text.Contains("\\begin{document}", StringComparison.Ordinal);
             Machine.OpenPart(main);
-            try
-            {
-                Run();
-            }
-            catch (MarkupLimitException e)
-            {
-                Findings.Fix(e.Code, e.Position, 1, e.Message, "The proof ends here. Look for something that repeats without end.");
-            }
-
+            RunToTheEnd();
             FinishDocument(main);
         }
 
@@ -118,10 +119,29 @@ public sealed partial class DocumentBuilder
         EndParagraph();
         while (_frames.Count > 1)
         {
-            CloseFrame();
+            List<Block> left = CloseFrame().Blocks;
+            _frames.Peek().Blocks.AddRange(left);
         }
 
+        foreach (Action action in _whenDocumentEnds)
+        {
+            action();
+        }
+
+        ResolveDeferred();
         return MakeDocument(_frames.Peek().Blocks);
+    }
+
+    private void RunToTheEnd()
+    {
+        try
+        {
+            Run();
+        }
+        catch (MarkupLimitException e)
+        {
+            Findings.Fix(e.Code, e.Position, 1, e.Message, "The proof ends here. Look for something that repeats without end.");
+        }
     }
 
     private void FinishDocument(Part main)
@@ -203,6 +223,9 @@ public sealed partial class DocumentBuilder
             case SymbolMeaning:
                 StrayMathematics(token);
                 break;
+            case { IsExpandable: true }:
+                // \noexpand stood before it: it means nothing for once.
+                break;
             case var register:
                 Machine.AssignRegister(register, token);
                 break;
@@ -214,6 +237,11 @@ public sealed partial class DocumentBuilder
         switch (category)
         {
             case Category.Letter or Category.Other:
+                if (BeginsParagraph(token))
+                {
+                    break;
+                }
+
                 AddCharacter(code, token.Position);
                 break;
             case Category.Space:
@@ -226,7 +254,11 @@ public sealed partial class DocumentBuilder
                 CarryEndBrace(token);
                 break;
             case Category.MathShift:
-                InlineFormula(token);
+                if (!BeginsParagraph(token))
+                {
+                    InlineFormula(token);
+                }
+
                 break;
             case Category.Superscript or Category.Subscript:
                 StrayScript(token);
@@ -242,6 +274,20 @@ public sealed partial class DocumentBuilder
                 AddCharacter('#', token.Position);
                 break;
         }
+    }
+
+    // \everypar is read before the first sign of a paragraph (The TeXbook, p. 105).
+    private bool BeginsParagraph(Token token)
+    {
+        if (!_documentBegun || _everyPar.Value.Length == 0 || _frames.Peek() is not { Paragraph: null } frame)
+        {
+            return false;
+        }
+
+        frame.Paragraph = new InlineCollector();
+        Machine.PutBack(token);
+        Machine.Push(_everyPar.Value);
+        return true;
     }
 
     private void CarryEndBrace(Token token)
@@ -273,12 +319,18 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        string? near = NearestName.Find(name, Machine.DefinedNames.Concat(Packages.PackageCatalogue.AllCommands));
+        string? near = NearestName.Find(name, Machine.DefinedNames.Where(n => !n.StartsWith("end", StringComparison.Ordinal) || n.Length < 5)
+            .Concat(Packages.PackageCatalogue.AllCommands));
         Findings.Fix("unknown-command", token.Position, token.Length, $"There is no command {token}.",
             near is not null
                 ? $"Did you mean \\{near}?"
                 : "Check its spelling, or define it with \\newcommand in the preamble. What follows it was printed as it stands.",
             near is not null ? new Repair(token.Position, token.Length, "\\" + near) : null);
+        // What the likely command takes is taken here too, so that one slip doesn't bring others along.
+        if (near is not null && Machine.IsDefined(near))
+        {
+            Machine.PutBack(Token.Command(Machine.Symbol(near), token.Position));
+        }
     }
 
     private Repair? LoadRepair(string package)
@@ -290,161 +342,6 @@ public sealed partial class DocumentBuilder
 
         int end = place.Part.Text.IndexOf('\n', place.Offset);
         return end < 0 ? null : new Repair(_classPosition - place.Offset + end + 1, 0, $"\\usepackage{{{package}}}\n");
-    }
-
-    // ---- environments ----------------------------------------------------------------------------------
-
-    private void DefineEnvironment(string name, Action<Token> begin, Action<Token>? end = null) =>
-        _environments[name] = new BuiltInEnvironment(begin, end ?? (static _ => { }));
-
-    private void BeginEnvironment(Token token)
-    {
-        List<Token> argument = Machine.ReadArgument(token);
-        string name = Machine.ExpandToText(argument).Trim();
-        int length = NameLength(token, argument);
-        if (name == "document")
-        {
-            if (_documentBegun && !_missingBegin)
-            {
-                Findings.Fix("second-begin-document", token.Position, length, "The document has begun already.", "Delete this line.");
-                return;
-            }
-
-            BeginDocument();
-            Machine.BeginGroup(GroupKind.Environment, name, token.Position);
-            return;
-        }
-
-        if (name.Length == 0)
-        {
-            return;
-        }
-
-        Machine.BeginGroup(GroupKind.Environment, name, token.Position);
-        if (Machine.Environments.TryGetValue(name, out Scoped<MacroEnvironment?>? slot) && slot.Value is { } macro)
-        {
-            Symbol begin = Machine.Symbol("begin " + name);
-            Machine.Assign(begin.Meaning, macro.Begin);
-            Machine.PutBack(Token.Command(begin, token.Position));
-        }
-        else if (_environments.TryGetValue(name, out BuiltInEnvironment? environment))
-        {
-            environment.Begin(token);
-        }
-        else if (Machine.IsDefined(name))
-        {
-            Machine.PutBack(Token.Command(Machine.Symbol(name), token.Position));
-        }
-        else
-        {
-            string? near = NearestName.Find(name, _environments.Keys.Concat(Machine.EnvironmentNames));
-            int at = argument.Count > 0 ? argument[0].Position : token.Position;
-            string advice = Packages.PackageCatalogue.EnvironmentProviderOf(name) is { } provider
-                ? $"It comes with the package {provider}."
-                : near is not null ? $"Did you mean {near}?" : "Its text was printed as it stands.";
-            Findings.Fix("unknown-environment", at, Math.Max(1, name.Length), $"There is no environment {name}.", advice);
-        }
-    }
-
-    private void EndEnvironment(Token token)
-    {
-        List<Token> argument = Machine.ReadArgument(token);
-        string name = Machine.ExpandToText(argument).Trim();
-        int open = -1;
-        int innermost = -1;
-        for (int i = Machine.Groups.Count - 1; i >= 0; i--)
-        {
-            if (Machine.Groups[i].Kind == GroupKind.Environment)
-            {
-                innermost = innermost < 0 ? i : innermost;
-                if (Machine.Groups[i].Name == name)
-                {
-                    open = i;
-                    break;
-                }
-            }
-        }
-
-        if (innermost < 0)
-        {
-            Findings.Fix("surplus-end", token.Position, NameLength(token, argument), $"\\end{{{name}}} has no \\begin{{{name}}} before it.",
-                "Delete it, or put the \\begin where it should start.");
-            return;
-        }
-
-        if (open < 0 && Machine.Groups[innermost] is { } wrong && wrong.Name != "document")
-        {
-            int line = Machine.Positions.Locate(wrong.Position)?.Line ?? 0;
-            int at = argument.Count > 0 ? argument[0].Position : token.Position;
-            Findings.Fix("wrong-end", at, Math.Max(1, name.Length),
-                $"The environment {wrong.Name}, begun on line {line}, is closed here by the name {name}.",
-                $"Write \\end{{{wrong.Name}}}.", new Repair(at, name.Length, wrong.Name));
-            open = innermost;
-            name = wrong.Name;
-        }
-        else if (open < 0)
-        {
-            Findings.Fix("surplus-end", token.Position, NameLength(token, argument), $"\\end{{{name}}} has no \\begin{{{name}}} before it.",
-                "Delete it, or put the \\begin where it should start.");
-            return;
-        }
-
-        for (int i = Machine.Groups.Count - 1; i > open; i--)
-        {
-            ReportUnclosed(Machine.Groups[i]);
-            CloseInnermost();
-        }
-
-        if (Machine.Environments.TryGetValue(name, out Scoped<MacroEnvironment?>? slot) && slot.Value is { } macro)
-        {
-            Machine.Push(Token.Command(_closeEnvironment, token.Position));
-            Symbol end = Machine.Symbol("end " + name);
-            Machine.Assign(end.Meaning, macro.End);
-            Machine.PutBack(Token.Command(end, token.Position));
-            return;
-        }
-
-        if (!_environments.ContainsKey(name) && Machine.IsDefined("end" + name))
-        {
-            Machine.Push(Token.Command(_closeEnvironment, token.Position));
-            Machine.PutBack(Token.Command(Machine.Symbol("end" + name), token.Position));
-            return;
-        }
-
-        CloseInnermost();
-        if (name == "document")
-        {
-            EndDocument(token);
-        }
-    }
-
-    // Ends the innermost group, with what its environment does at its end.
-    private void CloseInnermost()
-    {
-        Group group = Machine.Groups[^1];
-        if (group.Kind == GroupKind.Environment && _environments.TryGetValue(group.Name, out BuiltInEnvironment? environment)
-            && !(Machine.Environments.TryGetValue(group.Name, out Scoped<MacroEnvironment?>? slot) && slot.Value is not null))
-        {
-            environment.End(Token.Stop().At(group.Position));
-        }
-
-        Machine.EndGroup();
-    }
-
-    private void ReportUnclosed(Group group)
-    {
-        switch (group.Kind)
-        {
-            case GroupKind.Brace:
-                Findings.Fix("missing-brace", group.Position, 1, "The brace { opened here isn't closed.",
-                    "Put } where it should end.");
-                break;
-            case GroupKind.Environment:
-                Findings.Fix("unclosed-environment", group.Position, group.Name.Length + 8,
-                    $"The environment {group.Name} begun here isn't closed.",
-                    $"Put \\end{{{group.Name}}} where it should end.");
-                break;
-        }
     }
 
     private static int NameLength(Token token, List<Token> argument) =>
@@ -472,7 +369,8 @@ public sealed partial class DocumentBuilder
         }
     }
 
-    private void AddInline(Inline inline)
+    /// <summary>Adds to the paragraph being written.</summary>
+    internal void AddInline(Inline inline)
     {
         if (_documentBegun || CanPrint(Machine.LastSourcePosition))
         {
@@ -480,7 +378,8 @@ public sealed partial class DocumentBuilder
         }
     }
 
-    private void AddBlock(Block block)
+    /// <summary>Adds a block; the paragraph being written ends.</summary>
+    internal void AddBlock(Block block)
     {
         if (!_documentBegun)
         {
@@ -550,6 +449,12 @@ public sealed partial class DocumentBuilder
             frame.Blocks.Add(MakeParagraph([], frame));
         }
 
+        if (frame.AfterParagraph.Count > 0)
+        {
+            frame.Blocks.AddRange(frame.AfterParagraph);
+            frame.AfterParagraph.Clear();
+        }
+
         if (!continues)
         {
             frame.Continues = false;
@@ -558,9 +463,10 @@ public sealed partial class DocumentBuilder
 
     private ParagraphBlock MakeParagraph(IReadOnlyList<Inline> content, BlockFrame frame)
     {
-        bool indents = !frame.Continues && !frame.AfterHeading && frame.Label is null && !_noIndent
+        bool indents = !frame.Continues && (!frame.AfterHeading || _indentsFirst) && frame.Label is null && !_noIndent
             && _alignment.Value == Alignment.Justified;
-        ParagraphStyle style = ParagraphStyleNow(indents ? _parIndent.Value.Points : 0);
+        double indent = frame.Label is not null ? frame.LabelLook.Indent : indents ? _parIndent.Value.Points : 0;
+        ParagraphStyle style = ParagraphStyleNow(indent);
         if (frame.Continues)
         {
             style = style with { SpaceAbove = default };
@@ -573,10 +479,24 @@ public sealed partial class DocumentBuilder
         var block = new ParagraphBlock(content, style)
         {
             Label = frame.Label,
-            LabelSeparation = 0.5 * style.Size,
+            LabelSeparation = frame.LabelLook.Separation,
+            LabelWidth = frame.LabelLook.Width,
+            LabelAlignment = frame.LabelLook.Alignment,
+            LabelOnOwnLine = frame.LabelLook.OwnLine,
         };
         frame.Label = null;
         _noIndent = false;
+        if (_hangIndent.Value.Scaled != 0)
+        {
+            Machine.Assign(_hangIndent, default);
+            Machine.Assign(_hangAfter, 1);
+        }
+
+        if (_parShape.Value is not null)
+        {
+            Machine.Assign(_parShape, null);
+        }
+
         return block;
     }
 
@@ -593,6 +513,11 @@ public sealed partial class DocumentBuilder
         Tolerance = _tolerance.Value,
         EmergencyStretch = _emergencyStretch.Value.Points,
         WidensSentences = _widensSentences.Value,
+        HangIndent = _hangIndent.Value.Points,
+        HangAfter = _hangAfter.Value,
+        Shape = _parShape.Value,
+        ClubPenalty = _clubPenalty.Value,
+        WidowPenalty = _widowPenalty.Value,
     };
 
     /// <summary>Builds one line's material from tokens.</summary>
@@ -603,9 +528,11 @@ public sealed partial class DocumentBuilder
     }
 
     /// <summary>Builds blocks from tokens, as for a footnote.</summary>
-    internal List<Block> BuildBlocks(IReadOnlyList<Token> tokens) => Enter(tokens, false).Blocks;
+    /// <param name="tokens">The tokens.</param>
+    /// <param name="ending">Called before the group around them ends.</param>
+    internal List<Block> BuildBlocks(IReadOnlyList<Token> tokens, Action? ending = null) => Enter(tokens, false, ending).Blocks;
 
-    private BlockFrame Enter(IReadOnlyList<Token> tokens, bool inlineOnly)
+    private BlockFrame Enter(IReadOnlyList<Token> tokens, bool inlineOnly, Action? ending = null)
     {
         if (_recursion >= RecursionLimit)
         {
@@ -623,6 +550,7 @@ public sealed partial class DocumentBuilder
         {
             Machine.Scan(tokens, Run);
             EndParagraph();
+            ending?.Invoke();
         }
         finally
         {
@@ -657,10 +585,12 @@ public sealed partial class DocumentBuilder
         return _frames.Pop();
     }
 
-    private sealed record BuiltInEnvironment(Action<Token> Begin, Action<Token> End);
+    /// <summary>Executes tokens where they stand, in the present group and paragraph.</summary>
+    internal void Execute(params Token[] tokens) => Machine.Scan(tokens, Run);
 }
 
 /// <summary>What a build needs besides the parts.</summary>
 /// <param name="MainPart">Path of the main part.</param>
 /// <param name="Today">The date that <c>\today</c> prints.</param>
-public sealed record BuildOptions(string MainPart, DateOnly Today);
+/// <param name="Measure">Measures text.</param>
+public sealed record BuildOptions(string MainPart, DateOnly Today, ITextMeasure Measure);

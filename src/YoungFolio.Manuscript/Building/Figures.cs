@@ -11,14 +11,22 @@ public sealed partial class DocumentBuilder
 
     private void DefineFigures()
     {
-        foreach (string kind in (string[])["figure", "table"])
-        {
-            DefineEnvironment(kind, t => BeginFloat(t, kind), t => EndFloat(t, kind));
-            DefineEnvironment(kind + "*", t => BeginFloat(t, kind), t => EndFloat(t, kind));
-        }
-
+        DefineFloatKind("figure", "lof");
+        DefineFloatKind("table", "lot");
         Machine.Define("caption", (_, t) => ReadCaption(t));
+        Machine.Define("suppressfloats", (m, t) => m.ReadOptional(t));
     }
+
+    /// <summary>Defines a kind of float; its counter and its name in print are defined elsewhere.</summary>
+    internal void DefineFloatKind(string kind, string list)
+    {
+        DefineEnvironment(kind, t => BeginFloat(t, new FloatKind(kind, list)), t => EndFloat(t, kind));
+        DefineEnvironment(kind + "*", t => BeginFloat(t, new FloatKind(kind, list)), t => EndFloat(t, kind));
+    }
+
+    /// <summary>Has captions outside floats count as a kind; null: they don't.</summary>
+    internal void SetFloatKind(string? kind) =>
+        Machine.Assign(_float, kind is null ? null : new FloatKind(kind, kind == "figure" ? "lof" : kind == "table" ? "lot" : "lo" + kind[..1]));
 
     /// <summary>Gives the commands of the package graphicx.</summary>
     internal void DefinePictures()
@@ -49,7 +57,7 @@ public sealed partial class DocumentBuilder
             string path = folder.TrimEnd('/') + "/" + name;
             foreach (string extension in s_pictureExtensions)
             {
-                part ??= Normalise(path) is { } p ? _parts.Find(p + extension) : null;
+                part ??= Normalise(path) is { } p ? FindPart(p + extension) : null;
             }
         }
 
@@ -145,13 +153,18 @@ public sealed partial class DocumentBuilder
         }
     }
 
-    private void BeginFloat(Token token, string kind)
+    private void BeginFloat(Token token, FloatKind kind)
     {
+        if (!_documentBegun && !CanPrint(token.Position))
+        {
+            return;
+        }
+
         string? where = Machine.ReadOptionalText(token);
         EndParagraphForFloat();
         OpenFrame();
         _floatPlacement.Push(where is null ? "tbp" : where);
-        Machine.Assign(_floatKind, kind);
+        Machine.Assign(_float, kind);
         Machine.Assign(_leftMargin, 0);
         Machine.Assign(_rightMargin, 0);
         Machine.Assign(_alignment, Alignment.Justified);
@@ -162,6 +175,18 @@ public sealed partial class DocumentBuilder
     }
 
     private readonly Stack<string> _floatPlacement = new();
+
+    // What stands before a caption's text: \fnum@figure may be redefined by a preamble.
+    private List<Token> CaptionLabel(string kind, Token token)
+    {
+        if (Machine.IsDefined("fnum@" + kind))
+        {
+            return [Token.Command(Machine.Symbol("fnum@" + kind), token.Position), Token.Character(':', Category.Other, token.Position)];
+        }
+
+        return [Token.Command(Machine.Symbol(kind + "name"), token.Position), Token.Command(Machine.ActiveSymbol('~'), token.Position),
+            TheOf(kind, token.Position), Token.Character(':', Category.Other, token.Position)];
+    }
 
     // A float inside a paragraph doesn't end it: the rest goes on without an indent.
     private void EndParagraphForFloat()
@@ -212,8 +237,7 @@ public sealed partial class DocumentBuilder
         bool star = Machine.TakeStar();
         List<Token>? shortText = Machine.ReadOptional(token);
         List<Token> text = Machine.ReadArgument(token);
-        string kind = _floatKind.Value;
-        if (kind.Length == 0)
+        if (_float.Value is not { Name: var kind } floatKind)
         {
             Findings.Fix("caption-outside-float", token.Position, token.Length, "\\caption belongs in a figure or a table, and there is none here.",
                 "Put it inside \\begin{figure} or \\begin{table}.");
@@ -231,11 +255,10 @@ public sealed partial class DocumentBuilder
         if (!star)
         {
             Machine.StepCounter(kind, token);
-            StartLabel(kind, token);
+            StartLabel(kind, token, BuildInlines(WithoutNotes(shortText ?? text)));
             number = _currentLabel.Value!.Number ?? "";
-            _frames.Peek().Captions.Add(new Caption(kind, number, BuildInlines(shortText ?? text), _currentLabel.Value.Anchor, token.Position));
-            words.AddRange(Machine.Tokenize($"\\{kind}name ~\\the{kind} :", token.Position));
-            words.RemoveAll(t => t.Is(Category.Space));
+            _frames.Peek().Captions.Add(new Caption(kind, number, _currentLabel.Value.Title, _currentLabel.Value.Anchor, token.Position, floatKind.List));
+            words.AddRange(CaptionLabel(kind, token));
             AddBlock(new AnchorBlock(_currentLabel.Value.Anchor));
         }
 
@@ -247,7 +270,7 @@ public sealed partial class DocumentBuilder
         }
 
         content.AddRange(BuildInlines(text));
-        bool isShort = PlainText.Of(content).Length < 70;
+        bool isShort = _options.Measure.Measure(content).Width < LineWidth;
         AddBlock(new SpaceBlock(Glue.Of(8)));
         AddBlock(new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }));
         AddBlock(new SpaceBlock(Glue.Of(2)));

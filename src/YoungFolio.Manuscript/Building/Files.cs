@@ -11,20 +11,72 @@ public sealed partial class DocumentBuilder
 
     private void DefineFiles()
     {
-        Machine.Define("input", (m, t) => Input(t, false));
-        Machine.Define("include", (m, t) => Input(t, true));
+        Machine.Define("input", (_, t) => Input(t, false));
+        Machine.Define("@input", (_, t) => Input(t, false));
+        Machine.Define("@@input", (_, t) => Input(t, false));
+        Machine.Define("include", (_, t) => Input(t, true));
         Machine.Define("includeonly", (m, t) => _includeOnly = [.. Split(m.ReadText(t))]);
+        foreach ((string name, bool reads) in (ReadOnlySpan<(string, bool)>)[("IfFileExists", false), ("InputIfFileExists", true)])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                string file = m.ReadText(t).Trim('"');
+                List<Token> yes = m.ReadArgument(t);
+                List<Token> no = m.ReadArgument(t);
+                Part? part = Candidates(file, ["", ".tex"]).FirstOrDefault();
+                m.Push(part is null ? no : yes);
+                if (part is not null && reads)
+                {
+                    m.OpenPart(part);
+                }
+            });
+        }
+
+        Machine.Define("leave folder", (_, _) => _folders.Pop());
     }
+
+    // Folders that names of parts are looked for in first; \import and its kin change them.
+    private readonly Stack<string> _folders = new();
+
+    /// <summary>Reads a part from a folder, whose own \input look there first.</summary>
+    internal void Import(string folder, string name, bool include, Token token, int at)
+    {
+        if (Normalise(folder) is not { } path)
+        {
+            ReportOutside(folder, at);
+            return;
+        }
+
+        if (_folders.Count > 50)
+        {
+            Findings.Fix("nested-too-deep", at, 1, "Parts are nested more than 50 deep here.", "Flatten their order.");
+            return;
+        }
+
+        _folders.Push(path);
+        Machine.Push(Token.Command(Machine.Symbol("leave folder"), PositionTable.None));
+        Open(name, include, token, at);
+    }
+
+    /// <summary>The folder of the part being read, with a slash behind; empty for the manuscript's own.</summary>
+    internal string FolderNow => _folders.TryPeek(out string? folder) ? folder : "";
 
     private void Input(Token token, bool include)
     {
         List<Token> argument;
+        Machine.SkipSpaces();
         if (!include && !Machine.Peek().Is(Category.BeginGroup))
         {
             argument = [];
-            for (Token t = Machine.NextExpanded(); t.Category is Category.Letter or Category.Other; t = Machine.NextExpanded())
+            Token t = Machine.NextExpanded();
+            for (; t.Category is Category.Letter or Category.Other; t = Machine.NextExpanded())
             {
                 argument.Add(t);
+            }
+
+            if (!t.Is(Category.Space))
+            {
+                Machine.PutBack(t);
             }
         }
         else
@@ -32,13 +84,21 @@ public sealed partial class DocumentBuilder
             argument = Machine.ReadArgument(token);
         }
 
-        string name = Machine.ExpandToText(argument).Trim().Trim('"');
+        string name = FileName(argument);
         int at = argument.Count > 0 ? argument[0].Position : token.Position;
         if (include && _includeOnly is not null && !_includeOnly.Contains(name))
         {
             return;
         }
 
+        Open(name, include, token, at);
+    }
+
+    // In a file's name signs stand for themselves, so that wall_data.tex needs no backslash.
+    private string FileName(List<Token> argument) => Machine.ExpandToText(argument).Trim().Trim('"');
+
+    private void Open(string name, bool include, Token token, int at)
+    {
         if (Resolve(name, ["", ".tex"], token, at) is not { } part)
         {
             return;
@@ -63,25 +123,61 @@ public sealed partial class DocumentBuilder
             Machine.Push(Token.Command(Machine.Symbol("clearpage"), PositionTable.None));
         }
 
+        if (Class.HasChapters && _documentBegun)
+        {
+            _partHeadings[part.Path] = new PartReading(include, token.Position, token.Length, Machine.OpenParts.FirstOrDefault() ?? "");
+        }
+
         Machine.OpenPart(part);
+    }
+
+    private readonly Dictionary<string, PartReading> _partHeadings = new(StringComparer.Ordinal);
+
+    /// <summary>How a part is taken in, and what its first heading is.</summary>
+    private sealed record PartReading(bool IsIncluded, int Position, int Length, string From)
+    {
+        public string? First { get; set; }
+
+        public int FirstPosition { get; set; }
+    }
+
+    private void CheckPartBeginsWithChapter(Token token, HeadingLook look)
+    {
+        if (Machine.Positions.Locate(token.Position) is { } place && _partHeadings.TryGetValue(place.Part, out PartReading? reading) && reading.First is null)
+        {
+            reading.First = look.Command;
+            reading.FirstPosition = token.Position;
+        }
+    }
+
+    // An included part without its chapter's heading continues the numbers of the one before; among parts taken in by \input
+    // that is said only where their neighbours begin with chapters.
+    private void CheckPartHeadings()
+    {
+        foreach ((string path, PartReading reading) in _partHeadings)
+        {
+            bool neighbours = reading.IsIncluded || _partHeadings.Count(p => p.Value.From == reading.From && p.Value.First == "chapter") >= 2;
+            if (neighbours && reading.First is "section" or "subsection")
+            {
+                Findings.Check("part-without-chapter", reading.FirstPosition, reading.First.Length + 1,
+                    $"The part {path} begins with a {reading.First}, so it continues the chapter before it.",
+                    "Put its \\chapter heading first, if it is a chapter of its own.");
+            }
+        }
     }
 
     /// <summary>Finds a part by the name that the source gives; null, with a finding, when there is none.</summary>
     private Part? Resolve(string name, string[] extensions, Token token, int at)
     {
-        if (Normalise(name) is not { } path)
+        if (Normalise(FolderNow + name) is not { } path)
         {
-            Findings.Fix("part-outside", at, Math.Max(1, name.Length), $"“{name}” lies outside the manuscript.",
-                "Only the manuscript's own parts can be read; put the file among them.");
+            ReportOutside(name, at);
             return null;
         }
 
-        foreach (string extension in extensions)
+        if (Candidates(name, extensions).FirstOrDefault() is { } part)
         {
-            if (_parts.Find(path + extension) is { } part)
-            {
-                return part;
-            }
+            return part;
         }
 
         string wanted = System.IO.Path.HasExtension(path) ? path : path + extensions[^1];
@@ -93,6 +189,34 @@ public sealed partial class DocumentBuilder
             near is null ? null : new Repair(at, name.Length, near));
         return null;
     }
+
+    private void ReportOutside(string name, int at) =>
+        Findings.Fix("part-outside", at, Math.Max(1, name.Length), $"“{name}” lies outside the manuscript.",
+            "Only the manuscript's own parts can be read; put the file among them.");
+
+    // Parts that a name may mean: in the folders of \import, innermost first, then from the manuscript's top.
+    private IEnumerable<Part> Candidates(string name, string[] extensions)
+    {
+        foreach (string folder in _folders.Append(""))
+        {
+            if (Normalise(folder + name) is not { } path)
+            {
+                continue;
+            }
+
+            foreach (string extension in extensions)
+            {
+                if (FindPart(path + extension) is { } part)
+                {
+                    yield return part;
+                }
+            }
+        }
+    }
+
+    // Names with accents may be stored composed or decomposed (Unicode NFC and NFD).
+    private Part? FindPart(string path) =>
+        _parts.Find(path) ?? _parts.Find(path.Normalize(System.Text.NormalizationForm.FormC)) ?? _parts.Find(path.Normalize(System.Text.NormalizationForm.FormD));
 
     // Works out . and .. ; null when the path leaves the manuscript.
     private static string? Normalise(string name)

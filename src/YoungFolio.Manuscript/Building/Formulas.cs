@@ -57,6 +57,18 @@ public sealed partial class DocumentBuilder
         MathList list = ReadMathList(end, token);
         EndFormulaGroup();
         AddInline(new MathInline(list, _style.Value));
+        AddLateAnchors();
+    }
+
+    // Anchors set inside a formula stand right after it.
+    private void AddLateAnchors()
+    {
+        foreach (string anchor in _anchorsAfterFormula)
+        {
+            _frames.Peek().Blocks.Add(new AnchorBlock(anchor));
+        }
+
+        _anchorsAfterFormula.Clear();
     }
 
     private void EndFormulaGroup()

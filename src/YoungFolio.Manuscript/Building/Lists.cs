@@ -3,124 +3,335 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// Lists, quotations, and text that is centred or flush at one side.
+/// <summary>How a list stands; kinds begin it, keys and commands change it. Lengths in points.</summary>
+internal sealed record ListSetup
+{
+    /// <summary>Label of each item as markup tokens.</summary>
+    public IReadOnlyList<Token> Label { get; init; } = [];
+
+    /// <summary>Counter that items step; empty for none.</summary>
+    public string Counter { get; init; } = "";
+
+    /// <summary>What references to an item print, or null for the counter's own.</summary>
+    public IReadOnlyList<Token>? Reference { get; init; }
+
+    /// <summary>First number.</summary>
+    public int Start { get; init; } = 1;
+
+    /// <summary>Whether numbers go on from the last list of the kind.</summary>
+    public bool Resumes { get; init; }
+
+    /// <summary>Declarations of the label.</summary>
+    public IReadOnlyList<Token> Font { get; init; } = [];
+
+    /// <summary>l, r or c.</summary>
+    public char Alignment { get; init; } = 'r';
+
+    /// <summary>Whether a label too wide stands on a line of its own.</summary>
+    public bool NextLine { get; init; }
+
+    /// <summary>Whether items run in one paragraph.</summary>
+    public bool Inline { get; init; }
+}
+
+// Lists, quotations, and text that is centred or flush at one side. Measures are the registers of Lamport's list environment
+// (section C.6.3); their values for the six depths are from memory of his classes at 10 pt.
 public sealed partial class DocumentBuilder
 {
-    // Left margins of the four depths in em, and spaces in points (from memory of Lamport's classes, 10pt).
     private static readonly double[] s_listMargins = [2.5, 2.2, 1.87, 1.7, 1, 1];
-    private static readonly double[] s_listSpaces = [8, 4, 2, 2, 2, 2];
+    private static readonly Glue[] s_listSpaces = [Glue.Of(8, 2, 4), Glue.Of(4, 2, 1), Glue.Of(2, 1, 1), Glue.Of(2, 1, 1), Glue.Of(2, 1, 1), Glue.Of(2, 1, 1)];
+    private static readonly Glue[] s_itemSpaces = [Glue.Of(4, 2, 1), Glue.Of(2, 1, 1), Glue.Of(1, 0.5, 0.5), Glue.Of(1, 0.5, 0.5), Glue.Of(1, 0.5, 0.5), Glue.Of(1, 0.5, 0.5)];
     private static readonly string[] s_roman = ["i", "ii", "iii", "iv"];
 
     private readonly Stack<ListState> _lists = new();
+    private readonly Dictionary<string, int> _lastNumbers = new(StringComparer.Ordinal);
 
-    private sealed record ListState(string Kind, string Counter, string LabelMacro, double ItemSpace)
+    private sealed class ListState(string kind, ListSetup setup)
     {
+        public string Kind => kind;
+
+        public ListSetup Setup => setup;
+
         public bool Begun { get; set; }
+
+        public Glue Around { get; set; }
     }
+
+    /// <summary>Looks at a list's options, which some package may have given; null leaves them.</summary>
+    internal Func<string, int, ListSetup, IReadOnlyList<ListedOption>, Token, ListSetup>? ListOptions { get; set; }
 
     private void DefineLists()
     {
-        DefineEnvironment("itemize", t => BeginList(t, "itemize"), _ => EndList());
-        DefineEnvironment("enumerate", t => BeginList(t, "enumerate"), _ => EndList());
-        DefineEnvironment("description", t => BeginList(t, "description"), _ => EndList());
+        foreach ((string name, double value) in (ReadOnlySpan<(string, double)>)[
+            ("leftmargin", 25), ("rightmargin", 0), ("labelwidth", 20), ("labelsep", 5), ("itemindent", 0), ("listparindent", 0)])
+        {
+            Machine.NamedDimension(name, Dimension.FromPoints(value));
+        }
+
+        foreach (string name in (string[])["topsep", "itemsep", "parsep", "partopsep"])
+        {
+            Machine.NamedGlue(name);
+        }
+
+        for (int i = 0; i < 6; i++)
+        {
+            Machine.NamedDimension("leftmargin" + ((string[])["i", "ii", "iii", "iv", "v", "vi"])[i], Dimension.FromPoints(s_listMargins[i] * 10));
+        }
+
+        foreach (string counter in (string[])["enumi", "enumii", "enumiii", "enumiv"])
+        {
+            Machine.NewCounter(counter);
+        }
+
+        foreach (string kind in (string[])["itemize", "enumerate", "description"])
+        {
+            DefineListKind(kind, kind, 4);
+        }
+
+        DefineEnvironment("list", BeginGeneralList, _ => EndList());
+        DefineEnvironment("trivlist", t => OpenList(t, "trivlist", new ListSetup(), () => SetListMeasures(0, 0)), _ => EndList());
         Machine.Define("item", (_, t) => Item(t));
+        Machine.Define("usecounter", (m, t) => _usedCounter = m.ReadText(t));
+        Machine.Define("makelabel", static (_, _) => { });
         DefineEnvironment("quote", _ => BeginQuote(0), _ => EndDisplayText());
         DefineEnvironment("quotation", _ => BeginQuote(1.5), _ => EndDisplayText());
-        DefineEnvironment("verse", _ => BeginQuote(0), _ => EndDisplayText());
+        DefineEnvironment("verse", _ => BeginVerse(), _ => EndDisplayText());
         DefineEnvironment("center", _ => BeginAligned(Alignment.Centre), _ => EndDisplayText());
         DefineEnvironment("flushleft", _ => BeginAligned(Alignment.Left), _ => EndDisplayText());
         DefineEnvironment("flushright", _ => BeginAligned(Alignment.Right), _ => EndDisplayText());
-        Machine.Define("centering", (m, _) => m.Assign(_alignment, Alignment.Centre));
-        Machine.Define("raggedright", (m, _) => m.Assign(_alignment, Alignment.Left));
-        Machine.Define("raggedleft", (m, _) => m.Assign(_alignment, Alignment.Right));
+        Machine.Define("centering", (m, _) => Align(Alignment.Centre));
+        Machine.Define("raggedright", (m, _) => Align(Alignment.Left));
+        Machine.Define("raggedleft", (m, _) => Align(Alignment.Right));
     }
 
-    private void BeginList(Token token, string kind)
+    private string _usedCounter = "";
+
+    private void Align(Alignment alignment)
     {
-        EndParagraph();
-        OpenFrame();
-        int depth = _lists.Count;
-        int own = _lists.Count(l => l.Kind == kind);
-        if (depth >= 6 || (kind != "description" && own >= 4))
+        Machine.Assign(_alignment, alignment);
+        Machine.Assign(_parIndent, default);
+    }
+
+    /// <summary>Defines an environment that is a list of one of the three kinds, under any name.</summary>
+    internal void DefineListKind(string name, string kind, int depth) =>
+        DefineEnvironment(name, t => BeginList(t, name, kind, depth, false), _ => EndList());
+
+    /// <summary>Defines an environment whose items run in the paragraph.</summary>
+    internal void DefineInlineList(string name, string kind) =>
+        DefineEnvironment(name, t => BeginList(t, name, kind, 4, true), _ => EndList());
+
+    private void BeginList(Token token, string name, string kind, int most, bool inline)
+    {
+        List<Token>? given = Machine.ReadOptional(token);
+        int depth = _lists.Count(l => !l.Setup.Inline);
+        int own = _lists.Count(l => l.Kind == name);
+        if (depth >= 6 || (kind != "description" && own >= most))
         {
-            Findings.Fix("list-too-deep", token.Position, token.Length, $"Lists of this kind go four deep; this is one more.",
+            Findings.Fix("list-too-deep", token.Position, token.Length, $"Lists of this kind go {(own >= most ? most : 6)} deep; this is one more.",
                 "End a list before this one, or use plain paragraphs.");
             own = Math.Min(own, 3);
         }
 
         string numeral = s_roman[Math.Min(own, 3)];
-        string counter = kind == "enumerate" ? "enum" + numeral : "";
-        string label = kind switch { "itemize" => "labelitem" + numeral, "enumerate" => "labelenum" + numeral, _ => "" };
-        if (counter.Length > 0)
+        bool standard = name is "itemize" or "enumerate" or "description" or "itemize*" or "enumerate*" or "description*" or "inparaenum" or "inparaitem"
+            or "compactenum" or "compactitem" or "compactdesc" or "asparaenum" or "asparaitem";
+        string counterName = kind == "enumerate" ? (standard ? "enum" : name) + numeral : "";
+        string labelName = kind switch { "itemize" => (standard ? "labelitem" : "label" + name) + numeral, "enumerate" => (standard ? "labelenum" : "label" + name) + numeral, _ => "" };
+        if (counterName.Length > 0 && Machine.Counter(counterName) is null)
         {
-            Machine.Assign(Machine.Counter(counter)!, 0, true);
+            Machine.NewCounter(counterName);
         }
 
-        double margin = s_listMargins[Math.Min(depth, 5)] * _style.Value.Size;
-        Machine.Assign(_leftMargin, _leftMargin.Value + margin);
-        Machine.Assign(_parIndent, default);
-        double space = s_listSpaces[Math.Min(depth, 5)] / 2;
-        Machine.Assign(_parSkip, Glue.Of(space, 1, 1));
-        Machine.Assign(_alignment, Alignment.Justified);
-        _lists.Push(new ListState(kind, counter, label, space));
+        var setup = new ListSetup
+        {
+            Counter = counterName,
+            Label = labelName.Length == 0 ? [] : [Token.Command(Machine.Symbol(Machine.IsDefined(labelName) ? labelName
+                : kind == "itemize" ? "labelitem" + numeral : "labelenum" + numeral), token.Position)],
+            Font = kind == "description" ? [Token.Command(Machine.Symbol("descriptionlabel"), token.Position)] : [],
+            Alignment = kind == "description" ? 'l' : 'r',
+            Inline = inline,
+        };
+        int level = Math.Min(depth, 5);
+        OpenList(token, name, setup, () =>
+        {
+            SetListMeasures(level, kind == "description" ? -Machine.NamedDimension("leftmargin" + ((string[])["i", "ii", "iii", "iv", "v", "vi"])[level]).Value.Points : 0);
+            List<ListedOption> options = ListedOption.Of(Machine, given);
+            if (ListOptions is { } apply)
+            {
+                return apply(kind, own + 1, setup, options, token);
+            }
+
+            if (options.Count > 0)
+            {
+                int at = options[0].Position >= 0 ? options[0].Position : token.Position;
+                Findings.Check("package-needed", at, options[0].Length, $"The list's option “{options[0].Key}” needs the package enumitem.",
+                    "Add \\usepackage{enumitem} to the preamble; until then it was passed over.", LoadRepair("enumitem"));
+            }
+
+            return setup;
+        }, name);
     }
+
+    private void SetListMeasures(int level, double itemIndent)
+    {
+        double scale = _style.Value.Size / 10;
+        double margin = Machine.NamedDimension("leftmargin" + ((string[])["i", "ii", "iii", "iv", "v", "vi"])[level]).Value.Points * scale;
+        Set("leftmargin", margin);
+        Set("rightmargin", 0);
+        Set("labelsep", 5 * scale);
+        Set("labelwidth", margin - (5 * scale));
+        Set("itemindent", itemIndent);
+        Set("listparindent", 0);
+        Machine.Assign(Machine.NamedGlue("topsep"), s_listSpaces[level]);
+        Machine.Assign(Machine.NamedGlue("itemsep"), s_itemSpaces[level]);
+        Machine.Assign(Machine.NamedGlue("parsep"), s_itemSpaces[level]);
+    }
+
+    internal void Set(string length, double points) => Machine.Assign(Machine.NamedDimension(length), Dimension.FromPoints(points));
+
+    internal double Get(string length) => Machine.NamedDimension(length).Value.Points;
+
+    private void BeginGeneralList(Token token)
+    {
+        List<Token> label = Machine.ReadArgument(token);
+        List<Token> declarations = Machine.ReadArgument(token);
+        var setup = new ListSetup { Label = label };
+        OpenList(token, "list", setup, () =>
+        {
+            SetListMeasures(Math.Min(_lists.Count, 5), 0);
+            _usedCounter = "";
+            Execute([.. declarations]);
+            string counter = _usedCounter;
+            return setup with
+            {
+                Counter = counter,
+                Font = Machine.Symbol("makelabel").Meaning.Value is BuiltInCommand ? [] : [Token.Command(Machine.Symbol("makelabel"), token.Position)],
+            };
+        });
+    }
+
+    private void OpenList(Token token, string name, ListSetup setup, Action measures) => OpenList(token, name, setup, () =>
+    {
+        measures();
+        return setup;
+    });
+
+    // The measures are read by a callback, since keys and declarations may change them inside the list's group.
+    private void OpenList(Token token, string name, ListSetup setup, Func<ListSetup> measures, string? resumeKey = null)
+    {
+        if (!_documentBegun && !CanPrint(token.Position))
+        {
+            return;
+        }
+
+        if (!setup.Inline)
+        {
+            EndParagraph();
+            OpenFrame();
+        }
+
+        Glue outer = _parSkip.Value;
+        setup = measures();
+        string counter = setup.Counter;
+        if (counter.Length > 0 && Machine.Counter(counter) is { } register)
+        {
+            Machine.Assign(register, setup.Resumes && resumeKey is not null ? _lastNumbers.GetValueOrDefault(resumeKey) : setup.Start - 1, true);
+        }
+
+        var state = new ListState(name, setup) { Around = Sum(Machine.NamedGlue("topsep").Value, outer) };
+        _lists.Push(state);
+        if (setup.Inline)
+        {
+            return;
+        }
+
+        Machine.Assign(_leftMargin, _leftMargin.Value + Get("leftmargin"));
+        Machine.Assign(_rightMargin, _rightMargin.Value + Get("rightmargin"));
+        Machine.Assign(_lineWidth, Dimension.FromPoints(LineWidth - Get("leftmargin") - Get("rightmargin")));
+        Machine.Assign(_parIndent, Machine.NamedDimension("listparindent").Value);
+        Machine.Assign(_parSkip, Machine.NamedGlue("parsep").Value);
+        Machine.Assign(_alignment, _alignment.Value is Alignment.Left ? Alignment.Left : Alignment.Justified);
+    }
+
+    private static Glue Sum(Glue a, Glue b) => new(
+        new(a.Width.Scaled + b.Width.Scaled), new(a.Stretch.Scaled + b.Stretch.Scaled), 0, new(a.Shrink.Scaled + b.Shrink.Scaled));
 
     private void EndList()
     {
-        if (_frames.Count < 2 || _lists.Count == 0)
+        if (_lists.Count == 0)
         {
             return;
         }
 
         ListState list = _lists.Pop();
+        if (list.Setup.Counter.Length > 0 && Machine.Counter(list.Setup.Counter) is { } counter)
+        {
+            _lastNumbers[list.Kind] = counter.Value;
+        }
+
+        if (list.Setup.Inline || _frames.Count < 2)
+        {
+            return;
+        }
+
         BlockFrame frame = CloseFrame();
-        AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = Glue.Of(list.ItemSpace * 2, 2, 2) });
+        AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = list.Around });
         _frames.Peek().Continues = true;
     }
 
     private void Item(Token token)
     {
-        List<Token>? own = Machine.ReadOptional(token);
-        if (_lists.Count == 0 || _frames.Peek().InlineOnly)
+        if (_lists.Count == 0 || (_frames.Peek().InlineOnly && !_lists.Peek().Setup.Inline))
         {
+            Machine.ReadOptional(token);
             Findings.Fix("item-outside-list", token.Position, token.Length, "\\item belongs in a list, and there is none here.",
                 "Put \\begin{itemize} before it and \\end{itemize} after the last one.");
             return;
         }
 
         ListState list = _lists.Peek();
-        EndParagraph();
-        BlockFrame frame = _frames.Peek();
-        if (list.Counter.Length > 0 && own is null)
+        ListSetup setup = list.Setup;
+        if (!setup.Inline)
         {
-            Machine.StepCounter(list.Counter, token);
-            List<Token> the = [.. Machine.Tokenize("\\the" + list.Counter + " ", token.Position)];
-            the.RemoveAll(t => t.Is(Category.Space));
-            string anchor = NewAnchor("item");
-            Machine.Assign(_currentLabel, new CurrentLabel("item", Machine.ExpandToText(the).Trim(), anchor));
+            EndParagraph();
         }
 
-        List<Token> tokens = own ?? [.. Machine.Tokenize("\\" + list.LabelMacro + " ", token.Position)];
-        if (own is null && list.LabelMacro.Length == 0)
+        List<Token>? own = Machine.ReadOptional(token);
+        string? anchor = null;
+        if (setup.Counter.Length > 0 && own is null)
         {
-            tokens = [];
+            Machine.StepCounter(setup.Counter, token);
+            anchor = NewAnchor("item");
+            List<Token> reference = setup.Reference is { } r ? [.. r] : [Token.Command(Machine.Symbol("p@" + setup.Counter), token.Position), TheOf(setup.Counter, token.Position)];
+            Machine.Assign(_currentLabel, new CurrentLabel(setup.Counter, Machine.ExpandToText(reference).Trim(), anchor));
         }
 
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
-        if (list.Kind == "description")
+        IReadOnlyList<Token> words = own ?? setup.Label;
+        List<Inline> label = BuildInlines(setup.Font.Count > 0 ? [.. setup.Font, .. Machine.Braced(words, token.Position)] : [.. words]);
+        Machine.EndGroup();
+        if (setup.Inline)
         {
-            Machine.Assign(_style, _style.Value with { Bold = true });
+            foreach (Inline inline in label)
+            {
+                AddInline(inline);
+            }
+
+            AddInline(new PenaltyInline(10_000));
+            Paragraph().Append(' ', token.Position, _style.Value);
+            Machine.SkipSpaces();
+            return;
         }
 
-        List<Inline> label = BuildInlines(tokens);
-        Machine.EndGroup();
+        BlockFrame frame = _frames.Peek();
         frame.Label = label;
-        frame.LabelSpace = list.Begun ? Glue.Of(list.ItemSpace * 1.5, 2, 1) : default;
+        frame.LabelLook = new LabelLook(Get("labelsep"), Get("labelwidth"), setup.Alignment, Get("itemindent"), setup.NextLine);
+        frame.LabelSpace = list.Begun ? Sum(Machine.NamedGlue("itemsep").Value, Machine.NamedGlue("parsep").Value) : default;
         list.Begun = true;
         frame.AfterHeading = false;
-        if (list.Counter.Length > 0 && own is null)
+        if (anchor is not null)
         {
-            Paragraph().Add(new AnchorInline(_currentLabel.Value!.Anchor));
+            Paragraph().Add(new AnchorInline(anchor));
         }
 
         Machine.SkipSpaces();
@@ -130,19 +341,32 @@ public sealed partial class DocumentBuilder
     {
         EndParagraph();
         OpenFrame();
-        double margin = 2.5 * _style.Value.Size;
-        Machine.Assign(_leftMargin, _leftMargin.Value + margin);
-        Machine.Assign(_rightMargin, _rightMargin.Value + margin);
+        Indent(2.5 * _style.Value.Size, 2.5 * _style.Value.Size);
         Machine.Assign(_parIndent, Dimension.FromPoints(indent * _style.Value.Size));
         Machine.Assign(_alignment, Alignment.Justified);
+    }
+
+    // Lines of verse that turn over stand in further; stanzas are paragraphs.
+    private void BeginVerse()
+    {
+        BeginQuote(0);
+        Machine.Assign(_alignment, Alignment.Left);
+        Machine.Assign(_parSkip, Glue.Of(6, 2));
+    }
+
+    /// <summary>Narrows the lines from here on by margins in points.</summary>
+    internal void Indent(double left, double right)
+    {
+        Machine.Assign(_leftMargin, _leftMargin.Value + left);
+        Machine.Assign(_rightMargin, _rightMargin.Value + right);
+        Machine.Assign(_lineWidth, Dimension.FromPoints(LineWidth - left - right));
     }
 
     private void BeginAligned(Alignment alignment)
     {
         EndParagraph();
         OpenFrame();
-        Machine.Assign(_alignment, alignment);
-        Machine.Assign(_parIndent, default);
+        Align(alignment);
     }
 
     private void EndDisplayText()

@@ -128,17 +128,7 @@ public sealed partial class DocumentBuilder
                 DefineMath(name, (_, u) => AddAtom(AtomClass.Operator, new WordNucleus(text), u, star ? Limits.Automatic : Limits.Never));
             }
         });
-        Machine.Define("numberwithin", (m, t) =>
-        {
-            string counter = m.ReadText(t);
-            string within = m.ReadText(t);
-            if (m.FindCounter(counter, t) is not null && m.FindCounter(within, t) is not null)
-            {
-                m.ResetWith(counter, within);
-                m.DefineNumber(counter, $"\\the{within}.\\arabic{{{counter}}}");
-            }
-        });
-        Machine.Define("eqref", (_, t) => Reference(t, ReferenceKind.Number, true));
+        Machine.LoadDefinitions("\\def\\eqref#1{\\textup{(\\ref{#1})}}");
         DefineMath("notag", static (_, _) => { });
         DefineEnvironment("equation*", t => Display(t, () => ReadMathList(MathEnd.Cell, t), false));
         foreach (string name in (string[])["align", "gather"])
@@ -264,8 +254,7 @@ public sealed partial class DocumentBuilder
         Machine.StepCounter("equation", token);
         string anchor = StartLabel("equation", token);
         _equations.Add(new Equation(_currentLabel.Value!.Number ?? "", anchor, token.Position));
-        List<Token> the = [.. Machine.Tokenize("(\\theequation )", token.Position)];
-        the.RemoveAll(t => t.Is(Category.Space));
+        List<Token> the = [Token.Character('(', Category.Other, token.Position), TheOf("equation", token.Position), Token.Character(')', Category.Other, token.Position)];
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
         Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
         List<Inline> number = BuildInlines(the);
@@ -296,7 +285,10 @@ public sealed partial class DocumentBuilder
             IsAligned = aligned,
             Style = _style.Value,
             Paragraph = ParagraphStyleNow(0),
+            NumbersLeft = NumbersLeft,
+            LeftIndent = DisplaysLeft ? _mathIndent.Value.Points : null,
         });
+        AddLateAnchors();
         frame.Continues = true;
         frame.AfterHeading = false;
         Machine.SkipSpaces();

@@ -11,10 +11,20 @@ public sealed partial class DocumentBuilder
     private const double Millimetre = Inch / 25.4;
     private double _paperWidth = 8.5 * Inch;
     private double _paperHeight = 11 * Inch;
-    private string _pageStyle = "plain";
 
     /// <summary>Whether both sides of the paper are printed.</summary>
-    public bool TwoSided { get; private set; }
+    public bool TwoSided { get; internal set; }
+
+    /// <summary>Whether over-full lines are marked and pictures shown as frames.</summary>
+    internal bool IsDraft { get; set; }
+
+    /// <summary>Whether numbers of equations stand at the left (<c>leqno</c>).</summary>
+    internal bool NumbersLeft { get; set; }
+
+    /// <summary>Whether displays stand at a fixed distance from the left (<c>fleqn</c>).</summary>
+    internal bool DisplaysLeft { get; set; }
+
+    private Scoped<Dimension> _mathIndent = null!;
 
     /// <summary>Margins that a package asked for, in points; null leaves the class's own.</summary>
     internal (double? Left, double? Right, double? Top, double? Bottom)? Margins { get; set; }
@@ -25,49 +35,116 @@ public sealed partial class DocumentBuilder
     private void DefinePages()
     {
         foreach (string name in (string[])[
-            "paperwidth", "paperheight", "textwidth", "textheight", "linewidth", "columnwidth", "hsize", "oddsidemargin",
-            "evensidemargin", "topmargin", "headheight", "headsep", "footskip", "topskip", "marginparwidth", "marginparsep"])
+            "paperwidth", "paperheight", "textwidth", "textheight", "columnwidth", "hsize", "vsize", "oddsidemargin", "evensidemargin",
+            "topmargin", "headheight", "headsep", "footskip", "topskip", "marginparwidth", "marginparsep", "marginparpush", "columnsep",
+            "columnseprule", "hoffset", "voffset", "maxdepth", "overfullrule"])
         {
-            Machine.NamedDimension(name, Dimension.FromPoints(name switch { "headheight" => 12, "headsep" => 25, "footskip" => 30, "topskip" => 10, _ => 0 }));
+            Machine.NamedDimension(name, Dimension.FromPoints(name switch
+            {
+                "headheight" => 12, "headsep" => 25, "footskip" => 30, "topskip" => 10, "columnsep" => 10, "marginparsep" => 11, "marginparpush" => 5, _ => 0,
+            }));
         }
 
-        Machine.Define("newpage", (_, _) => AddBlock(new PageBreakBlock(PageEnd.New)));
-        Machine.Define("clearpage", (_, _) => AddBlock(new PageBreakBlock(PageEnd.Clear)));
-        Machine.Define("cleardoublepage", (_, _) => AddBlock(new PageBreakBlock(PageEnd.ClearDouble)));
-        Machine.Define("pagebreak", (m, t) =>
+        foreach (string name in (string[])["pdfpagewidth", "pdfpageheight"])
         {
-            m.ReadOptional(t);
-            AddBlock(new PageBreakBlock(PageEnd.New));
-        });
-        Machine.Define("nopagebreak", (m, t) =>
-        {
-            m.ReadOptional(t);
-            AddBlock(new PenaltyBlock(10000));
-        });
-        Machine.Define("pagestyle", (m, t) =>
-        {
-            string style = m.ReadText(t);
-            if (style is not ("plain" or "empty" or "headings"))
-            {
-                Findings.Check("unknown-page-style", t.Position, t.Length, $"There is no page style “{style}” here.",
-                    "Available: plain, empty, headings.");
-                return;
-            }
+            Machine.DefineMeaning(name, Machine.Symbol(name == "pdfpagewidth" ? "paperwidth" : "paperheight").Meaning.Value!);
+        }
 
-            _pageStyle = _documentBegun ? _pageStyle : style;
-            AddBlock(new PageStyleBlock { Style = style });
-        });
-        Machine.Define("thispagestyle", (m, t) => AddBlock(new PageStyleBlock { ThisPage = m.ReadText(t) }));
-        Machine.Define("pagenumbering", (m, t) =>
+        _mathIndent = Machine.NamedDimension("mathindent", Dimension.FromPoints(25));
+        // Floats keep their standard distances; a preamble may set these without effect on where words stand.
+        foreach (string name in (string[])["floatsep", "textfloatsep", "intextsep", "dblfloatsep", "dbltextfloatsep", "abovedisplayskip",
+            "belowdisplayskip", "abovedisplayshortskip", "belowdisplayshortskip", "abovecaptionskip", "belowcaptionskip", "jot"])
         {
-            string numbering = m.ReadText(t);
-            AddBlock(new PageStyleBlock { Numbering = numbering, Number = 1 });
+            Machine.NamedGlue(name, Glue.Of(10, 2, 2));
+        }
+
+        foreach (string name in (string[])["pretolerance", "hyphenpenalty", "exhyphenpenalty", "brokenpenalty", "displaywidowpenalty", "interlinepenalty",
+            "predisplaypenalty", "postdisplaypenalty", "interfootnotelinepenalty", "floatingpenalty", "linepenalty", "hbadness", "vbadness",
+            "doublehyphendemerits", "finalhyphendemerits", "adjdemerits", "looseness", "language", "lefthyphenmin", "righthyphenmin", "tracingonline",
+            "tracingmacros", "showboxdepth", "showboxbreadth", "errorcontextlines", "maxdeadcycles", "pdfoutput", "pdfcompresslevel", "pdfminorversion",
+            "binoppenalty", "relpenalty", "escapechar", "endlinechar", "newlinechar", "mag", "hangafter", "time", "day", "month", "year", "fam"])
+        {
+            Machine.NamedCount(name);
+        }
+
+        foreach (string name in (string[])["hfuzz", "vfuzz", "parfillskip", "splittopskip", "prevdepth", "lineskiplimit", "spaceskip", "xspaceskip", "mathsurround",
+            "delimitershortfall", "nulldelimiterspace", "scriptspace", "arraycolsep", "tabcolsep", "arrayrulewidth", "doublerulesep"])
+        {
+            Machine.NamedGlue(name);
+        }
+
+        foreach ((string name, int value) in (ReadOnlySpan<(string, int)>)[
+            ("year", _options.Today.Year), ("month", _options.Today.Month), ("day", _options.Today.Day), ("time", 720), ("escapechar", 92), ("mag", 1000)])
+        {
+            Machine.Assign(Machine.NamedCount(name), value);
+        }
+
+        foreach (string name in (string[])["topnumber", "bottomnumber", "totalnumber", "dbltopnumber"])
+        {
+            Machine.NewCounter(name);
+        }
+
+        foreach (string name in (string[])["topfraction", "bottomfraction", "textfraction", "floatpagefraction", "dbltopfraction", "dblfloatpagefraction"])
+        {
+            Machine.DefineMacro(name, "0.7");
+        }
+
+        Machine.Define("newpage", (_, _) => BreakPage(PageEnd.New));
+        Machine.DefineMeaning("eject", Machine.Symbol("newpage").Meaning.Value!);
+        Machine.Define("clearpage", (_, _) => BreakPage(PageEnd.Clear));
+        Machine.Define("cleardoublepage", (_, _) => BreakPage(PageEnd.ClearDouble));
+        Machine.Define("pagebreak", (m, t) => PageEndWish(-Urgency(m.ReadOptionalText(t))));
+        Machine.Define("nopagebreak", (m, t) => PageEndWish(Urgency(m.ReadOptionalText(t))));
+        Machine.Define("enlargethispage", (m, t) =>
+        {
+            m.TakeStar();
+            m.ReadArgument(t);
         });
+        Machine.Define("twocolumn", (m, t) =>
+        {
+            List<Token>? across = m.ReadOptional(t);
+            BreakPage(PageEnd.Clear);
+            m.Push(across ?? []);
+        });
+        Machine.Define("onecolumn", (_, _) => BreakPage(PageEnd.Clear));
         Machine.Define("raggedbottom", (_, _) => _flushBottom = false);
         Machine.Define("flushbottom", (_, _) => _flushBottom = true);
-        Machine.Define("onehalfspacing", (m, _) => m.Assign(_spread, 1.25));
-        Machine.Define("doublespacing", (m, _) => m.Assign(_spread, 1.667));
-        Machine.Define("singlespacing", (m, _) => m.Assign(_spread, 1));
+    }
+
+    // In a paragraph the page ends after it, since lines are made when it is whole.
+    private void BreakPage(PageEnd end)
+    {
+        if (_frames.Peek().InlineOnly)
+        {
+            return;
+        }
+
+        AddBlock(new PageBreakBlock(end));
+    }
+
+    private void PageEndWish(int penalty)
+    {
+        if (_frames.Peek().InlineOnly)
+        {
+            return;
+        }
+
+        Block wish = penalty <= -10_000 ? new PageBreakBlock(PageEnd.New) : new PenaltyBlock(penalty);
+        if (_frames.Peek().Paragraph is { HasContent: true })
+        {
+            _frames.Peek().AfterParagraph.Add(wish);
+        }
+        else
+        {
+            AddBlock(wish);
+        }
+    }
+
+    /// <summary>Sets the factor by which baselines stand further apart.</summary>
+    internal void SetSpread(double factor)
+    {
+        Machine.Assign(_spread, factor);
+        Machine.Assign(Machine.NamedDimension("baselineskip"), Dimension.FromPoints(_leading.Value * factor));
     }
 
     private bool? _flushBottom;
@@ -145,6 +222,8 @@ public sealed partial class DocumentBuilder
             HeadSeparation = headSeparation,
             FootSkip = footSkip,
             TopSkip = size,
+            MarginWidth = Math.Max(20, Math.Min(Math.Max(left, right), 140) - 25),
+            MarginSeparation = Machine.NamedDimension("marginparsep").Value.Points,
         };
     }
 
@@ -160,22 +239,36 @@ public sealed partial class DocumentBuilder
         string spread = Machine.ExpandToText([Token.Command(Machine.Symbol("baselinestretch"), PositionTable.None)]);
         if (spread != "1" && double.TryParse(spread, NumberStyles.Float, CultureInfo.InvariantCulture, out double factor) && factor is > 0 and < 10)
         {
-            Machine.Assign(_spread, factor, true);
+            SetSpread(factor);
         }
 
         foreach ((string name, double value) in (ReadOnlySpan<(string, double)>)[
             ("paperwidth", _geometry.PaperWidth), ("paperheight", _geometry.PaperHeight), ("textwidth", _geometry.TextWidth),
             ("textheight", _geometry.TextHeight), ("linewidth", _geometry.TextWidth), ("columnwidth", _geometry.TextWidth),
-            ("hsize", _geometry.TextWidth), ("oddsidemargin", _geometry.OddLeft - Inch)])
+            ("hsize", _geometry.TextWidth), ("oddsidemargin", _geometry.OddLeft - Inch), ("evensidemargin", _geometry.EvenLeft - Inch),
+            ("marginparwidth", _geometry.MarginWidth)])
         {
             Machine.Assign(Machine.NamedDimension(name), Dimension.FromPoints(value), true);
         }
 
+        CheckPackages();
+        foreach (Action action in _whenDocumentBegins)
+        {
+            action();
+        }
+
+        Execute([.. _atBeginDocument]);
+        // What hooks print into nothing stays away; the document begins here.
         _documentBegun = true;
+        _numbering = NumberingNow();
+        SetPageStyle();
     }
 
-    private void EndDocument(Token token)
+    private PageNumbering _numbering = new("arabic");
+
+    private void EndDocument()
     {
+        Execute([.. _atEndDocument]);
         EndParagraph();
         _documentEnded = true;
         foreach (Group group in Machine.Groups.Reverse())
@@ -183,35 +276,32 @@ public sealed partial class DocumentBuilder
             ReportUnclosed(group);
         }
 
-        string rest = Machine.InnermostLexer?.Rest() ?? "";
-        if (rest.Length > 0 && !rest.StartsWith('%'))
+        while (Machine.Groups.Count > 0)
         {
-            Findings.Check("text-after-end", Machine.InnermostLexer!.Position, 1, "Text after \\end{document} isn't printed.",
-                "Move it up, or delete it.");
+            CloseInnermost();
         }
 
+        ReportTextAfterEnd();
         Machine.DropAllInput();
+    }
+
+    private void ReportTextAfterEnd()
+    {
+        string rest = Machine.InnermostLexer?.Rest() ?? "";
+        string[] lines = rest.Split('\n');
+        int line = Array.FindIndex(lines, l => l.Trim().Length > 0 && !l.TrimStart().StartsWith('%'));
+        if (line >= 0)
+        {
+            Findings.Check("text-after-end", Machine.InnermostLexer!.RestPosition + lines.Take(line).Sum(l => l.Length + 1), 1,
+                "Text after \\end{document} isn't printed.", "Move it up, or delete it.");
+        }
     }
 
     private Document MakeDocument(List<Block> blocks)
     {
         (double size, double leading) = TypeSizes.Of("normalsize", BasicSize);
-        foreach (LabelUse use in _labelUses)
-        {
-            if (!_labels.ContainsKey(use.Key) && use.Key.StartsWith("source ", StringComparison.Ordinal))
-            {
-                string? likely = NearestName.Find(use.Key[7..], _sourceKeys);
-                Findings.Fix("missing-source", use.Position, use.Length, $"There is no source “{use.Key[7..]}”.",
-                    likely is null ? "Check its key, or add it to the .bib part. Until then ?? is printed." : $"Did you mean “{likely}”?");
-            }
-            else if (!_labels.ContainsKey(use.Key))
-            {
-                string? near = NearestName.Find(use.Key, _labels.Keys);
-                Findings.Fix("missing-label", use.Position, use.Length, $"There is no label “{use.Key}”.",
-                    near is null ? "Put \\label{" + use.Key + "} where it should lead. Until then ?? is printed." : $"Did you mean “{near}”?");
-            }
-        }
-
+        CheckLabels();
+        CheckPartHeadings();
         return new Document
         {
             Blocks = blocks,
@@ -219,7 +309,11 @@ public sealed partial class DocumentBuilder
             Class = Class.Name,
             TwoSided = TwoSided,
             FlushBottom = _flushBottom ?? TwoSided,
-            PageStyle = _pageStyle,
+            PageStyle = new PageStyle { Name = "empty" },
+            Numbering = _numbering,
+            FirstPage = _firstPage,
+            IsDraft = IsDraft,
+            Hyphenation = _hyphenation,
             BodyStyle = new TextStyle(FontFamily.Roman, false, FontShape.Upright, size),
             Leading = leading,
             Typeface = Typeface,
@@ -231,8 +325,8 @@ public sealed partial class DocumentBuilder
             Citations = _citations,
             Sources = _sources,
             Footnotes = _footnotes,
-            Title = _pdfTitle ?? (_title is null ? "" : PlainText.Of(BuildInlines(WithoutNotes(_title)))),
-            Author = _pdfAuthor ?? (_author is null ? "" : PlainText.Of(BuildInlines(WithoutNotes(_author)))),
+            Title = _pdfTitle ?? PlainText.Of(BuildInlines(WithoutNotes(Kept("@title") ?? []))),
+            Author = _pdfAuthor ?? PlainText.Of(BuildInlines(WithoutNotes(Kept("@author") ?? []))),
         };
     }
 
@@ -249,30 +343,5 @@ public sealed partial class DocumentBuilder
         {
             _pdfAuthor = value;
         }
-    }
-
-    private static List<Token> WithoutNotes(List<Token> tokens)
-    {
-        var result = new List<Token>();
-        for (int i = 0; i < tokens.Count; i++)
-        {
-            if (!tokens[i].IsCommand("thanks") && !tokens[i].IsCommand("footnote"))
-            {
-                result.Add(tokens[i]);
-                continue;
-            }
-
-            int depth = 0;
-            for (i++; i < tokens.Count; i++)
-            {
-                depth += tokens[i].Is(Category.BeginGroup) ? 1 : tokens[i].Is(Category.EndGroup) ? -1 : 0;
-                if (depth == 0)
-                {
-                    break;
-                }
-            }
-        }
-
-        return result;
     }
 }

@@ -3,49 +3,77 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// Labels, references, footnotes, links.
+// Labels and references. Numbers are known when all has been read, pages when they are made.
 public sealed partial class DocumentBuilder
 {
     private readonly Dictionary<string, Label> _labels = new(StringComparer.Ordinal);
     private readonly List<LabelUse> _labelUses = [];
-    private int _footnotes;
+    private readonly List<Action> _deferred = [];
+
+    /// <summary>Labels read so far, by key.</summary>
+    internal IReadOnlyDictionary<string, Label> Labels => _labels;
+
+    /// <summary>Colour of references; set by packages.</summary>
+    internal int? ReferenceColour { get; set; }
 
     private void DefineReferences()
     {
-        Machine.Define("label", (m, t) => ReadLabel(t));
-        Machine.Define("ref", (m, t) => Reference(t, ReferenceKind.Number, false));
-        Machine.Define("pageref", (m, t) => Reference(t, ReferenceKind.Page, false));
+        Machine.Define("label", (_, t) => ReadLabel(t));
+        Machine.Define("ref", (_, t) => Reference(t, ReferenceKind.Number));
+        Machine.Define("pageref", (_, t) => Reference(t, ReferenceKind.Page));
         Machine.Define("refstepcounter", (m, t) =>
         {
             string name = m.ReadText(t);
             m.StepCounter(name, t);
-            StartLabel(name, t);
+            if (m.Counter(name) is not null)
+            {
+                AddInlineAnchor(StartLabel(name, t));
+            }
         });
-        Machine.Define("footnote", (_, t) => Footnote(t));
-        Machine.Define("footnotemark", (m, t) =>
-        {
-            List<Inline> mark = FootnoteNumber(t, m.ReadOptional(t));
-            AddInline(new NoteInline(mark, null, t.Position));
-        });
-        Machine.Define("footnotetext", (m, t) =>
-        {
-            List<Inline> mark = m.ReadOptional(t) is { } number ? Raised(number) : Raised(TheFootnote(t));
-            AddInline(new NoteInline(mark, FootnoteBody(m.ReadArgument(t)), t.Position) { PrintsMark = false });
-        });
+        Machine.Define("@currentlabel", (_, t) => AddText(_currentLabel.Value?.Number ?? "", t.Position));
     }
 
-    /// <summary>Makes what <c>\label</c> names from here on.</summary>
-    private string StartLabel(string counter, Token token)
+    /// <summary>Adds a place that references lead to, without beginning a paragraph.</summary>
+    internal void AddInlineAnchor(string anchor)
     {
-        List<Token> the = [.. Machine.Tokenize("\\the" + counter + " ", token.Position)];
-        the.RemoveAll(t => t.Is(Category.Space));
+        if (!_documentBegun)
+        {
+            return;
+        }
+
+        if (_math is not null)
+        {
+            _anchorsAfterFormula.Add(anchor);
+        }
+        else if (_frames.Peek().Paragraph is { } paragraph)
+        {
+            paragraph.Add(new AnchorInline(anchor));
+        }
+        else
+        {
+            _frames.Peek().Blocks.Add(new AnchorBlock(anchor));
+        }
+    }
+
+    private readonly List<string> _anchorsAfterFormula = [];
+
+    /// <summary>Makes what <c>\label</c> names from here on; returns the anchor.</summary>
+    internal string StartLabel(string counter, Token token, IReadOnlyList<Inline>? title = null, string? kind = null)
+    {
         string anchor = NewAnchor(counter);
-        Machine.Assign(_currentLabel, new CurrentLabel(counter, Machine.ExpandToText(the).Trim(), anchor));
+        List<Token> number = [TheOf(counter, token.Position)];
+        if (Machine.IsDefined("p@" + counter))
+        {
+            number.Insert(0, Token.Command(Machine.Symbol("p@" + counter), token.Position));
+        }
+
+        Machine.Assign(_currentLabel, new CurrentLabel(kind ?? counter, Machine.ExpandToText(number).Trim(), anchor) { Title = title ?? [] });
         return anchor;
     }
 
     private void ReadLabel(Token token)
     {
+        Machine.ReadOptional(token);
         List<Token> argument = Machine.ReadArgument(token);
         string key = Machine.ExpandToText(argument).Trim();
         int length = NameLength(token, argument);
@@ -57,7 +85,7 @@ public sealed partial class DocumentBuilder
         CurrentLabel current = _currentLabel.Value ?? new CurrentLabel("page", null, NewAnchor("page"));
         if (_currentLabel.Value is null)
         {
-            AddInline(new AnchorInline(current.Anchor));
+            AddInlineAnchor(current.Anchor);
         }
 
         if (_labels.TryGetValue(key, out Label? other))
@@ -68,91 +96,120 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        if (_floatKind.Value.Length > 0 && current.Kind != _floatKind.Value && _math is null)
+        if (_float.Value is { } kind && current.Kind != kind.Name && _math is null && !current.Kind.StartsWith("sub", StringComparison.Ordinal)
+            && current.Kind is not ("equation" or "footnote") && !_lists.Any(l => l.Setup.Counter == current.Kind))
         {
             Findings.Check("label-before-caption", token.Position, length,
                 $"The label “{key}” stands before its \\caption, so it gets the section's number.",
                 "Put \\label after \\caption.");
         }
 
-        _labels.Add(key, new Label(key, current.Kind, current.Number, current.Anchor, token.Position, length));
+        _labels.Add(key, new Label(key, current.Kind, current.Number, current.Anchor, token.Position, length, current.Title));
     }
 
-    private void Reference(Token token, ReferenceKind kind, bool parentheses)
+    private void Reference(Token token, ReferenceKind kind)
     {
-        Machine.TakeStar();
+        bool star = Machine.TakeStar();
         List<Token> argument = Machine.ReadArgument(token);
         string key = Machine.ExpandToText(argument).Trim();
         int length = NameLength(token, argument);
-        _labelUses.Add(new LabelUse(key, token.Position, length));
-        var reference = new ReferenceInline(key, kind, _style.Value, token.Position, length);
-        if (parentheses)
-        {
-            AddText("(", token.Position);
-        }
-
-        AddInline(reference);
-        if (parentheses)
-        {
-            AddText(")", token.Position);
-        }
+        UseLabel(key, token.Position, length);
+        AddReference(new ReferenceInline(key, kind, ReferenceStyle(), token.Position, length), token);
+        _ = star;
     }
 
-    private void Footnote(Token token)
-    {
-        List<Inline> mark = FootnoteNumber(token, Machine.ReadOptional(token));
-        List<Token> text = Machine.ReadArgument(token);
-        AddInline(new NoteInline(mark, FootnoteBody(text), token.Position));
-    }
+    private TextStyle ReferenceStyle() => ReferenceColour is { } colour ? _style.Value with { Colour = colour } : _style.Value;
 
-    private List<Inline> FootnoteNumber(Token token, List<Token>? given)
-    {
-        if (given is not null)
-        {
-            return Raised(given);
-        }
+    // In a formula a reference is text.
+    private void AddReference(Inline reference, Token token) => AddBoxed(reference, token);
 
-        Machine.StepCounter("footnote", token);
-        List<Token> the = TheFootnote(token);
-        return Raised(the);
-    }
+    /// <summary>Notes that a label is referred to.</summary>
+    internal void UseLabel(string key, int position, int length) => _labelUses.Add(new LabelUse(key, position, length));
 
-    private List<Token> TheFootnote(Token token)
-    {
-        List<Token> the = [.. Machine.Tokenize("\\thefootnote ", token.Position)];
-        the.RemoveAll(t => t.Is(Category.Space));
-        return the;
-    }
+    /// <summary>A reference to a label's number or page, in the present style.</summary>
+    internal ReferenceInline MakeReference(string key, ReferenceKind kind, Token token) => new(key, kind, ReferenceStyle(), token.Position, token.Length);
 
-    private List<Inline> Raised(List<Token> tokens)
+    /// <summary>Text that is made when all labels are known, in the present style.</summary>
+    internal DeferredInline Defer(Func<IReadOnlyList<Inline>> make)
     {
-        Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
+        var inline = new DeferredInline();
         TextStyle style = _style.Value;
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, style.Size * 0.7, 0.36 * style.Size));
-        List<Inline> result = BuildInlines(tokens);
-        Machine.EndGroup();
-        return result;
+        _deferred.Add(() =>
+        {
+            Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
+            Machine.Assign(_style, style);
+            inline.Content = make();
+            Machine.EndGroup();
+        });
+        return inline;
     }
 
-    private List<Block> FootnoteBody(List<Token> text)
+    private void ResolveDeferred()
     {
-        _footnotes++;
-        Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
-        SetSize("footnotesize");
-        Machine.Assign(_leftMargin, 0);
-        Machine.Assign(_rightMargin, 0);
-        Machine.Assign(_alignment, Alignment.Justified);
-        Machine.Assign(_parSkip, default);
-        Machine.Assign(_spread, 1);
-        Machine.Assign(_parIndent, Dimension.FromPoints(_style.Value.Size));
-        List<Block> body = BuildBlocks(text);
-        if (body.Count == 0)
+        foreach (Action make in _deferred)
         {
-            body.Add(new ParagraphBlock([], ParagraphStyleNow(_style.Value.Size)));
+            make();
+        }
+    }
+
+    /// <summary>A text in the present style.</summary>
+    internal TextRun MakeText(string text, int position) => new(text, [.. Enumerable.Repeat(position, text.Length)], _style.Value);
+
+    // What is wrong with labels and references is known at the end.
+    private void CheckLabels()
+    {
+        foreach (LabelUse use in _labelUses)
+        {
+            if (_labels.ContainsKey(use.Key))
+            {
+                continue;
+            }
+
+            if (use.Key.StartsWith("source ", StringComparison.Ordinal))
+            {
+                string? likely = NearestName.Find(use.Key[7..], _sourceKeys);
+                Findings.Fix("missing-source", use.Position, use.Length, $"There is no source “{use.Key[7..]}”.",
+                    likely is null ? "Check its key, or add it to the .bib part. Until then ?? is printed." : $"Did you mean “{likely}”?",
+                    KeyRepair(use, use.Key[7..], likely));
+            }
+            else
+            {
+                string? near = NearestName.Find(use.Key, _labels.Keys.Where(k => !k.StartsWith("source ", StringComparison.Ordinal)));
+                Findings.Fix("missing-label", use.Position, use.Length, $"There is no label “{use.Key}”.",
+                    near is null ? "Put \\label{" + use.Key + "} where it should lead. Until then ?? is printed." : $"Did you mean “{near}”?",
+                    KeyRepair(use, use.Key, near));
+            }
         }
 
-        Machine.EndGroup();
-        return body;
+        var used = _labelUses.Select(u => u.Key).ToHashSet(StringComparer.Ordinal);
+        foreach (Label label in _labels.Values.OrderBy(l => l.Position))
+        {
+            if (used.Contains(label.Key) || label.Kind == "source")
+            {
+                continue;
+            }
+
+            if (label.Kind is "figure" or "table")
+            {
+                Findings.Check("float-not-mentioned", label.Position, label.Length, $"The text never refers to this {label.Kind} (“{label.Key}”).",
+                    $"Refer to it with \\ref{{{label.Key}}}, so that readers look at it; journals ask for it.");
+            }
+            else
+            {
+                Findings.Check("unused-label", label.Position, label.Length, $"The label “{label.Key}” is never referred to.",
+                    "Delete it, or refer to it.", new Repair(label.Position, label.Length, ""));
+            }
+        }
+    }
+
+    private Repair? KeyRepair(LabelUse use, string key, string? near)
+    {
+        if (near is null || Machine.Positions.Resolve(use.Position) is not { } place)
+        {
+            return null;
+        }
+
+        int at = place.Part.Text.IndexOf(key, place.Offset, StringComparison.Ordinal);
+        return at >= 0 && at < place.Offset + use.Length + key.Length ? new Repair(use.Position - place.Offset + at, key.Length, near) : null;
     }
 }

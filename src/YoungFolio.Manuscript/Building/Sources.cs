@@ -69,12 +69,7 @@ public sealed partial class DocumentBuilder
             Machine.NewCounter("source");
             string level = Class.HasChapters ? "chapter" : "section";
             string name = Class.HasChapters ? "bibname" : "refname";
-            List<Token> heading = [.. Machine.Tokenize($"\\{level}*{{\\{name} }}", t.Position)];
-            foreach (Block block in BuildBlocks(heading))
-            {
-                AddBlock(block);
-            }
-
+            Execute([.. InternalTokens($"\\{level}*{{\\{name} }}\\@mkboth{{\\{name} }}{{\\{name} }}").Select(u => u.At(t.Position))]);
             OpenFrame();
             Machine.Assign(_leftMargin, 2.2 * _style.Value.Size);
             Machine.Assign(_parSkip, Glue.Of(4, 2, 1));
@@ -109,10 +104,10 @@ public sealed partial class DocumentBuilder
             string anchor = NewAnchor("source");
             List<Inline> label = BuildInlines(own ?? [.. m.Tokenize("\\arabic{source}", t.Position)]);
             string text = PlainText.Of(label);
-            _labels["source " + key] = new Label("source " + key, "source", text, anchor, t.Position, NameLength(t, argument));
+            _labels["source " + key] = new Label("source " + key, "source", text, anchor, t.Position, NameLength(t, argument), []);
             _sources.Add(new PrintedSource(key, text, _sourceTexts.GetValueOrDefault(key, "")));
-            TextStyle style = _style.Value;
-            _frames.Peek().Label = [new TextRun("[", [t.Position], style), .. label, new TextRun("]", [t.Position], style)];
+            _frames.Peek().Label = BuildInlines([Token.Command(m.Symbol("@biblabel"), t.Position), .. Machine.Braced(own ?? [.. m.Tokenize("\\arabic{source}", t.Position)], t.Position)]);
+            _frames.Peek().LabelLook = LabelLook.Standard;
             _frames.Peek().LabelSpace = _parSkip.Value;
             Paragraph().Add(new AnchorInline(anchor));
             m.SkipSpaces();
@@ -169,18 +164,37 @@ public sealed partial class DocumentBuilder
     internal void DefineAddresses()
     {
         Machine.Define("url", (m, t) => Address(t));
-        Machine.Define("nolinkurl", (m, t) => Address(t));
+        Machine.Define("nolinkurl", (m, t) => Address(t, false));
+        Machine.Define("path", (m, t) => Address(t, false));
+        Machine.Define("urlstyle", (m, t) => AddressFamily = m.ReadText(t) switch { "rm" => FontFamily.Roman, "sf" => FontFamily.Sans, "same" => null, _ => FontFamily.Mono });
         Machine.Define("href", (m, t) =>
         {
             string target = RawArgument(t);
-            AddInline(new LinkInline(BuildInlines(m.ReadArgument(t)), target, true));
+            AddInline(new LinkInline(WithColour(AddressColour, () => BuildInlines(m.ReadArgument(t))), target, true));
         });
     }
 
-    private void Address(Token token)
+    /// <summary>Colour of addresses; set by packages.</summary>
+    internal int? AddressColour { get; set; }
+
+    /// <summary>Family of addresses (<c>\urlstyle</c>).</summary>
+    internal FontFamily? AddressFamily { get; set; } = FontFamily.Mono;
+
+    /// <summary>Builds text in a colour; null leaves the present one.</summary>
+    internal List<Inline> WithColour(int? colour, Func<List<Inline>> build)
+    {
+        Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
+        Machine.Assign(_style, _style.Value with { Colour = colour ?? _style.Value.Colour });
+        List<Inline> result = build();
+        Machine.EndGroup();
+        return result;
+    }
+
+    /// <summary>Sets an address that may break after its signs, leading outside unless it is only shown.</summary>
+    internal void Address(Token token, bool links = true)
     {
         string address = RawArgument(token);
-        TextStyle style = _style.Value with { Family = FontFamily.Mono };
+        TextStyle style = _style.Value with { Family = AddressFamily ?? _style.Value.Family, Colour = AddressColour ?? _style.Value.Colour };
         var content = new List<Inline>();
         int start = 0;
         for (int i = 0; i < address.Length; i++)
@@ -195,18 +209,28 @@ public sealed partial class DocumentBuilder
             }
         }
 
-        AddInline(new LinkInline(content, address, true));
+        if (links)
+        {
+            AddInline(new LinkInline(content, address, true));
+            return;
+        }
+
+        foreach (Inline inline in content)
+        {
+            AddInline(inline);
+        }
     }
 
     // An address's signs mean nothing: % and # and _ are read as they stand.
-    private string RawArgument(Token token)
+    internal string RawArgument(Token token)
     {
-        if (Machine.DirectLexer is { } lexer && lexer.PeekRaw() == '{')
+        if (Machine.DirectLexer is { } lexer && lexer.PeekRaw() is '{' or '|' or '!')
         {
-            lexer.TakeRaw();
-            return lexer.TakeRawUntil("}")?.Trim() ?? "";
+            string text = RawDelimited(token, lexer, out _)?.Trim() ?? "";
+            return text.Replace("\\%", "%", StringComparison.Ordinal).Replace("\\#", "#", StringComparison.Ordinal).Replace("\\_", "_", StringComparison.Ordinal);
         }
 
-        return Machine.ReadText(token);
+        return Machine.ExpandToText(Machine.ReadArgument(token).ConvertAll(t => t.Category is Category.Comment or Category.Parameter or Category.Subscript
+            ? Token.Character(t.Code, Category.Other, t.Position) : t)).Trim();
     }
 }

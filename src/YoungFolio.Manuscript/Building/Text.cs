@@ -9,6 +9,14 @@ namespace YoungFolio.Manuscript.Building;
 public sealed partial class DocumentBuilder
 {
     private bool _noIndent;
+    private bool _indentsFirst;
+    private Scoped<Token[]> _everyPar = null!;
+    private Scoped<Dimension> _hangIndent = null!;
+    private Scoped<int> _hangAfter = null!;
+    private Scoped<int> _clubPenalty = null!;
+    private Scoped<int> _widowPenalty = null!;
+    private readonly Scoped<IReadOnlyList<(double Indent, double Length)>?> _parShape = new(null);
+    private readonly Dictionary<string, int[]> _hyphenation = new(StringComparer.OrdinalIgnoreCase);
     private Scoped<Dimension> _parIndent = null!;
     private Scoped<Glue> _parSkip = null!;
     private Scoped<int> _tolerance = null!;
@@ -42,10 +50,20 @@ public sealed partial class DocumentBuilder
         _tolerance = Machine.NamedCount("tolerance", 200);
         _emergencyStretch = Machine.NamedDimension("emergencystretch");
 
+        _everyPar = new Scoped<Token[]>([]);
+        Machine.DefineMeaning("everypar", new RegisterMeaning<Token[]>(_everyPar));
+        _hangIndent = Machine.NamedDimension("hangindent");
+        _hangAfter = Machine.NamedCount("hangafter", 1);
+        _clubPenalty = Machine.NamedCount("clubpenalty", 150);
+        _widowPenalty = Machine.NamedCount("widowpenalty", 150);
         Machine.Define("par", (_, _) => EndParagraph());
-        Machine.Define("begin", (_, t) => BeginEnvironment(t));
-        Machine.Define("end", (_, t) => EndEnvironment(t));
-        Machine.Define("end environment", (_, _) => CloseInnermost());
+        Machine.DefineMeaning("endgraf", Machine.Symbol("par").Meaning.Value!);
+        Machine.DefineMeaning("@@par", Machine.Symbol("par").Meaning.Value!);
+        Machine.DefineIf("ifhmode", _ => _math is null && _frames.Peek().Paragraph is not null);
+        Machine.DefineIf("ifvmode", _ => _math is null && _frames.Peek().Paragraph is null);
+        Machine.DefineIf("ifinner", _ => _recursion > 0);
+        DefineEnvironmentCommands();
+        DefineObeying();
         Machine.DefineActive('~', (_, t) => AddCharacter(0xA0, t.Position));
         foreach ((string name, string sign) in s_signs)
         {
@@ -59,32 +77,36 @@ public sealed partial class DocumentBuilder
 
         Machine.Define(" ", (_, t) => Paragraph().Append(' ', t.Position, _style.Value));
         Machine.Define("/", static (_, _) => { });
+        Machine.DefineMacro("TeX", "\\mbox{T\\kern-.17em\\raisebox{-.5ex}{E}\\kern-.125emX}");
+        Machine.DefineMacro("LaTeX", "\\mbox{L\\kern-.32em\\raisebox{.45ex}{\\scriptsize A}\\kern-.1em\\TeX}");
+        Machine.DefineMacro("LaTeXe", "\\LaTeX{}2\\ensuremath{_\\varepsilon}");
         Machine.Define("-", (_, t) => AddCharacter(0xAD, t.Position));
         Machine.Define("@", static (_, _) => { });
         Machine.Define("ldots", (_, t) => AddText("…", t.Position));
         Machine.Define("dots", (_, t) => AddText("…", t.Position));
         Machine.Define("textellipsis", (_, t) => AddText("…", t.Position));
-        Machine.Define("today", (_, t) => AddText(Today(), t.Position));
+        Machine.Define("today", (_, t) => AddText(LanguageNames.Date(_options.Today, _language.Value), t.Position));
         Machine.Define("\\", (_, t) => LineBreak(t));
         Machine.Define("newline", (_, t) => LineBreak(t));
-        Machine.Define("linebreak", (_, t) =>
-        {
-            Machine.ReadOptional(t);
-            LineBreak(t);
-        });
-        Machine.Define("nolinebreak", (_, t) => AddInline(new PenaltyInline(10000)));
+        // The option says how urgent it is, 0 to 4 (Lamport, section C.12.1).
+        Machine.Define("linebreak", (m, t) => AddInline(new PenaltyInline(-Urgency(m.ReadOptionalText(t)))));
+        Machine.Define("nolinebreak", (m, t) => AddInline(new PenaltyInline(Urgency(m.ReadOptionalText(t)))));
 
         DefineStyles();
         DefineSpaces();
-        DefineVerbatim();
-        Machine.Define("noindent", (_, _) =>
+        Machine.Define("noindent", (_, _) => NoIndent());
+        Machine.Define("indent", (_, t) =>
         {
             if (_frames.Peek().Paragraph is null)
             {
                 _noIndent = true;
             }
+
+            AddInline(new BoxInline([]) { Width = _parIndent.Value.Points });
         });
-        Machine.Define("indent", static (_, _) => { });
+        Machine.Define("leavevmode", (_, _) => Paragraph());
+        Machine.DefineMeaning("quitvmode", Machine.Symbol("leavevmode").Meaning.Value!);
+        Machine.Define("parshape", (m, _) => ReadParagraphShape());
         Machine.Define("sloppy", (m, _) =>
         {
             m.Assign(_tolerance, 9999);
@@ -95,30 +117,29 @@ public sealed partial class DocumentBuilder
             m.Assign(_tolerance, 200);
             m.Assign(_emergencyStretch, default);
         });
+        DefineEnvironment("sloppypar", t =>
+        {
+            EndParagraph();
+            Execute(Token.Command(Machine.Symbol("sloppy"), t.Position));
+        }, _ => EndParagraph());
         Machine.Define("frenchspacing", (m, _) => m.Assign(_widensSentences, false));
         Machine.Define("nonfrenchspacing", (m, _) => m.Assign(_widensSentences, true));
-        Machine.Define("selectlanguage", (m, t) => SelectLanguage(m.ReadText(t), t));
-        Machine.Define("mbox", (m, t) => AddInline(new BoxInline(BuildInlines(m.ReadArgument(t)))));
-        Machine.Define("fbox", (m, t) => AddInline(new BoxInline(BuildInlines(m.ReadArgument(t))) { IsFramed = true }));
-        Machine.Define("underline", (m, t) => AddInline(new BoxInline(BuildInlines(m.ReadArgument(t))) { IsUnderlined = true }));
-        Machine.Define("raisebox", (m, t) =>
+        Machine.Define("penalty", (m, _) => AddPenalty(m.ScanInteger()));
+        Machine.Define("allowbreak", (_, _) => AddPenalty(0));
+        Machine.Define("nobreak", (_, _) => AddPenalty(10_000));
+        Machine.Define("hyphenation", (m, t) => ReadHyphenation(t));
+        Machine.Define("hrule", (m, _) => Rule(true));
+        Machine.Define("vrule", (m, _) => Rule(false));
+        foreach ((string name, bool rule) in (ReadOnlySpan<(string, bool)>)[("dotfill", false), ("hrulefill", true)])
         {
-            Glue? rise = m.ParseGlue(m.ReadArgument(t), t);
-            AddInline(new BoxInline(BuildInlines(m.ReadArgument(t))) { Rise = rise?.Width.Points ?? 0 });
-        });
-        Machine.Define("makebox", (m, t) => MakeBox(t, false));
-        Machine.Define("framebox", (m, t) => MakeBox(t, true));
-        Machine.Define("rule", (m, t) =>
-        {
-            Glue? rise = m.ReadOptional(t) is { } r ? m.ParseGlue(r, t) : null;
-            Glue? width = m.ParseGlue(m.ReadArgument(t), t);
-            Glue? height = m.ParseGlue(m.ReadArgument(t), t);
-            AddInline(new RuleInline(width?.Width.Points ?? 0, height?.Width.Points ?? 0, rise?.Width.Points ?? 0));
-        });
+            Machine.Define(name, (_, _) => AddInline(new LeadersInline(_style.Value, rule)));
+        }
         _closeEnvironment = Machine.Symbol("end environment");
     }
 
     private Symbol _closeEnvironment = null!;
+
+    private static int Urgency(string? option) => option switch { "0" => 0, "1" => 51, "2" => 151, "3" => 301, _ => 10_000 };
 
     private void DefineStyles()
     {
@@ -154,6 +175,7 @@ public sealed partial class DocumentBuilder
             Machine.Define(command, (m, t) => Styled(t, symbol));
         }
 
+        Machine.Define("MakeTextUppercase", (m, t) => m.Push([Token.Command(m.Symbol("MakeUppercase"), t.Position)]));
         Machine.Define("textsuperscript", (m, t) => AddRaised(m.ReadArgument(t), 0.36));
         Machine.Define("textsubscript", (m, t) => AddRaised(m.ReadArgument(t), -0.15));
         foreach (string size in TypeSizes.Names)
@@ -231,94 +253,21 @@ public sealed partial class DocumentBuilder
             }
         });
         Machine.Define("vfill", (_, _) => AddVerticalSpace(new Glue(default, new Dimension(65536), 2), false));
-        Machine.Define("smallskip", (_, _) => AddVerticalSpace(Glue.Of(3, 1, 1), false));
-        Machine.Define("medskip", (_, _) => AddVerticalSpace(Glue.Of(6, 2, 2), false));
-        Machine.Define("bigskip", (_, _) => AddVerticalSpace(Glue.Of(12, 4, 4), false));
-    }
-
-    private void DefineVerbatim()
-    {
-        Machine.Define("verb", (m, t) =>
+        // The three skips of the plain format (The TeXbook, p. 352).
+        foreach ((string name, double size) in (ReadOnlySpan<(string, double)>)[("smallskip", 3), ("medskip", 6), ("bigskip", 12)])
         {
-            if (m.DirectLexer is not { } lexer)
-            {
-                Findings.Fix("verb-in-argument", t.Position, t.Length, "\\verb can't stand inside another command's braces.",
-                    "Use \\texttt there, with a backslash before special signs.");
-                return;
-            }
-
-            bool visible = lexer.PeekRaw() == '*' && lexer.TakeRaw() == '*';
-            int start = lexer.Position + 1;
-            char delimiter = lexer.TakeRaw();
-            string? text = lexer.TakeRawUntil(delimiter.ToString());
-            if (text is null || text.Contains('\n', StringComparison.Ordinal))
-            {
-                Findings.Fix("verb-not-closed", t.Position, t.Length, $"\\verb isn't closed by {delimiter} on its line.",
-                    "The sign right after \\verb must come again at the end.");
-                text ??= "";
-            }
-
-            TextStyle style = _style.Value with { Family = FontFamily.Mono, Bold = false, Shape = FontShape.Upright };
-            for (int i = 0; i < text.Length; i++)
-            {
-                char c = text[i] is '\n' ? ' ' : text[i];
-                Paragraph().Append(c == ' ' ? (visible ? '␣' : '\u00A0') : c, start + i, style);
-            }
-        });
-        DefineEnvironment("verbatim", t => Verbatim(t, "verbatim"));
-        DefineEnvironment("verbatim*", t => Verbatim(t, "verbatim*"));
-        DefineEnvironment("comment", t =>
-        {
-            if (Machine.DirectLexer?.TakeRawUntil("\\end{comment}") is null)
-            {
-                ReportUnclosed(Machine.Groups[^1]);
-            }
-
-            Machine.EndGroup();
-        });
-    }
-
-    private void Verbatim(Token token, string name)
-    {
-        EndParagraph();
-        if (Machine.DirectLexer is not { } lexer || lexer.Position is var start && lexer.TakeRawUntil($"\\end{{{name}}}") is not { } text)
-        {
-            ReportUnclosed(Machine.Groups[^1]);
-            return;
+            Scoped<Glue> amount = Machine.NamedGlue(name + "amount", Glue.Of(size, size / 3, size / 3));
+            Machine.Define(name, (_, _) => AddVerticalSpace(amount.Value, false));
         }
 
-        int skip = text.IndexOf('\n', StringComparison.Ordinal) + 1;
-        string body = text[skip..].TrimEnd('\n', ' ');
-        TextStyle style = _style.Value with { Family = FontFamily.Mono, Bold = false, Shape = FontShape.Upright };
-        var lines = new List<Inline>();
-        int at = 0;
-        foreach (string line in body.Split('\n'))
-        {
-            if (at > 0)
-            {
-                lines.Add(new LineBreakInline(default));
-            }
-
-            string shown = line.Replace(' ', '\u00A0').Replace("\t", "\u00A0\u00A0\u00A0\u00A0", StringComparison.Ordinal).TrimEnd('\r');
-            if (shown.Length > 0)
-            {
-                int[] positions = new int[shown.Length];
-                for (int i = 0; i < positions.Length; i++)
-                {
-                    positions[i] = start + skip + at + Math.Min(i, line.Length - 1);
-                }
-
-                lines.Add(new TextRun(shown, positions, style));
-            }
-
-            at += line.Length + 1;
-        }
-
-        AddBlock(new SpaceBlock(Glue.Of(8, 2, 4)));
-        AddBlock(new ParagraphBlock(lines, ParagraphStyleNow(0) with { Alignment = Alignment.Left, Language = "", SpaceAbove = default }));
-        AddBlock(new SpaceBlock(Glue.Of(8, 2, 4)));
-        Machine.EndGroup();
-        _frames.Peek().Continues = false;
+        Machine.Define("vfil", (_, _) => AddVerticalSpace(new Glue(default, new Dimension(65536), 1), false));
+        Machine.Define("vss", (_, _) => AddVerticalSpace(new Glue(default, new Dimension(65536), 1), false));
+        Machine.Define("hss", (_, _) => AddHorizontalSpace(new Glue(default, new Dimension(65536), 1), false));
+        Machine.DefineExpandable("stretch", (m, t) => m.Push(m.Tokenize("0pt plus " + m.ReadText(t) + "fill", t.Position)));
+        Machine.DefineMacro("fill", "0pt plus 1fill");
+        Machine.NamedDimension("baselineskip", Dimension.FromPoints(12));
+        Machine.NamedGlue("lineskip", Glue.Of(1));
+        Machine.NamedDimension("parfillskip");
     }
 
     private void AddText(string text, int position)
@@ -327,7 +276,9 @@ public sealed partial class DocumentBuilder
         {
             if (_math is { } math)
             {
-                math.Nodes.Add(new Mathematics.Atom(Mathematics.AtomClass.Ordinary, new Mathematics.SymbolNucleus(text[i].ToString())) { Position = position });
+                int code = char.ConvertToUtf32(text, i);
+                math.Nodes.Add(new Mathematics.Atom(Mathematics.AtomClass.Ordinary, new Mathematics.SymbolNucleus(char.ConvertFromUtf32(code))) { Position = position });
+                i += code > 0xFFFF ? 1 : 0;
             }
             else
             {
@@ -382,6 +333,7 @@ public sealed partial class DocumentBuilder
         (double size, double leading) = TypeSizes.Of(name, BasicSize);
         Machine.Assign(_style, _style.Value with { Size = size });
         Machine.Assign(_leading, leading);
+        Machine.Assign(Machine.NamedDimension("baselineskip"), Dimension.FromPoints(leading * _spread.Value));
     }
 
     private void LineBreak(Token token)
@@ -426,18 +378,6 @@ public sealed partial class DocumentBuilder
         frame.AfterHeading = afterHeading;
     }
 
-    private void MakeBox(Token token, bool framed)
-    {
-        double? width = Machine.ReadOptional(token) is { } w ? Machine.ParseGlue(w, token)?.Width.Points : null;
-        string? where = Machine.ReadOptionalText(token);
-        AddInline(new BoxInline(BuildInlines(Machine.ReadArgument(token)))
-        {
-            Width = width,
-            IsFramed = framed,
-            Alignment = where switch { "l" => -1, "r" => 1, _ => 0 },
-        });
-    }
-
     private double ReadPoints(Token token)
     {
         string text = Machine.ReadText(token);
@@ -445,28 +385,132 @@ public sealed partial class DocumentBuilder
         return double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double value) ? value : 0;
     }
 
-    // The date as each language writes it.
-    private string Today() => _language.Value == "en-us"
-        ? _options.Today.ToString("MMMM d, yyyy", CultureInfo.InvariantCulture)
-        : _options.Today.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
+    private void NoIndent()
+    {
+        if (_frames.Peek().Paragraph is null)
+        {
+            _noIndent = true;
+        }
+    }
 
-    /// <summary>Sets the language of what follows; false when it isn't known.</summary>
+    private void AddPenalty(int penalty)
+    {
+        if (_math is not null)
+        {
+            return;
+        }
+
+        if (_frames.Peek().Paragraph is not null)
+        {
+            AddInline(new PenaltyInline(Math.Clamp(penalty, -10_000, 10_000)));
+        }
+        else if (penalty <= -10_000)
+        {
+            AddBlock(new PageBreakBlock(PageEnd.New));
+        }
+        else
+        {
+            AddBlock(new PenaltyBlock(Math.Min(penalty, 10_000)));
+        }
+    }
+
+    // \parshape n i1 l1 … : indent and length of each line (The TeXbook, p. 101).
+    private void ReadParagraphShape()
+    {
+        Machine.TakeEquals();
+        int count = Math.Clamp(Machine.ScanInteger(), 0, 500);
+        var shape = new List<(double, double)>();
+        for (int i = 0; i < count; i++)
+        {
+            shape.Add((Machine.ScanDimension().Points, Machine.ScanDimension().Points));
+        }
+
+        Machine.Assign(_parShape, count == 0 ? null : shape);
+    }
+
+    private void ReadHyphenation(Token token)
+    {
+        foreach (string word in Machine.ExpandToText(Machine.ReadArgument(token)).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
+        {
+            var divisions = new List<int>();
+            int letters = 0;
+            foreach (char c in word)
+            {
+                if (c == '-')
+                {
+                    divisions.Add(letters);
+                }
+                else
+                {
+                    letters++;
+                }
+            }
+
+            _hyphenation[word.Replace("-", "", StringComparison.Ordinal)] = [.. divisions];
+        }
+    }
+
+    // \hrule and \vrule with height, depth and width (The TeXbook, p. 221); an \hrule in the flow fills the line.
+    private void Rule(bool horizontal)
+    {
+        double? width = horizontal ? null : 0.4;
+        double? height = horizontal ? 0.4 : null;
+        double depth = 0;
+        while (true)
+        {
+            if (Machine.TakeKeyword("width"))
+            {
+                width = Machine.ScanDimension().Points;
+            }
+            else if (Machine.TakeKeyword("height"))
+            {
+                height = Machine.ScanDimension().Points;
+            }
+            else if (Machine.TakeKeyword("depth"))
+            {
+                depth = Machine.ScanDimension().Points;
+            }
+            else
+            {
+                break;
+            }
+        }
+
+        if (horizontal && !_frames.Peek().InlineOnly)
+        {
+            EndParagraph();
+            double full = LineWidth;
+            AddBlock(new ParagraphBlock([new RuleInline(width ?? full, (height ?? 0.4) + depth, -depth)], ParagraphStyleNow(0) with
+            {
+                Leading = (height ?? 0.4) + depth, SpaceAbove = default, Alignment = Alignment.Left,
+            }));
+            return;
+        }
+
+        AddInline(new RuleInline(width ?? LineWidth, (height ?? (0.7 * _style.Value.Size)) + depth, -depth));
+    }
+
+    /// <summary>Language of the text here, as a code: <c>en-gb</c>.</summary>
+    internal string Language => _language.Value;
+
+    /// <summary>Sets the language of what follows; false, with a finding, when it isn't known.</summary>
     internal bool SelectLanguage(string name, Token token)
     {
-        string? code = name switch
-        {
-            "british" or "UKenglish" or "english-gb" => "en-gb",
-            "english" or "american" or "USenglish" => "en-us",
-            _ => null,
-        };
+        string? code = LanguageNames.CodeOf(name);
         if (code is null)
         {
+            string? near = NearestName.Find(name, LanguageNames.All);
             Findings.Check("unknown-language", token.Position, token.Length, $"The language “{name}” isn't available yet.",
-                "Words are hyphenated as in English. Available: british, american.");
+                (near is null ? "" : $"Did you mean {near}? ") + "Available: English, German, French, Spanish, Italian, Dutch and Portuguese.");
             return false;
         }
 
         Machine.Assign(_language, code);
+        LanguageNames.Apply(this, code);
+        LanguageChanged?.Invoke(code);
         return true;
     }
+
+    /// <summary>Told of each change of language; packages set what belongs to it.</summary>
+    internal Action<string>? LanguageChanged { get; set; }
 }

@@ -2,28 +2,66 @@ using YoungFolio.Manuscript.Building;
 
 namespace YoungFolio.Manuscript.Classes;
 
-/// <summary>A kind of heading and its looks. Lengths are in ex or points, as said.</summary>
+/// <summary>A kind of heading and its looks, as a class begins with them. Lengths are in ex or em, as said.</summary>
 /// <param name="Command">The command, which is also the counter's name.</param>
 /// <param name="Level">−1 part, 0 chapter, 1 section … 5 subparagraph.</param>
-/// <param name="Size">Size command.</param>
-/// <param name="Above">Natural space above in ex.</param>
-/// <param name="AboveStretch">Its stretch in ex.</param>
-/// <param name="Below">Natural space below in ex; for a run-in heading the space after it in em.</param>
-/// <param name="RunsIn">Whether the text goes on in the heading's line.</param>
-public sealed record HeadingStyle(
-    string Command, int Level, string Size, double Above, double AboveStretch, double Below, bool RunsIn = false);
+/// <param name="Format">Declarations of the heading, as markup.</param>
+public sealed record HeadingStyle(string Command, int Level, string Format)
+{
+    /// <summary>The number with what stands around it, as markup.</summary>
+    public string Label { get; init; } = $"\\csname the{Command}\\endcsname ";
 
-/// <summary>A document class: its headings, counters and page. One class a document class.</summary>
+    /// <summary>Declarations of a label that stands on a line of its own; empty: it stands in the title's line.</summary>
+    public string LabelFormat { get; init; } = "";
+
+    /// <summary>Natural space above in ex.</summary>
+    public double Above { get; init; }
+
+    /// <summary>Its stretch in ex.</summary>
+    public double AboveStretch { get; init; } = 1;
+
+    /// <summary>Natural space below in ex; for a run-in heading the space after it in em.</summary>
+    public double Below { get; init; }
+
+    /// <summary>Space above that stays at a page's top, in em.</summary>
+    public double Drop { get; init; }
+
+    /// <summary>Whether the text goes on in the heading's line.</summary>
+    public bool RunsIn { get; init; }
+
+    /// <summary>Whether it begins a page.</summary>
+    public bool BeginsPage { get; init; }
+
+    /// <summary>Whether it has a page of its own.</summary>
+    public bool OwnPage { get; init; }
+
+    /// <summary>Whether its lines are centred.</summary>
+    public bool IsCentred { get; init; }
+}
+
+/// <summary>A document class: its headings, counters and page. One file a family of classes.</summary>
 public abstract class DocumentClass
 {
     /// <summary>The name in <c>\documentclass</c>.</summary>
     public abstract string Name { get; }
+
+    /// <summary>What it is for, in a sentence.</summary>
+    public abstract string Purpose { get; }
 
     /// <summary>Whether it has chapters.</summary>
     public virtual bool HasChapters => false;
 
     /// <summary>Whether the title has a page of its own unless an option says otherwise.</summary>
     public virtual bool HasTitlePage => false;
+
+    /// <summary>Whether both sides of the paper are printed unless an option says otherwise.</summary>
+    public virtual bool IsTwoSided => false;
+
+    /// <summary>Whether chapters begin on right-hand pages unless an option says otherwise.</summary>
+    public virtual bool OpensRight => false;
+
+    /// <summary>Page style unless the preamble says otherwise.</summary>
+    public virtual string PageStyle => "plain";
 
     /// <summary>Level of the deepest heading that is numbered.</summary>
     public virtual int NumberDepth => 3;
@@ -35,118 +73,66 @@ public abstract class DocumentClass
     public abstract IReadOnlyList<HeadingStyle> Headings { get; }
 
     /// <summary>Names and number formats as markup, which a preamble may redefine.</summary>
-    public abstract IReadOnlyList<(string Name, string Markup)> Definitions { get; }
+    public abstract string Definitions { get; }
 
     /// <summary>Counters that return to 0 with another: (counter, within).</summary>
     public abstract IReadOnlyList<(string Counter, string? Within)> Counters { get; }
 
-    /// <summary>Definitions that all classes share.</summary>
-    protected static IReadOnlyList<(string Name, string Markup)> Common { get; } =
-    [
-        ("contentsname", "Contents"), ("listfigurename", "List of figures"), ("listtablename", "List of tables"),
-        ("figurename", "Figure"), ("tablename", "Table"), ("partname", "Part"), ("chaptername", "Chapter"),
-        ("appendixname", "Appendix"), ("abstractname", "Abstract"), ("refname", "References"), ("bibname", "Bibliography"),
-        ("indexname", "Index"), ("pagename", "Page"),
-        ("labelitemi", "•"), ("labelitemii", "\\bfseries –"), ("labelitemiii", "∗"), ("labelitemiv", "·"),
-        ("labelenumi", "\\theenumi."), ("labelenumii", "(\\theenumii)"), ("labelenumiii", "\\theenumiii."), ("labelenumiv", "\\theenumiv."),
-        ("theenumi", "\\arabic{enumi}"), ("theenumii", "\\alph{enumii}"), ("theenumiii", "\\roman{enumiii}"), ("theenumiv", "\\Alph{enumiv}"),
-        ("thefootnote", "\\arabic{footnote}"), ("thepart", "\\Roman{part}"),
-    ];
+    /// <summary>Gives the document what only this class has.</summary>
+    internal virtual void Extend(DocumentBuilder builder)
+    {
+    }
 
-    /// <summary>The heading of a command, or null.</summary>
-    public HeadingStyle? Heading(string command) => Headings.FirstOrDefault(h => h.Command == command);
+    /// <summary>Takes an option that only this class has; false when it has no such option.</summary>
+    internal virtual bool ApplyOption(DocumentBuilder builder, string name, ListedOption option) => false;
 }
 
 /// <summary>The classes there are.</summary>
 public static class ClassCatalogue
 {
     /// <summary>All classes.</summary>
-    public static IReadOnlyList<DocumentClass> All { get; } = [new ArticleClass(), new ReportClass()];
+    public static IReadOnlyList<DocumentClass> All { get; } =
+    [
+        new ArticleClass(), new ReportClass(), new BookClass(), new LetterClass(), new AmsArticleClass(),
+        new SansArticleClass(), new SansReportClass(), new SansBookClass(),
+    ];
+
+    /// <summary>The class of this name, or null.</summary>
+    public static DocumentClass? Find(string name) => All.FirstOrDefault(c => c.Name == name);
+
+    /// <summary>What stands in for a class that isn't there.</summary>
+    public static DocumentClass Standing(string name) =>
+        name.Contains("book", StringComparison.OrdinalIgnoreCase) ? new BookClass()
+        : name.Contains("thesis", StringComparison.OrdinalIgnoreCase) || name.Contains("report", StringComparison.OrdinalIgnoreCase)
+            || name.Contains("rep", StringComparison.OrdinalIgnoreCase) || name.Contains("diss", StringComparison.OrdinalIgnoreCase) ? new ReportClass()
+        : name.Contains("lettr", StringComparison.OrdinalIgnoreCase) || name.Contains("letter", StringComparison.OrdinalIgnoreCase) ? new LetterClass()
+        : new ArticleClass();
 }
 
-/// <summary>For papers: sections are the highest headings.</summary>
-public sealed class ArticleClass : DocumentClass
+/// <summary>Definitions that all classes share.</summary>
+internal static class ClassDefinitions
 {
-    /// <inheritdoc/>
-    public override string Name => "article";
+    /// <summary>Names of things and looks of lists (Lamport's classes, from memory).</summary>
+    public const string Common = """
+        \def\contentsname{Contents}\def\listfigurename{List of figures}\def\listtablename{List of tables}\def\figurename{Figure}
+        \def\tablename{Table}\def\partname{Part}\def\chaptername{Chapter}\def\appendixname{Appendix}\def\abstractname{Abstract}
+        \def\refname{References}\def\bibname{Bibliography}\def\indexname{Index}\def\pagename{Page}\def\seename{see}\def\alsoname{see also}
+        \def\enclname{encl}\def\ccname{cc}\def\headtoname{To}
+        \def\labelitemi{•}\def\labelitemii{\bfseries –}\def\labelitemiii{∗}\def\labelitemiv{·}
+        \def\labelenumi{\theenumi.}\def\labelenumii{(\theenumii)}\def\labelenumiii{\theenumiii.}\def\labelenumiv{\theenumiv.}
+        \def\theenumi{\arabic{enumi}}\def\theenumii{\alph{enumii}}\def\theenumiii{\roman{enumiii}}\def\theenumiv{\Alph{enumiv}}
+        \def\p@enumii{\theenumi}\def\p@enumiii{\theenumi(\theenumii)}\def\p@enumiv{\p@enumiii\theenumiii}
+        \def\descriptionlabel#1{\normalfont\bfseries#1}\def\@biblabel#1{[#1]}
+        \def\@listi{}\def\@listii{}\def\@listiii{}
+        """;
 
-    /// <inheritdoc/>
-    public override IReadOnlyList<HeadingStyle> Headings { get; } =
+    /// <summary>Headings below the chapter.</summary>
+    public static IReadOnlyList<HeadingStyle> Sections(string family) =>
     [
-        new("part", -1, "LARGE", 4, 1, 3),
-        new("section", 1, "Large", 3.5, 1, 2.3),
-        new("subsection", 2, "large", 3.25, 1, 1.5),
-        new("subsubsection", 3, "normalsize", 3.25, 1, 1.5),
-        new("paragraph", 4, "normalsize", 3.25, 1, 1, true),
-        new("subparagraph", 5, "normalsize", 3.25, 1, 1, true),
-    ];
-
-    /// <inheritdoc/>
-    public override IReadOnlyList<(string Counter, string? Within)> Counters { get; } =
-    [
-        ("part", null), ("section", null), ("subsection", "section"), ("subsubsection", "subsection"),
-        ("paragraph", "subsubsection"), ("subparagraph", "paragraph"), ("figure", null), ("table", null), ("equation", null),
-        ("footnote", null),
-    ];
-
-    /// <inheritdoc/>
-    public override IReadOnlyList<(string Name, string Markup)> Definitions { get; } =
-    [
-        .. Common,
-        ("thesection", "\\arabic{section}"), ("thesubsection", "\\thesection.\\arabic{subsection}"),
-        ("thesubsubsection", "\\thesubsection.\\arabic{subsubsection}"),
-        ("theparagraph", "\\thesubsubsection.\\arabic{paragraph}"), ("thesubparagraph", "\\theparagraph.\\arabic{subparagraph}"),
-        ("thefigure", "\\arabic{figure}"), ("thetable", "\\arabic{table}"), ("theequation", "\\arabic{equation}"),
-    ];
-}
-
-/// <summary>For theses and reports: chapters, and a title page.</summary>
-public sealed class ReportClass : DocumentClass
-{
-    /// <inheritdoc/>
-    public override string Name => "report";
-
-    /// <inheritdoc/>
-    public override bool HasChapters => true;
-
-    /// <inheritdoc/>
-    public override bool HasTitlePage => true;
-
-    /// <inheritdoc/>
-    public override int NumberDepth => 2;
-
-    /// <inheritdoc/>
-    public override int ContentsDepth => 2;
-
-    /// <inheritdoc/>
-    public override IReadOnlyList<HeadingStyle> Headings { get; } =
-    [
-        new("part", -1, "Huge", 4, 1, 3),
-        new("chapter", 0, "huge", 0, 0, 0),
-        new("section", 1, "Large", 3.5, 1, 2.3),
-        new("subsection", 2, "large", 3.25, 1, 1.5),
-        new("subsubsection", 3, "normalsize", 3.25, 1, 1.5),
-        new("paragraph", 4, "normalsize", 3.25, 1, 1, true),
-        new("subparagraph", 5, "normalsize", 3.25, 1, 1, true),
-    ];
-
-    /// <inheritdoc/>
-    public override IReadOnlyList<(string Counter, string? Within)> Counters { get; } =
-    [
-        ("part", null), ("chapter", null), ("section", "chapter"), ("subsection", "section"), ("subsubsection", "subsection"),
-        ("paragraph", "subsubsection"), ("subparagraph", "paragraph"), ("figure", "chapter"), ("table", "chapter"),
-        ("equation", "chapter"), ("footnote", "chapter"),
-    ];
-
-    /// <inheritdoc/>
-    public override IReadOnlyList<(string Name, string Markup)> Definitions { get; } =
-    [
-        .. Common,
-        ("thechapter", "\\arabic{chapter}"), ("thesection", "\\thechapter.\\arabic{section}"),
-        ("thesubsection", "\\thesection.\\arabic{subsection}"), ("thesubsubsection", "\\thesubsection.\\arabic{subsubsection}"),
-        ("theparagraph", "\\thesubsubsection.\\arabic{paragraph}"), ("thesubparagraph", "\\theparagraph.\\arabic{subparagraph}"),
-        ("thefigure", "\\ifnum\\value{chapter}>0 \\thechapter.\\fi\\arabic{figure}"),
-        ("thetable", "\\ifnum\\value{chapter}>0 \\thechapter.\\fi\\arabic{table}"),
-        ("theequation", "\\ifnum\\value{chapter}>0 \\thechapter.\\fi\\arabic{equation}"),
+        new("section", 1, $"\\normalfont{family}\\Large\\bfseries ") { Above = 3.5, Below = 2.3 },
+        new("subsection", 2, $"\\normalfont{family}\\large\\bfseries ") { Above = 3.25, Below = 1.5 },
+        new("subsubsection", 3, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = 3.25, Below = 1.5 },
+        new("paragraph", 4, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = 3.25, Below = 1, RunsIn = true },
+        new("subparagraph", 5, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = 3.25, Below = 1, RunsIn = true },
     ];
 }

@@ -56,6 +56,21 @@ public sealed record ParagraphStyle
 
     /// <summary>Whether more space follows a sentence's end.</summary>
     public bool WidensSentences { get; init; } = true;
+
+    /// <summary>How far some lines stand in; a negative value counts from the right.</summary>
+    public double HangIndent { get; init; }
+
+    /// <summary>From which line on they stand in; a negative value: that many first lines do (The TeXbook, p. 102).</summary>
+    public int HangAfter { get; init; } = 1;
+
+    /// <summary>Indent and length of each line, the last holding for the rest; null for none (<c>\parshape</c>).</summary>
+    public IReadOnlyList<(double Indent, double Length)>? Shape { get; init; }
+
+    /// <summary>Cost of a page's end after the first line (<c>\clubpenalty</c>).</summary>
+    public int ClubPenalty { get; init; } = 150;
+
+    /// <summary>Cost of a page's end before the last line (<c>\widowpenalty</c>).</summary>
+    public int WidowPenalty { get; init; } = 150;
 }
 
 /// <summary>A paragraph, or what is left of one after a display.</summary>
@@ -72,6 +87,15 @@ public sealed class ParagraphBlock(IReadOnlyList<Inline> content, ParagraphStyle
 
     /// <summary>Distance from the label's right edge to the text, in points.</summary>
     public double LabelSeparation { get; init; }
+
+    /// <summary>Width of the label's room in points; null: the label's own.</summary>
+    public double? LabelWidth { get; init; }
+
+    /// <summary>Where the label stands in its room: <c>l</c>, <c>r</c>, <c>c</c>.</summary>
+    public char LabelAlignment { get; init; } = 'r';
+
+    /// <summary>Whether the text begins on a new line when the label is wider than its room.</summary>
+    public bool LabelOnOwnLine { get; init; }
 }
 
 /// <summary>A heading.</summary>
@@ -98,11 +122,17 @@ public sealed class HeadingBlock : Block
     /// <summary>Whether the contents list it.</summary>
     public required bool IsListed { get; init; }
 
+    /// <summary>Whether it sets its anchor; a line added by hand may lead to one that is set elsewhere.</summary>
+    public bool IsPlaced { get; init; } = true;
+
+    /// <summary>The list that lists it: <c>toc</c>, or <c>lof</c>, <c>lot</c> for lines added by hand.</summary>
+    public string List { get; init; } = "toc";
+
     /// <summary>Whether the outline has it (starred headings that aren't listed still lead the reader).</summary>
     public bool IsInOutline { get; init; } = true;
 
     /// <summary>The lines as set: for chapters the number's line, then the title. Empty when run in.</summary>
-    public required IReadOnlyList<ParagraphBlock> Lines { get; init; }
+    public required IReadOnlyList<Block> Lines { get; init; }
 
     /// <summary>Space above; vanishes at a page's top.</summary>
     public required Glue SpaceAbove { get; init; }
@@ -137,6 +167,12 @@ public sealed class DisplayBlock : Block
 {
     /// <summary>The rows.</summary>
     public required IReadOnlyList<DisplayRow> Rows { get; init; }
+
+    /// <summary>Whether numbers stand at the left.</summary>
+    public bool NumbersLeft { get; init; }
+
+    /// <summary>Distance of the formula from the left in points; null: it is centred.</summary>
+    public double? LeftIndent { get; init; }
 
     /// <summary>Whether columns are aligned in pairs, right and left of the sign.</summary>
     public bool IsAligned { get; init; }
@@ -193,7 +229,8 @@ public sealed class FloatBlock : Block
 /// <param name="Text">The text for lists of figures and tables.</param>
 /// <param name="Anchor">Name of the anchor that it sets.</param>
 /// <param name="Position">Position of the command.</param>
-public sealed record Caption(string Kind, string Number, IReadOnlyList<Inline> Text, string Anchor, int Position);
+/// <param name="List">The list that lists it: <c>lof</c>, <c>lot</c> or a float's own.</param>
+public sealed record Caption(string Kind, string Number, IReadOnlyList<Inline> Text, string Anchor, int Position, string List);
 
 /// <summary>The contents, or a list of figures or tables, built when pages are known.</summary>
 public sealed class ContentsBlock : Block
@@ -209,6 +246,38 @@ public sealed class ContentsBlock : Block
 
     /// <summary>How an entry is set.</summary>
     public required ParagraphStyle Paragraph { get; init; }
+}
+
+/// <summary>One thing that <c>\index</c> or its like noted.</summary>
+/// <param name="Levels">Sorting key and text of each level, outermost first.</param>
+/// <param name="Anchor">Name of the anchor at the place; null for a cross-reference.</param>
+/// <param name="PageStyle">Command that the page's number is set by (<c>textbf</c>), or empty.</param>
+/// <param name="See">Text of a cross-reference that stands in place of a page, or null.</param>
+/// <param name="Range">−1 begins a range of pages, 1 ends it, 0 neither.</param>
+public sealed record IndexNote(
+    IReadOnlyList<(string Key, IReadOnlyList<Inline> Text)> Levels, string? Anchor, string PageStyle, IReadOnlyList<Inline>? See, int Range);
+
+/// <summary>An index, built when pages are known.</summary>
+public sealed class IndexBlock : Block
+{
+    /// <summary>What was noted.</summary>
+    public required IReadOnlyList<IndexNote> Notes { get; init; }
+
+    /// <summary>Style of an entry's text.</summary>
+    public required TextStyle Style { get; init; }
+
+    /// <summary>How an entry is set.</summary>
+    public required ParagraphStyle Paragraph { get; init; }
+}
+
+/// <summary>A change of the running heads' marks; null leaves a mark as it is.</summary>
+public sealed class MarkBlock(IReadOnlyList<Inline>? left, IReadOnlyList<Inline>? right) : Block
+{
+    /// <summary>The left mark.</summary>
+    public IReadOnlyList<Inline>? Left => left;
+
+    /// <summary>The right mark.</summary>
+    public IReadOnlyList<Inline>? Right => right;
 }
 
 /// <summary>A vertical space.</summary>
@@ -250,17 +319,58 @@ public sealed class PageBreakBlock(PageEnd end) : Block
     public PageEnd End => end;
 }
 
+/// <summary>Left, centre and right of a head or foot.</summary>
+public sealed record PageLine(IReadOnlyList<Inline> Left, IReadOnlyList<Inline> Centre, IReadOnlyList<Inline> Right)
+{
+    /// <summary>A line with nothing on it.</summary>
+    public static PageLine Empty { get; } = new([], [], []);
+
+    /// <summary>Whether nothing stands on it.</summary>
+    public bool IsEmpty => Left.Count + Centre.Count + Right.Count == 0;
+}
+
+/// <summary>What stands above and below the text of right-hand and left-hand pages.</summary>
+public sealed record PageStyle
+{
+    /// <summary>The name in <c>\pagestyle</c>.</summary>
+    public required string Name { get; init; }
+
+    /// <summary>Head of right-hand pages, and of all when one side is printed.</summary>
+    public PageLine OddHead { get; init; } = PageLine.Empty;
+
+    /// <summary>Head of left-hand pages.</summary>
+    public PageLine EvenHead { get; init; } = PageLine.Empty;
+
+    /// <summary>Foot of right-hand pages, and of all when one side is printed.</summary>
+    public PageLine OddFoot { get; init; } = PageLine.Empty;
+
+    /// <summary>Foot of left-hand pages.</summary>
+    public PageLine EvenFoot { get; init; } = PageLine.Empty;
+
+    /// <summary>Thickness of a rule under the head in points; 0 for none.</summary>
+    public double HeadRule { get; init; }
+
+    /// <summary>Thickness of a rule above the foot in points; 0 for none.</summary>
+    public double FootRule { get; init; }
+}
+
+/// <summary>How pages are numbered: a format with what stands around it.</summary>
+/// <param name="Format"><c>arabic</c>, <c>roman</c>, <c>Roman</c>, <c>alph</c>, <c>Alph</c>; empty for none.</param>
+/// <param name="Before">Text before the number.</param>
+/// <param name="After">Text after it.</param>
+public sealed record PageNumbering(string Format, string Before = "", string After = "");
+
 /// <summary>A change of how pages are numbered or headed, from this page on.</summary>
 public sealed class PageStyleBlock : Block
 {
-    /// <summary>Page style from now on: <c>plain</c>, <c>empty</c>, <c>headings</c>; null leaves it.</summary>
-    public string? Style { get; init; }
+    /// <summary>Page style from now on; null leaves it.</summary>
+    public PageStyle? Style { get; init; }
 
     /// <summary>Page style of this page alone.</summary>
-    public string? ThisPage { get; init; }
+    public PageStyle? ThisPage { get; init; }
 
-    /// <summary>How numbers print: <c>arabic</c>, <c>roman</c> …; null leaves it. A change begins again at 1.</summary>
-    public string? Numbering { get; init; }
+    /// <summary>How numbers print; null leaves it.</summary>
+    public PageNumbering? Numbering { get; init; }
 
     /// <summary>The page's number from here; null leaves it.</summary>
     public int? Number { get; init; }
@@ -271,6 +381,16 @@ public sealed class AnchorBlock(string name) : Block
 {
     /// <summary>Its name.</summary>
     public string Name => name;
+}
+
+/// <summary>Text in several columns; set in one until columns are known to the page.</summary>
+public sealed class ColumnsBlock(IReadOnlyList<Block> content, int columns) : Block
+{
+    /// <summary>What stands in them.</summary>
+    public IReadOnlyList<Block> Content => content;
+
+    /// <summary>How many columns are wanted.</summary>
+    public int Columns => columns;
 }
 
 /// <summary>A page of its own for a title; its number is not printed.</summary>

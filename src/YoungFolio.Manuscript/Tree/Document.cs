@@ -34,6 +34,12 @@ public sealed record PageGeometry
 
     /// <summary>Distance from the text block's top to the first baseline.</summary>
     public required double TopSkip { get; init; }
+
+    /// <summary>Width of notes in the margin.</summary>
+    public required double MarginWidth { get; init; }
+
+    /// <summary>Distance from the text block to notes in the margin.</summary>
+    public required double MarginSeparation { get; init; }
 }
 
 /// <summary>A label.</summary>
@@ -43,10 +49,24 @@ public sealed record PageGeometry
 /// <param name="Anchor">Name of the anchor.</param>
 /// <param name="Position">Position of the command.</param>
 /// <param name="Length">Characters of source that it takes.</param>
-public sealed record Label(string Key, string Kind, string? Number, string Anchor, int Position, int Length);
+/// <param name="Title">Title or caption of what it names; empty where there is none.</param>
+public sealed record Label(string Key, string Kind, string? Number, string Anchor, int Position, int Length, IReadOnlyList<Inline> Title);
 
 /// <summary>A use of a label.</summary>
 public sealed record LabelUse(string Key, int Position, int Length);
+
+/// <summary>Width, height and depth of something set on one line, in points.</summary>
+public readonly record struct Extent(double Width, double Height, double Depth);
+
+/// <summary>
+/// Measures text while the tree is built, for <c>\settowidth</c> and its like. The typesetting layer knows fonts; whoever
+/// builds gets its answer through this.
+/// </summary>
+public interface ITextMeasure
+{
+    /// <summary>Extent of inlines on one line at their natural width.</summary>
+    Extent Measure(IReadOnlyList<Inline> content);
+}
 
 /// <summary>A numbered equation.</summary>
 public sealed record Equation(string Number, string Anchor, int Position);
@@ -66,6 +86,21 @@ public sealed record PrintedSource(string Key, string Label, string Text);
 /// <summary>The whole manuscript as a tree: what the typesetter gets.</summary>
 public sealed class Document
 {
+    /// <summary>A document with nothing in it, for measuring text.</summary>
+    public static Document Empty { get; } = new()
+    {
+        Blocks = [],
+        Geometry = new PageGeometry
+        {
+            PaperWidth = 600, PaperHeight = 800, TextWidth = 400, TextHeight = 600, OddLeft = 100, EvenLeft = 100, Top = 100,
+            HeadSeparation = 20, FootSkip = 20, TopSkip = 10, MarginWidth = 50, MarginSeparation = 10,
+        },
+        Class = "", TwoSided = false, FlushBottom = false, PageStyle = new PageStyle { Name = "empty" }, Numbering = new PageNumbering("arabic"),
+        FirstPage = 1, IsDraft = false, BodyStyle = new TextStyle(FontFamily.Roman, false, FontShape.Upright, 10), Leading = 12, Typeface = "pagella",
+        Language = "en-us", Labels = new Dictionary<string, Label>(), LabelUses = [], Equations = [], Packages = [], Citations = [], Sources = [],
+        Footnotes = 0, Title = "", Author = "",
+    };
+
     /// <summary>The flow.</summary>
     public required IReadOnlyList<Block> Blocks { get; init; }
 
@@ -82,7 +117,16 @@ public sealed class Document
     public required bool FlushBottom { get; init; }
 
     /// <summary>Page style at the beginning.</summary>
-    public required string PageStyle { get; init; }
+    public required PageStyle PageStyle { get; init; }
+
+    /// <summary>Numbering of pages at the beginning.</summary>
+    public required PageNumbering Numbering { get; init; }
+
+    /// <summary>Number of the first page.</summary>
+    public required int FirstPage { get; init; }
+
+    /// <summary>Whether over-full lines are marked and pictures shown as frames.</summary>
+    public required bool IsDraft { get; init; }
 
     /// <summary>Style of running text.</summary>
     public required TextStyle BodyStyle { get; init; }
@@ -95,6 +139,9 @@ public sealed class Document
 
     /// <summary>Language at the beginning: <c>en-gb</c>.</summary>
     public required string Language { get; init; }
+
+    /// <summary>Words that the manuscript says how to divide: indices before which a division may stand.</summary>
+    public IReadOnlyDictionary<string, int[]> Hyphenation { get; init; } = new Dictionary<string, int[]>();
 
     /// <summary>Labels by key; the first one wins.</summary>
     public required IReadOnlyDictionary<string, Label> Labels { get; init; }
@@ -153,8 +200,22 @@ public static class PlainText
                 case LinkInline link:
                     Append(text, link.Content);
                     break;
-                case BoxInline box:
+                case BoxInline { IsPhantom: false } box:
                     Append(text, box.Content);
+                    break;
+                case DecoratedInline decorated:
+                    Append(text, decorated.Content);
+                    break;
+                case DeferredInline deferred:
+                    Append(text, deferred.Content);
+                    break;
+                case BlockBoxInline blocks:
+                    foreach (ParagraphBlock paragraph in blocks.Content.OfType<ParagraphBlock>())
+                    {
+                        Append(text, paragraph.Content);
+                        text.Append(' ');
+                    }
+
                     break;
             }
         }

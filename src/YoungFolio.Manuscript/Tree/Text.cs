@@ -36,8 +36,9 @@ public enum FontShape
 /// <param name="Size">Size in points of 1/72.27 in.</param>
 /// <param name="Rise">How far the baseline is raised, in points; negative lowers.</param>
 /// <param name="Colour">Red, green and blue, a byte each.</param>
+/// <param name="Language">Language of these words (<c>de</c>); null: the paragraph's.</param>
 public readonly record struct TextStyle(
-    FontFamily Family, bool Bold, FontShape Shape, double Size, double Rise = 0, int Colour = 0);
+    FontFamily Family, bool Bold, FontShape Shape, double Size, double Rise = 0, int Colour = 0, string? Language = null);
 
 /// <summary>A piece of a line. Positions are those of <c>YoungFolio.Markup.PositionTable</c>.</summary>
 public abstract class Inline;
@@ -154,6 +155,143 @@ public enum ReferenceKind
     Page,
 }
 
+/// <summary>A line under, through or behind words; it follows them over the ends of lines.</summary>
+public enum Decoration
+{
+    /// <summary>A line under the words.</summary>
+    Underline,
+
+    /// <summary>Two lines under the words.</summary>
+    DoubleUnderline,
+
+    /// <summary>A line through the words.</summary>
+    StrikeOut,
+
+    /// <summary>Colour behind the words.</summary>
+    Highlight,
+
+    /// <summary>Short slanted strokes through the words; set as two lines.</summary>
+    CrossOut,
+
+    /// <summary>Dashes under the words.</summary>
+    Dashes,
+
+    /// <summary>Dots under the words.</summary>
+    Dots,
+}
+
+/// <summary>Words with a line under, through or behind them.</summary>
+/// <param name="content">The words.</param>
+/// <param name="decoration">What is drawn.</param>
+/// <param name="colour">Red, green and blue, a byte each.</param>
+public sealed class DecoratedInline(IReadOnlyList<Inline> content, Decoration decoration, int colour) : Inline
+{
+    /// <summary>The words.</summary>
+    public IReadOnlyList<Inline> Content => content;
+
+    /// <summary>What is drawn.</summary>
+    public Decoration Decoration => decoration;
+
+    /// <summary>Its colour.</summary>
+    public int Colour => colour;
+}
+
+/// <summary>Text that is known when the whole manuscript has been read, such as what <c>\cref</c> prints.</summary>
+public sealed class DeferredInline : Inline
+{
+    /// <summary>The text; empty until it is known.</summary>
+    public IReadOnlyList<Inline> Content { get; internal set; } = [];
+}
+
+/// <summary>What a <see cref="PageFieldInline"/> shows.</summary>
+public enum PageField
+{
+    /// <summary>The page's number as printed, or in the field's own format.</summary>
+    Number,
+
+    /// <summary>The running head's left mark: the last one of the page.</summary>
+    LeftMark,
+
+    /// <summary>The running head's right mark: the first one of the page.</summary>
+    RightMark,
+}
+
+/// <summary>Something that is known when its page is made.</summary>
+/// <param name="shows">What it shows.</param>
+/// <param name="format"><c>arabic</c>, <c>roman</c> …; empty for the number as printed.</param>
+/// <param name="anchor">An anchor that stands beside it, for text in the flow; null in heads and feet.</param>
+/// <param name="style">Style of the text.</param>
+public sealed class PageFieldInline(PageField shows, string format, string? anchor, TextStyle style) : Inline
+{
+    /// <summary>What it shows.</summary>
+    public PageField Field => shows;
+
+    /// <summary>The number's format; empty for the number as printed.</summary>
+    public string Format => format;
+
+    /// <summary>An anchor that stands beside it, or null.</summary>
+    public string? Anchor => anchor;
+
+    /// <summary>Style of the text.</summary>
+    public TextStyle Style => style;
+}
+
+/// <summary>Paragraphs and their like set as one box of a given width.</summary>
+/// <param name="content">The blocks.</param>
+/// <param name="width">Width in points.</param>
+public sealed class BlockBoxInline(IReadOnlyList<Block> content, double width) : Inline
+{
+    /// <summary>The blocks.</summary>
+    public IReadOnlyList<Block> Content => content;
+
+    /// <summary>Width in points.</summary>
+    public double Width => width;
+
+    /// <summary>Where its baseline is: <c>t</c> the first line's, <c>b</c> the last line's, <c>c</c> so that it is centred.</summary>
+    public char Position { get; init; } = 'c';
+
+    /// <summary>Wanted height in points, or null for its own.</summary>
+    public double? Height { get; init; }
+
+    /// <summary>Where the content stands in a higher box: <c>t</c>, <c>c</c>, <c>b</c>.</summary>
+    public char InnerPosition { get; init; } = 't';
+
+    /// <summary>Width of a frame's padding in points; null for no frame.</summary>
+    public double? FramePadding { get; init; }
+
+    /// <summary>Colour of the ground, or null.</summary>
+    public int? Ground { get; init; }
+}
+
+/// <summary>The pages of some places, each once.</summary>
+public sealed class PagesInline(IReadOnlyList<string> anchors, TextStyle style) : Inline
+{
+    /// <summary>Anchors at the places.</summary>
+    public IReadOnlyList<string> Anchors => anchors;
+
+    /// <summary>Style of the text.</summary>
+    public TextStyle Style => style;
+}
+
+/// <summary>Text in the margin beside this line.</summary>
+public sealed class MarginInline(IReadOnlyList<Block> content) : Inline
+{
+    /// <summary>The text.</summary>
+    public IReadOnlyList<Block> Content => content;
+}
+
+/// <summary>Dots or a rule that fill a line.</summary>
+/// <param name="style">Style of the dots.</param>
+/// <param name="rule">Whether a rule is drawn instead of dots.</param>
+public sealed class LeadersInline(TextStyle style, bool rule = false) : Inline
+{
+    /// <summary>Style of the dots.</summary>
+    public TextStyle Style => style;
+
+    /// <summary>Whether a rule is drawn instead of dots.</summary>
+    public bool IsRule => rule;
+}
+
 /// <summary>A reference; it is resolved when pages are made.</summary>
 public sealed class ReferenceInline(string key, ReferenceKind kind, TextStyle style, int position, int length) : Inline
 {
@@ -206,6 +344,27 @@ public sealed class BoxInline(IReadOnlyList<Inline> content) : Inline
 
     /// <summary>Whether a line is drawn under the text.</summary>
     public bool IsUnderlined { get; init; }
+
+    /// <summary>Distance from frame or ground to the text in points.</summary>
+    public double Padding { get; init; } = 3;
+
+    /// <summary>Thickness of the frame in points.</summary>
+    public double FrameLine { get; init; } = 0.4;
+
+    /// <summary>Colour of the frame.</summary>
+    public int FrameColour { get; init; }
+
+    /// <summary>Colour of the ground, or null.</summary>
+    public int? Ground { get; init; }
+
+    /// <summary>Height that the box is taken to have in points; null for its own.</summary>
+    public double? Height { get; init; }
+
+    /// <summary>Depth that the box is taken to have in points; null for its own.</summary>
+    public double? Depth { get; init; }
+
+    /// <summary>Whether the text itself is left out and only its room kept (<c>\phantom</c>).</summary>
+    public bool IsPhantom { get; init; }
 }
 
 /// <summary>A filled rectangle.</summary>
@@ -222,4 +381,7 @@ public sealed class RuleInline(double width, double height, double rise) : Inlin
 
     /// <summary>Height of its foot above the baseline in points.</summary>
     public double Rise => rise;
+
+    /// <summary>Red, green and blue, a byte each.</summary>
+    public int Colour { get; init; }
 }

@@ -11,25 +11,35 @@ internal sealed partial class ParagraphSetter
 {
     private Box Frame(BoxInline inline)
     {
-        Box inner = SetBox(inline.Content);
+        Box inner = SetBox(inline.Content, inline.Width ?? double.NaN);
+        if (inline.IsPhantom)
+        {
+            inner.Marks.Clear();
+        }
+
         double width = inline.Width ?? inner.Width;
-        const double Gap = 3;
-        const double Line = 0.4;
-        double pad = inline.IsFramed ? Gap + Line : 0;
+        double line = inline.IsFramed ? inline.FrameLine : 0;
+        double pad = inline.IsFramed || inline.Ground is not null ? inline.Padding + line : 0;
         var box = new Box();
         double free = width - inner.Width;
-        box.Add(inner, pad + (inline.Alignment < 0 ? 0 : inline.Alignment > 0 ? free : free / 2), inline.Rise);
         box.Width = width + (2 * pad);
-        if (inline.IsFramed)
+        double height = Math.Max(inner.Height, 0) + pad;
+        double depth = inner.Depth + pad;
+        if (inline.Ground is { } ground)
         {
-            double height = inner.Height + pad;
-            double depth = inner.Depth + pad;
-            box.Marks.Add(new Placed(new RuleMark(box.Width, Line), 0, height - Line));
-            box.Marks.Add(new Placed(new RuleMark(box.Width, Line), 0, -depth));
-            box.Marks.Add(new Placed(new RuleMark(Line, height + depth), 0, -depth));
-            box.Marks.Add(new Placed(new RuleMark(Line, height + depth), box.Width - Line, -depth));
-            box.Height = height;
-            box.Depth = depth;
+            box.Marks.Add(new Placed(new RuleMark(box.Width, height + depth, ground), 0, inline.Rise - depth));
+        }
+
+        box.Add(inner, pad + (inline.Alignment < 0 ? 0 : inline.Alignment > 0 ? free : free / 2), inline.Rise);
+        if (pad > 0)
+        {
+            if (line > 0)
+            {
+                AddFrame(box, box.Width, height, depth, line, inline.FrameColour);
+            }
+
+            box.Height = height + inline.Rise;
+            box.Depth = depth - inline.Rise;
         }
 
         if (inline.IsUnderlined)
@@ -38,7 +48,110 @@ internal sealed partial class ParagraphSetter
             box.Depth = inner.Depth + 2;
         }
 
+        box.Height = inline.Height ?? box.Height;
+        box.Depth = inline.Depth ?? box.Depth;
         return box;
+    }
+
+    private static void AddFrame(Box box, double width, double height, double depth, double line, int colour)
+    {
+        box.Marks.Add(new Placed(new RuleMark(width, line, colour), 0, height - line));
+        box.Marks.Add(new Placed(new RuleMark(width, line, colour), 0, -depth));
+        box.Marks.Add(new Placed(new RuleMark(line, height + depth, colour), 0, -depth));
+        box.Marks.Add(new Placed(new RuleMark(line, height + depth, colour), width - line, -depth));
+    }
+
+    // Blocks as one box: lines below one another, with the baseline where the position says.
+    private Box SetBlocks(BlockBoxInline inline)
+    {
+        List<VerticalItem> items = FlowSetter.SetApart(context, inline.Content, inline.Width);
+        double pad = inline.FramePadding ?? 0;
+        var inner = new Box { Width = inline.Width };
+        double y = 0;
+        double firstHeight = double.NaN;
+        double lastDepth = 0;
+        double stretch = items.OfType<SpaceItem>().Sum(s => s.Infinite);
+        double natural = items.Sum(i => i switch { BoxItem b => b.Box.Height + b.Box.Depth, SpaceItem s => s.Width, FloatItem f => f.Height, _ => 0 });
+        double fill = inline.Height is { } wanted && stretch > 0 ? Math.Max(0, wanted - natural) / stretch : 0;
+        foreach (VerticalItem item in items)
+        {
+            switch (item)
+            {
+                case BoxItem box:
+                    firstHeight = double.IsNaN(firstHeight) ? y + box.Box.Height : firstHeight;
+                    y += box.Box.Height;
+                    inner.Add(box.Box, box.Indent, -y);
+                    y += box.Box.Depth;
+                    lastDepth = box.Box.Depth;
+                    break;
+                case SpaceItem space:
+                    y += space.Width + (space.Infinite * fill);
+                    break;
+            }
+        }
+
+        double total = inline.Height ?? y;
+        double shift = fill > 0 ? 0 : inline.InnerPosition switch { 'b' => total - y, 'c' => (total - y) / 2, _ => 0 };
+        double baseline = inline.Position switch
+        {
+            't' => double.IsNaN(firstHeight) ? 0 : firstHeight + shift,
+            'b' => total - lastDepth,
+            // Centred on the mathematical axis, a quarter of the type's size above the baseline (common practice).
+            _ => (total / 2) + 2.5,
+        };
+        var result = new Box { Width = inline.Width + (2 * pad) };
+        if (inline.Ground is { } ground)
+        {
+            result.Marks.Add(new Placed(new RuleMark(result.Width, total + (2 * pad), ground), 0, baseline - total - pad));
+        }
+
+        result.Add(inner, pad, baseline - shift);
+        result.Height = baseline + pad;
+        result.Depth = total - baseline + pad;
+        if (inline.FramePadding is not null)
+        {
+            AddFrame(result, result.Width, result.Height, result.Depth, 0.4, 0);
+        }
+
+        return result;
+    }
+
+    private void AddPages(PagesInline pages, Flow flow, ParagraphStyle? style)
+    {
+        var seen = new HashSet<string>(StringComparer.Ordinal);
+        foreach (string anchor in pages.Anchors)
+        {
+            if (context.Known.TryGetValue(anchor, out AnchorPlace place) && seen.Add(place.Label))
+            {
+                string text = (seen.Count > 1 ? ", " : "") + place.Label;
+                Flatten([new LinkInline([new TextRun(text, [.. Enumerable.Repeat(PositionTable.None, text.Length)], pages.Style)], anchor, false)], flow, style, null);
+            }
+        }
+    }
+
+    private void AddPageField(PageFieldInline field, Flow flow, ParagraphStyle? style)
+    {
+        PageFields? page = context.Page;
+        if (field.Field == PageField.Number)
+        {
+            string text = page?.NumberAs(field.Format) ?? (field.Anchor is { } anchor && context.Known.TryGetValue(anchor, out AnchorPlace place)
+                ? field.Format.Length == 0 ? place.Label : PageFields.Format(place.Number, field.Format)
+                : "0");
+            if (text.Length > 0)
+            {
+                Flatten([new TextRun(text, [.. Enumerable.Repeat(PositionTable.None, text.Length)], field.Style)], flow, style, null);
+            }
+
+            return;
+        }
+
+        IReadOnlyList<Inline>? mark = field.Field == PageField.LeftMark ? page?.LeftMark : page?.RightMark;
+        Flatten([.. (mark ?? []).Select(i => i is TextRun r ? new TextRun(r.Text, r.Positions, r.Style with
+        {
+            Shape = r.Style.Shape == FontShape.Upright ? field.Style.Shape : r.Style.Shape, Bold = r.Style.Bold || field.Style.Bold,
+            Size = field.Style.Size, Family = field.Style.Family == FontFamily.Roman ? r.Style.Family : field.Style.Family,
+            Colour = field.Style.Colour,
+        }) : i)], flow, style, null);
     }
 
     private Box SetImage(ImageInline inline)
@@ -73,7 +186,7 @@ internal sealed partial class ParagraphSetter
             (width, height) = (naturalWidth * onlyHeight / naturalHeight, onlyHeight);
         }
 
-        if (found.Picture is null)
+        if (found.Picture is null || context.Document.IsDraft)
         {
             return Placeholder(inline, width, height);
         }

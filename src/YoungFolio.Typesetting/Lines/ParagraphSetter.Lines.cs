@@ -68,9 +68,9 @@ internal sealed partial class ParagraphSetter
         }
 
         double difference = double.IsNaN(width) ? 0 : width - natural;
-        double ratio = difference < 0
+        double ratio = style is null ? 0 : difference < 0
             ? shrink > 0 ? Math.Max(-1, difference / shrink) : 0
-            : infinite > 0 ? 0 : stretch > 0 && style?.Alignment == Alignment.Justified ? difference / stretch : 0;
+            : infinite > 0 ? 0 : stretch > 0 && style.Alignment == Alignment.Justified ? difference / stretch : 0;
         bool fills = difference > 0 && infinite > 0;
         double left = 0;
         if (style is not null && !fills && difference > 0)
@@ -99,9 +99,14 @@ internal sealed partial class ParagraphSetter
             {
                 result.Add(box, x, 0);
                 x += box.Width;
-                if (piece.Inline is NoteInline note)
+                switch (piece.Inline)
                 {
-                    line.Notes.Add(note);
+                    case NoteInline note:
+                        line.Notes.Add(note);
+                        break;
+                    case MarginInline margin:
+                        line.MarginNotes.Add(margin);
+                        break;
                 }
             }
             else if (piece.Item.Kind == ItemKind.Glue)
@@ -124,20 +129,21 @@ internal sealed partial class ParagraphSetter
         }
 
         result.Width = x;
-        AddLinks(flow, boxes, result, start, end);
-        if (style is not null)
+        AddSpans(flow, boxes, result, start, end);
+        if (style is not null && Check(flow, start, end, natural, shrink, width) && context.Document.IsDraft)
         {
-            Check(flow, start, end, natural, shrink, width);
+            // In a draft a black slug marks a line that runs over (Lamport, section 2.2.4, from memory).
+            result.Marks.Add(new Placed(new RuleMark(5, Math.Max(result.Height, 7)), x, 0));
         }
 
         return line;
     }
 
-    private static void AddLinks(Flow flow, List<(int Index, double From, double To)> boxes, Box result, int start, int end)
+    private static void AddSpans(Flow flow, List<(int Index, double From, double To)> boxes, Box result, int start, int end)
     {
-        foreach (LinkSpan link in flow.Links)
+        foreach (Span span in flow.Spans)
         {
-            if (link.Last < start || link.First >= end)
+            if (span.Last < start || span.First >= end)
             {
                 continue;
             }
@@ -146,22 +152,71 @@ internal sealed partial class ParagraphSetter
             double to = double.NegativeInfinity;
             foreach ((int index, double a, double b) in boxes)
             {
-                if (index >= link.First && index <= link.Last)
+                if (index >= span.First && index <= span.Last)
                 {
                     from = Math.Min(from, a);
                     to = Math.Max(to, b);
                 }
             }
 
-            if (to > from)
+            if (to > from && span.Link is { } link)
             {
-                result.Marks.Add(new Placed(new LinkMark(to - from, Math.Max(result.Height, 7), Math.Max(result.Depth, 2), link.Target, link.Outside), from, 0));
+                result.Marks.Add(new Placed(new LinkMark(to - from, Math.Max(result.Height, 7), Math.Max(result.Depth, 2), link.Target, link.IsOutside), from, 0));
+            }
+            else if (to > from && span.Decoration is { } decoration)
+            {
+                Decorate(result, decoration, from, to - from);
             }
         }
     }
 
+    // Lines under and through words keep one distance from the baseline, whatever hangs below it (common practice).
+    private static void Decorate(Box result, DecoratedInline decoration, double from, double width)
+    {
+        const double Thickness = 0.4;
+        double height = Math.Max(result.Height, 6);
+        switch (decoration.Decoration)
+        {
+            case Decoration.Highlight:
+                result.Marks.Insert(0, new Placed(new RuleMark(width, height + 3.2, decoration.Colour), from, -3));
+                break;
+            case Decoration.StrikeOut or Decoration.CrossOut:
+                AddRule(height * 0.36);
+                if (decoration.Decoration == Decoration.CrossOut)
+                {
+                    AddRule((height * 0.36) + 1.4);
+                }
+
+                break;
+            case Decoration.Dashes or Decoration.Dots:
+                double dash = decoration.Decoration == Decoration.Dashes ? 3 : 0.8;
+                for (double x = from; x < from + width; x += dash * 2)
+                {
+                    result.Marks.Add(new Placed(new RuleMark(Math.Min(dash, from + width - x), Thickness * 1.5, decoration.Colour), x, -2.4));
+                }
+
+                break;
+            default:
+                AddRule(-2.2);
+                if (decoration.Decoration == Decoration.DoubleUnderline)
+                {
+                    AddRule(-3.6);
+                }
+
+                break;
+        }
+
+        void AddRule(double rise) => result.Marks.Add(new Placed(new RuleMark(width, Thickness, decoration.Colour), from, rise));
+    }
+
     private void AddLeaders(Box result, LeadersInline leaders, double x, double space, double width)
     {
+        if (leaders.IsRule)
+        {
+            result.Marks.Add(new Placed(new RuleMark(space, 0.4), x, 0));
+            return;
+        }
+
         FontFile font = context.Resources.Fonts.Find(context.Document.Typeface, leaders.Style);
         ShapedWord dot = context.Resources.Shaper.Shape(font, ".");
         double step = 0.62 * leaders.Style.Size;
@@ -214,7 +269,7 @@ internal sealed partial class ParagraphSetter
         };
     }
 
-    private void Check(Flow flow, int start, int end, double natural, double shrink, double width)
+    private bool Check(Flow flow, int start, int end, double natural, double shrink, double width)
     {
         double over = natural - shrink - width;
         if (over > 0.5)
@@ -230,5 +285,6 @@ internal sealed partial class ParagraphSetter
                 "Reword it, allow a division with \\-, or put \\sloppy before the paragraph.");
         }
 
+        return over > 0.5;
     }
 }

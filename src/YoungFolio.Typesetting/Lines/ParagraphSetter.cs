@@ -8,18 +8,17 @@ using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Typesetting.Lines;
 
-/// <summary>Dots that fill a line, as in contents.</summary>
-internal sealed class LeadersInline(TextStyle style) : Inline
-{
-    public TextStyle Style => style;
-}
-
 /// <summary>A line with the notes called in it.</summary>
 internal sealed class Line
 {
     public required Box Box { get; init; }
 
     public List<NoteInline> Notes { get; } = [];
+
+    public List<MarginInline> MarginNotes { get; } = [];
+
+    /// <summary>Indent of this line beyond the paragraph's margin, in points.</summary>
+    public double Indent { get; set; }
 
     public double ExtraBelow { get; init; }
 }
@@ -38,7 +37,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
         public bool SmallCaps => Style.Shape == FontShape.SmallCaps;
     }
 
-    private sealed record LinkSpan(int First, string Target, bool Outside)
+    private sealed record Span(int First, LinkInline? Link, DecoratedInline? Decoration)
     {
         public int Last { get; set; } = int.MaxValue;
     }
@@ -47,7 +46,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
     {
         public List<Piece> Pieces { get; } = [];
 
-        public List<LinkSpan> Links { get; } = [];
+        public List<Span> Spans { get; } = [];
 
         public int LastPosition { get; set; } = PositionTable.None;
 
@@ -62,9 +61,11 @@ internal sealed partial class ParagraphSetter(SettingContext context)
         ParagraphStyle style = paragraph.Style;
         double width = Math.Max(1, measure - style.LeftMargin - style.RightMargin);
         var flow = new Flow();
-        if (style.Indent != 0)
+        double indent = style.Indent;
+        (Box Box, double X)? label = paragraph.Label is { } words ? PlaceLabel(paragraph, SetBox(words), ref indent) : null;
+        if (indent != 0)
         {
-            flow.Pieces.Add(new Piece(new Item(ItemKind.Box, style.Indent), null, 0, 0, new Box { Width = style.Indent }, null, 0, -1));
+            flow.Pieces.Add(new Piece(new Item(ItemKind.Box, indent), null, 0, 0, new Box { Width = indent }, null, 0, -1));
         }
 
         Flatten(paragraph.Content, flow, style, style.Alignment == Alignment.Justified ? context.Resources.Hyphenator(style.Language) : null);
@@ -87,51 +88,80 @@ internal sealed partial class ParagraphSetter(SettingContext context)
             SideStretch = side,
         };
         List<Item> items = flow.Pieces.ConvertAll(p => p.Item);
-        List<Break> breaks = LineBreaker.Find(items, _ => width, parameters);
+        List<Break> breaks = LineBreaker.Find(items, i => WidthOf(style, width, i), parameters);
         var lines = new List<Line>(breaks.Count);
         int start = 0;
         for (int i = 0; i < breaks.Count; i++)
         {
-            Line line = MakeLine(flow, start, breaks[i].Index, width, style);
+            Line line = MakeLine(flow, start, breaks[i].Index, WidthOf(style, width, i), style);
+            line.Indent = IndentOf(style, i);
             lines.Add(line);
             start = breaks[i].Index + 1;
         }
 
-        if (paragraph.Label is { } label)
+        if (label is { } placed)
         {
-            Box box = SetBox(label);
-            double gap = paragraph.LabelSeparation;
-            Box first = lines[0].Box;
-            // A label that is wider than the margin pushes the first line's text to the right.
-            double x = -gap - box.Width;
-            if (box.Width + gap > style.LeftMargin + 0.01)
+            if (paragraph.LabelOnOwnLine && placed.Box.Width > paragraph.LabelWidth)
             {
-                x = -style.LeftMargin;
-                ShiftRight(first, box.Width + gap - style.LeftMargin);
+                var own = new Box();
+                own.Add(placed.Box, placed.X, 0);
+                lines.Insert(0, new Line { Box = own });
             }
-
-            first.Add(box, x, 0);
+            else
+            {
+                lines[0].Box.Add(placed.Box, placed.X, 0);
+            }
         }
 
         return lines;
     }
 
+    // A label stands in its room left of the text; one that is too wide pushes the first line to the right.
+    private static (Box Box, double X) PlaceLabel(ParagraphBlock paragraph, Box box, ref double indent)
+    {
+        double gap = paragraph.LabelSeparation;
+        double room = paragraph.LabelWidth ?? box.Width;
+        double left = Math.Max(indent - gap - room, -paragraph.Style.LeftMargin);
+        if (!paragraph.LabelOnOwnLine || box.Width <= room)
+        {
+            indent = Math.Max(indent, left + box.Width + gap);
+        }
+
+        double free = Math.Max(0, room - box.Width);
+        return (box, left + (paragraph.LabelAlignment switch { 'l' => 0, 'c' => free / 2, _ => free }));
+    }
+
+    private static double IndentOf(ParagraphStyle style, int line)
+    {
+        if (style.Shape is { Count: > 0 } shape)
+        {
+            return shape[Math.Min(line, shape.Count - 1)].Indent;
+        }
+
+        return Hangs(style, line) && style.HangIndent > 0 ? style.HangIndent : 0;
+    }
+
+    private static double WidthOf(ParagraphStyle style, double width, int line)
+    {
+        if (style.Shape is { Count: > 0 } shape)
+        {
+            return Math.Max(1, shape[Math.Min(line, shape.Count - 1)].Length);
+        }
+
+        return Hangs(style, line) ? Math.Max(1, width - Math.Abs(style.HangIndent)) : width;
+    }
+
+    private static bool Hangs(ParagraphStyle style, int line) =>
+        style.HangIndent != 0 && (style.HangAfter >= 0 ? line >= style.HangAfter : line < -style.HangAfter);
+
     /// <summary>Sets inlines on one line at their natural width.</summary>
-    public Box SetBox(IReadOnlyList<Inline> content)
+    /// <param name="content">The inlines.</param>
+    /// <param name="width">Width that spaces which stretch without end fill, in points; NaN for none.</param>
+    public Box SetBox(IReadOnlyList<Inline> content, double width = double.NaN)
     {
         var flow = new Flow();
         Flatten(content, flow, null, null);
-        return MakeLine(flow, 0, flow.Pieces.Count, double.NaN, null).Box;
-    }
-
-    private static void ShiftRight(Box box, double by)
-    {
-        for (int i = 0; i < box.Marks.Count; i++)
-        {
-            box.Marks[i] = box.Marks[i] with { X = box.Marks[i].X + by };
-        }
-
-        box.Width += by;
+        return MakeLine(flow, 0, flow.Pieces.Count, width, null).Box;
     }
 
     // ---- inlines to items ------------------------------------------------------------------------------
@@ -163,10 +193,25 @@ internal sealed partial class ParagraphSetter(SettingContext context)
                     AddReference(reference, flow, style);
                     break;
                 case LinkInline link:
-                    var span = new LinkSpan(flow.Pieces.Count, link.Target, link.IsOutside);
-                    flow.Links.Add(span);
-                    Flatten(link.Content, flow, style, hyphenator);
-                    span.Last = flow.Pieces.Count - 1;
+                    AddSpan(new Span(flow.Pieces.Count, link, null), link.Content, flow, style, hyphenator);
+                    break;
+                case DecoratedInline decorated:
+                    AddSpan(new Span(flow.Pieces.Count, null, decorated), decorated.Content, flow, style, hyphenator);
+                    break;
+                case DeferredInline deferred:
+                    Flatten(deferred.Content, flow, style, hyphenator);
+                    break;
+                case PageFieldInline field:
+                    AddPageField(field, flow, style);
+                    break;
+                case PagesInline pages:
+                    AddPages(pages, flow, style);
+                    break;
+                case BlockBoxInline blocks:
+                    AddBox(SetBlocks(blocks), flow, null, -1);
+                    break;
+                case MarginInline margin:
+                    AddBox(new Box(), flow, margin, -1);
                     break;
                 case NoteInline note:
                     Box mark = note.PrintsMark ? SetBox(note.Mark) : new Box();
@@ -185,7 +230,11 @@ internal sealed partial class ParagraphSetter(SettingContext context)
                     break;
                 case RuleInline rule:
                     var filled = new Box { Width = rule.Width, Height = rule.Height + rule.Rise, Depth = -rule.Rise };
-                    filled.Marks.Add(new Placed(new RuleMark(rule.Width, rule.Height), 0, rule.Rise));
+                    if (rule is { Width: > 0, Height: > 0 })
+                    {
+                        filled.Marks.Add(new Placed(new RuleMark(rule.Width, rule.Height, rule.Colour), 0, rule.Rise));
+                    }
+
                     AddBox(filled, flow, null, -1);
                     break;
                 case LeadersInline leaders:
@@ -193,6 +242,13 @@ internal sealed partial class ParagraphSetter(SettingContext context)
                     break;
             }
         }
+    }
+
+    private void AddSpan(Span span, IReadOnlyList<Inline> content, Flow flow, ParagraphStyle? style, Hyphenator? hyphenator)
+    {
+        flow.Spans.Add(span);
+        Flatten(content, flow, style, hyphenator);
+        span.Last = flow.Pieces.Count - 1;
     }
 
     private static void AddPenalty(Flow flow, int penalty) =>
@@ -225,6 +281,11 @@ internal sealed partial class ParagraphSetter(SettingContext context)
     private void AddRun(TextRun run, Flow flow, ParagraphStyle? style, Hyphenator? hyphenator)
     {
         FontFile font = context.Resources.Fonts.Find(context.Document.Typeface, run.Style);
+        if (hyphenator is not null && run.Style.Language is { } language)
+        {
+            hyphenator = context.Resources.Hyphenator(language);
+        }
+
         string text = run.Text;
         int start = 0;
         for (int i = 0; i <= text.Length; i++)
@@ -299,7 +360,8 @@ internal sealed partial class ParagraphSetter(SettingContext context)
             last--;
         }
 
-        int[] divisions = hyphenator is null || last - first < 5 || !text.AsSpan(first, last - first).ToString().All(char.IsLetter)
+        int[] divisions = context.Document.Hyphenation.TryGetValue(text[first..last], out int[]? own) && hyphenator is not null ? own
+            : hyphenator is null || last - first < 5 || !text.AsSpan(first, last - first).ToString().All(char.IsLetter)
             ? []
             : hyphenator.Divide(text[first..last]);
         int from = 0;

@@ -10,24 +10,24 @@ internal static class ContentsEntries
     public static List<Block> Of(SettingContext context, ContentsBlock contents)
     {
         var result = new List<Block>();
-        if (contents.Kind == "toc")
+        List<Block> all = [.. Walk(context.Document.Blocks)];
+        int top = contents.Kind == "toc" && all.OfType<HeadingBlock>().Any(h => h.Level == 0) ? 0 : 1;
+        foreach (Block block in all)
         {
-            bool chapters = Walk(context.Document.Blocks).OfType<HeadingBlock>().Any(h => h.Level == 0);
-            foreach (HeadingBlock heading in Walk(context.Document.Blocks).OfType<HeadingBlock>())
+            switch (block)
             {
-                if (heading.IsListed && heading.Level <= contents.Depth)
-                {
-                    result.AddRange(Entry(context, contents, heading.Level, chapters ? 0 : 1, heading.ContentsNumber, heading.ShortTitle, heading.Anchor));
-                }
-            }
-        }
-        else
-        {
-            string kind = contents.Kind == "lof" ? "figure" : "table";
-            foreach (Caption caption in Walk(context.Document.Blocks).OfType<FloatBlock>().SelectMany(f => f.Captions).Where(c => c.Kind == kind))
-            {
-                var number = new TextRun(caption.Number, [.. Enumerable.Repeat(caption.Position, caption.Number.Length)], contents.Style);
-                result.AddRange(Entry(context, contents, 2, 1, caption.Number.Length > 0 ? [number] : null, caption.Text, caption.Anchor));
+                case HeadingBlock heading when heading.IsListed && heading.List == contents.Kind && heading.Level <= contents.Depth:
+                    int level = contents.Kind == "toc" ? heading.Level : Math.Max(2, heading.Level);
+                    result.AddRange(Entry(context, contents, level, top, heading.ContentsNumber, heading.ShortTitle, heading.Anchor));
+                    break;
+                case FloatBlock figure when contents.Kind != "toc":
+                    foreach (Caption caption in figure.Captions.Where(c => c.List == contents.Kind && c.Number.Length > 0))
+                    {
+                        var number = new TextRun(caption.Number, [.. Enumerable.Repeat(caption.Position, caption.Number.Length)], contents.Style);
+                        result.AddRange(Entry(context, contents, 2, 1, [number], caption.Text, caption.Anchor));
+                    }
+
+                    break;
             }
         }
 
@@ -45,6 +45,7 @@ internal static class ContentsEntries
                 GroupBlock g => g.Content,
                 FloatBlock f => f.Content,
                 TitlePageBlock t => t.Content,
+                ColumnsBlock c => c.Content,
                 _ => null,
             };
             foreach (Block child in inner is null ? [] : Walk(inner))

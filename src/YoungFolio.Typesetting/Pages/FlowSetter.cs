@@ -8,9 +8,7 @@ namespace YoungFolio.Typesetting.Pages;
 /// <summary>Turns blocks into the vertical flow: lines, spaces and costs of page ends.</summary>
 internal sealed class FlowSetter
 {
-    // Costs of the plain format (The TeXbook, p. 348): a page's first or last line alone, and the line before a display.
-    private const int WidowPenalty = 150;
-    private const int ClubPenalty = 150;
+    // Cost of the plain format (The TeXbook, p. 348): the line before a display isn't left alone.
     private const int DisplayPenalty = 10_000;
 
     private readonly SettingContext _context;
@@ -18,16 +16,27 @@ internal sealed class FlowSetter
     private readonly MathSetter _mathematics;
     private double _previousDepth = double.NaN;
 
-    public FlowSetter(SettingContext context)
+    public FlowSetter(SettingContext context, double measure)
     {
         _context = context;
+        _measure = measure;
         _lines = new ParagraphSetter(context);
         _mathematics = new MathSetter(context);
     }
 
     public List<VerticalItem> Items { get; private set; } = [];
 
-    private double Measure => _context.Document.Geometry.TextWidth;
+    private readonly double _measure;
+
+    private double Measure => _measure;
+
+    /// <summary>Sets blocks as a flow of their own, of a measure in points.</summary>
+    public static List<VerticalItem> SetApart(SettingContext context, IReadOnlyList<Block> blocks, double measure)
+    {
+        var flow = new FlowSetter(context, measure);
+        flow.Set(blocks);
+        return flow.Items;
+    }
 
     public void Set(IReadOnlyList<Block> blocks)
     {
@@ -74,6 +83,15 @@ internal sealed class FlowSetter
                 break;
             case PageStyleBlock change:
                 Items.Add(new StyleItem(change));
+                break;
+            case MarkBlock mark:
+                Items.Add(new MarkItem(mark));
+                break;
+            case IndexBlock index:
+                Set(IndexEntries.Of(_context, index));
+                break;
+            case ColumnsBlock columns:
+                Set(columns.Content);
                 break;
             case AnchorBlock anchor:
                 AddAnchor(anchor.Name);
@@ -130,11 +148,16 @@ internal sealed class FlowSetter
         {
             if (i > 0)
             {
-                int penalty = (i == 1 ? ClubPenalty : 0) + (i == lines.Count - 1 ? WidowPenalty : 0);
+                int penalty = (i == 1 ? paragraph.Style.ClubPenalty : 0) + (i == lines.Count - 1 ? paragraph.Style.WidowPenalty : 0);
                 Items.Add(new PenaltyItem(penalty));
             }
 
-            AddBox(lines[i].Box, paragraph.Style.LeftMargin, paragraph.Style.Leading, SetNotes(lines[i]));
+            AddBox(lines[i].Box, paragraph.Style.LeftMargin + lines[i].Indent, paragraph.Style.Leading, SetNotes(lines[i]));
+            foreach (MarginInline margin in lines[i].MarginNotes)
+            {
+                ((BoxItem)Items[^1]).MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _context.Document.Geometry.MarginWidth) { Position = 't' }]));
+            }
+
             if (lines[i].ExtraBelow != 0)
             {
                 Items.Add(new SpaceItem(lines[i].ExtraBelow, 0, 0, 0, false));
@@ -181,8 +204,12 @@ internal sealed class FlowSetter
         if (heading.Lines.Count == 0)
         {
             AddGlue(heading.SpaceAbove);
-            AddAnchor(heading.Anchor);
-            Items.Add(new PenaltyItem(heading.Level >= 4 ? 10_000 : 0));
+            if (heading.IsPlaced)
+            {
+                AddAnchor(heading.Anchor);
+                Items.Add(new PenaltyItem(heading.Level >= 4 ? 10_000 : 0));
+            }
+
             return;
         }
 
@@ -200,13 +227,17 @@ internal sealed class FlowSetter
 
         AddAnchor(heading.Anchor);
         Items.Add(new PenaltyItem(10_000));
-        foreach (ParagraphBlock line in heading.Lines)
+        int first = Items.Count;
+        Set(heading.Lines);
+        for (int i = Items.Count - 1; i >= first; i--)
         {
-            AddGlue(line.Style.SpaceAbove);
-            foreach (Line set in _lines.Set(line, Measure))
+            if (Items[i] is PenaltyItem)
             {
-                AddBox(set.Box, line.Style.LeftMargin, line.Style.Leading);
-                Items.Add(new PenaltyItem(10_000));
+                Items[i] = new PenaltyItem(10_000);
+            }
+            else if (Items[i] is BoxItem)
+            {
+                Items.Insert(i + 1, new PenaltyItem(10_000));
             }
         }
 
@@ -232,11 +263,11 @@ internal sealed class FlowSetter
             var box = new Box();
             Box? number = row.Number is { } n ? _lines.SetBox(n) : null;
             double formula = display.IsAligned ? block : rows[i].Sum(b => b.Width);
-            double x = Math.Max(0, (width - formula) / 2);
+            double x = display.LeftIndent ?? Math.Max(0, (width - formula) / 2);
             double numberSpace = number is null ? 0 : number.Width + display.Style.Size;
-            if (number is not null && x + formula > width - numberSpace)
+            if (number is not null && display.LeftIndent is null && x + formula > width - numberSpace)
             {
-                x = Math.Max(0, (width - numberSpace - formula) / 2);
+                x = Math.Max(0, (width - numberSpace - formula) / 2) + (display.NumbersLeft ? numberSpace : 0);
             }
 
             ReportWide(formula, width, row);
@@ -255,7 +286,7 @@ internal sealed class FlowSetter
             bool below = number is not null && formula + numberSpace > width;
             if (number is not null && !below)
             {
-                box.Add(number, width - number.Width, 0);
+                box.Add(number, display.NumbersLeft ? 0 : width - number.Width, 0);
             }
 
             box.Width = width;

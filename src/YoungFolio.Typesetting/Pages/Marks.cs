@@ -32,8 +32,11 @@ public sealed class GlyphMark : Mark
 }
 
 /// <summary>A filled rectangle; its origin is its lower left corner.</summary>
-public sealed class RuleMark(double width, double height) : Mark
+public sealed class RuleMark(double width, double height, int colour = 0) : Mark
 {
+    /// <summary>Red, green and blue, a byte each.</summary>
+    public int Colour => colour;
+
     /// <summary>Width.</summary>
     public double Width => width;
 
@@ -150,7 +153,8 @@ public sealed record OutlineEntry(int Level, string? Number, string Title, strin
 /// <param name="Sheet">Page from 1.</param>
 /// <param name="Label">The page's number as printed.</param>
 /// <param name="Y">Distance from the page's top.</param>
-public readonly record struct AnchorPlace(int Sheet, string Label, double Y);
+/// <param name="Number">The page's number as a number.</param>
+public readonly record struct AnchorPlace(int Sheet, string Label, double Y, int Number);
 
 /// <summary>All pages, with what leads to them.</summary>
 public sealed class TypesetDocument

@@ -16,17 +16,21 @@ internal sealed class PageBuilder
     private readonly ParagraphSetter _lines;
     private readonly Queue<FloatItem> _waiting = new();
     private List<VerticalItem> _items = [];
-    private string _style;
-    private string? _thisPage;
-    private string _numbering = "arabic";
-    private int _number = 1;
+    private PageStyle _style;
+    private PageStyle? _thisPage;
+    private PageNumbering _numbering;
+    private int _number;
     private bool _unnumbered;
+    private IReadOnlyList<Inline> _leftMark = [];
+    private IReadOnlyList<Inline> _rightMark = [];
 
     public PageBuilder(SettingContext context)
     {
         _context = context;
         _geometry = context.Document.Geometry;
         _style = context.Document.PageStyle;
+        _numbering = context.Document.Numbering;
+        _number = context.Document.FirstPage;
         _lines = new ParagraphSetter(context);
     }
 
@@ -40,7 +44,7 @@ internal sealed class PageBuilder
 
     public void Build()
     {
-        var flow = new FlowSetter(_context);
+        var flow = new FlowSetter(_context, _geometry.TextWidth);
         flow.Set(_context.Document.Blocks);
         _items = flow.Items;
         foreach (Block block in ContentsEntries.Walk(_context.Document.Blocks))
@@ -140,7 +144,7 @@ internal sealed class PageBuilder
                     Ship(top, page);
                     return eject.End == PageEnd.New ? i + 1 : i;
                 case StyleItem style:
-                    if (!hasBox && page.TrueForAll(p => p is StyleItem))
+                    if (!hasBox && page.TrueForAll(p => p is StyleItem or MarkItem))
                     {
                         Apply(style.Change);
                     }
@@ -149,6 +153,9 @@ internal sealed class PageBuilder
                         page.Add(item);
                     }
 
+                    continue;
+                case MarkItem:
+                    page.Add(item);
                     continue;
                 case UnnumberedItem:
                     _unnumbered = true;
@@ -268,19 +275,16 @@ internal sealed class PageBuilder
     {
         if (_context.Document.TwoSided && _number % 2 == 0)
         {
-            _thisPage = "empty";
+            PageStyle? next = _thisPage;
+            _thisPage = new PageStyle { Name = "empty" };
             Ship([], []);
+            _thisPage = next;
         }
     }
 
-    private string Label() => _numbering switch
-    {
-        "roman" => Numerals.Roman(_number),
-        "Roman" => Numerals.Roman(_number).ToUpperInvariant(),
-        "alph" => Numerals.Letter(_number) ?? "",
-        "Alph" => (Numerals.Letter(_number) ?? "").ToUpperInvariant(),
-        _ => _number.ToString(CultureInfo.InvariantCulture),
-    };
+    private string Label() => _numbering.Format.Length == 0
+        ? ""
+        : _numbering.Before + PageFields.Format(_number, _numbering.Format) + _numbering.After;
 
     // Puts everything in its place and finishes the page.
     private void Ship(List<FloatItem> top, List<VerticalItem> page)
@@ -319,10 +323,22 @@ internal sealed class PageBuilder
             : free < 0 ? shrink > 0 ? Math.Max(-1, free / shrink) : 0
             : _context.Document.FlushBottom && full && stretch > 0 ? Math.Min(free / stretch, 2) : 0;
         bool first = true;
+        double marginFoot = 0;
+        IReadOnlyList<Inline>? firstRight = null;
         foreach (VerticalItem item in page)
         {
             switch (item)
             {
+                case MarkItem mark:
+                    // The right mark is the page's first, the left one its last (Lamport, section C.5.3, from memory).
+                    _leftMark = mark.Mark.Left ?? _leftMark;
+                    if (mark.Mark.Right is { } right)
+                    {
+                        firstRight ??= right.Count > 0 ? right : null;
+                        _rightMark = right;
+                    }
+
+                    break;
                 case BoxItem box:
                     bool counts = box.Box.Height + box.Box.Depth + box.Box.Width > 0;
                     if (first && counts && top.Count == 0 && page[0] is not SpaceItem)
@@ -333,6 +349,7 @@ internal sealed class PageBuilder
                     first &= !counts;
                     y += box.Box.Height;
                     Place(result, box.Box, left + box.Indent, y);
+                    marginFoot = PlaceMarginNotes(result, box, left, y, marginFoot);
                     y += box.Box.Depth;
                     break;
                 case SpaceItem space:
@@ -350,7 +367,8 @@ internal sealed class PageBuilder
         }
 
         PlaceNotes(result, notes, left, foot - noteHeight);
-        PlaceFoot(result, left, label);
+        var fields = new PageFields(label, _number, _leftMark, firstRight ?? _rightMark);
+        PlaceHeadAndFoot(result, left, fields);
         _number++;
         _thisPage = null;
         _unnumbered = false;
@@ -395,23 +413,56 @@ internal sealed class PageBuilder
         return y;
     }
 
-    private void PlaceFoot(Page page, double left, string label)
+    private double PlaceMarginNotes(Page page, BoxItem line, double left, double y, double foot)
     {
-        string style = _thisPage ?? (_unnumbered ? "empty" : _style);
-        if (style == "empty" || label.Length == 0)
+        bool leftSide = _context.Document.TwoSided && _number % 2 == 0;
+        foreach (Box note in line.MarginNotes)
+        {
+            // A note moves down when the one above it reaches so far.
+            double baseline = Math.Max(y, foot + note.Height);
+            double x = leftSide ? left - _geometry.MarginSeparation - note.Width : left + _geometry.TextWidth + _geometry.MarginSeparation;
+            Place(page, note, x, baseline);
+            foot = baseline + note.Depth + 4;
+        }
+
+        return foot;
+    }
+
+    private void PlaceHeadAndFoot(Page page, double left, PageFields fields)
+    {
+        PageStyle? style = _thisPage ?? (_unnumbered ? null : _style);
+        if (style is null)
         {
             return;
         }
 
-        TextStyle looks = _context.Document.BodyStyle;
-        Box number = _lines.SetBox([new TextRun(label, [.. Enumerable.Repeat(PositionTable.None, label.Length)], looks)]);
-        if (style == "headings")
+        bool even = _context.Document.TwoSided && _number % 2 == 0;
+        double head = _geometry.Top - _geometry.HeadSeparation;
+        double foot = _geometry.Top + _geometry.TextHeight + _geometry.FootSkip;
+        _context.Page = fields;
+        PlaceLine(page, even ? style.EvenHead : style.OddHead, left, head);
+        PlaceLine(page, even ? style.EvenFoot : style.OddFoot, left, foot);
+        _context.Page = null;
+        if (style.HeadRule > 0)
         {
-            Place(page, number, left + _geometry.TextWidth - number.Width, _geometry.Top - _geometry.HeadSeparation);
+            page.Marks.Add(new Placed(new RuleMark(_geometry.TextWidth, style.HeadRule), left, head + 5));
         }
-        else
+
+        if (style.FootRule > 0)
         {
-            Place(page, number, left + ((_geometry.TextWidth - number.Width) / 2), _geometry.Top + _geometry.TextHeight + _geometry.FootSkip);
+            page.Marks.Add(new Placed(new RuleMark(_geometry.TextWidth, style.FootRule), left, foot - _context.Document.Leading));
+        }
+    }
+
+    private void PlaceLine(Page page, PageLine line, double left, double y)
+    {
+        foreach ((IReadOnlyList<Inline> content, double share) in (ReadOnlySpan<(IReadOnlyList<Inline>, double)>)[(line.Left, 0), (line.Centre, 0.5), (line.Right, 1)])
+        {
+            if (content.Count > 0)
+            {
+                Box box = _lines.SetBox(content);
+                Place(page, box, left + ((_geometry.TextWidth - box.Width) * share), y);
+            }
         }
     }
 
@@ -422,7 +473,7 @@ internal sealed class PageBuilder
             page.Marks.Add(new Placed(placed.Mark, x + placed.X, y - placed.Y));
             if (placed.Mark is AnchorMark anchor)
             {
-                Anchors.TryAdd(anchor.Name, new AnchorPlace(Pages.Count, page.Label, y - placed.Y));
+                Anchors.TryAdd(anchor.Name, new AnchorPlace(Pages.Count, page.Label, y - placed.Y, _number));
             }
         }
     }

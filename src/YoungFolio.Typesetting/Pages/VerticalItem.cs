@@ -15,6 +15,9 @@ internal sealed class BoxItem(Box box, double indent) : VerticalItem
 
     /// <summary>Notes called in it, set and ready.</summary>
     public List<NoteBox> Notes { get; } = [];
+
+    /// <summary>Text that stands in the margin beside it; the baseline is its first line's.</summary>
+    public List<Box> MarginNotes { get; } = [];
 }
 
 /// <summary>A footnote, set.</summary>
@@ -53,6 +56,12 @@ internal sealed class EjectItem(PageEnd end) : VerticalItem
 internal sealed class StyleItem(PageStyleBlock change) : VerticalItem
 {
     public PageStyleBlock Change => change;
+}
+
+/// <summary>A change of the running heads' marks.</summary>
+internal sealed class MarkItem(MarkBlock mark) : VerticalItem
+{
+    public MarkBlock Mark => mark;
 }
 
 /// <summary>A title page: the page that it makes has no number.</summary>

@@ -1,0 +1,310 @@
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+// Environments: \begin{name} carries out \name in a group, \end{name} carries out \endname and ends the group.
+public sealed partial class DocumentBuilder
+{
+    private readonly Dictionary<string, (List<Token> Begin, List<Token> End, List<Token> Before, List<Token> After)> _environmentHooks = new(StringComparer.Ordinal);
+    private readonly HashSet<string> _environmentNames = new(StringComparer.Ordinal);
+
+    /// <summary>Names of the environments that are built in, for suggestions and the list of what is covered.</summary>
+    internal IReadOnlyCollection<string> EnvironmentNames => _environmentNames;
+
+    /// <summary>Defines an environment.</summary>
+    internal void DefineEnvironment(string name, Action<Token> begin, Action<Token>? end = null)
+    {
+        _environmentNames.Add(name);
+        Machine.Define(name, (_, t) => begin(t));
+        Machine.Define("end" + name, (_, t) => end?.Invoke(t));
+    }
+
+    private void DefineEnvironmentCommands()
+    {
+        Machine.Define("begin", (_, t) => BeginEnvironment(t));
+        Machine.Define("end", (_, t) => EndEnvironment(t));
+        Machine.Define("end environment", (_, _) => EndInnermostEnvironment());
+        Machine.DefineMacro("@currenvir", "document");
+        DefineEnvironment("document", BeginDocumentEnvironment);
+        foreach ((string name, int place) in (ReadOnlySpan<(string, int)>)[
+            ("AtBeginEnvironment", 0), ("AtEndEnvironment", 1), ("BeforeBeginEnvironment", 2), ("AfterEndEnvironment", 3)])
+        {
+            Machine.Define("add hook " + name, (m, t) => AddEnvironmentHook(m.ReadText(t), place, m.ReadArgument(t)));
+        }
+    }
+
+    private void AddEnvironmentHook(string environment, int place, List<Token> tokens)
+    {
+        if (!_environmentHooks.TryGetValue(environment, out (List<Token> Begin, List<Token> End, List<Token> Before, List<Token> After) hooks))
+        {
+            _environmentHooks[environment] = hooks = ([], [], [], []);
+        }
+
+        (place switch { 0 => hooks.Begin, 1 => hooks.End, 2 => hooks.Before, _ => hooks.After }).AddRange(tokens);
+    }
+
+    private void BeginDocumentEnvironment(Token token) => BeginDocument();
+
+    private void BeginEnvironment(Token token)
+    {
+        List<Token> argument = Machine.ReadArgument(token);
+        string name = Machine.ExpandToText(argument).Trim();
+        int length = NameLength(token, argument);
+        if (name.Length == 0)
+        {
+            return;
+        }
+
+        if (name == "document" && _documentBegun && !_missingBegin)
+        {
+            Findings.Fix("second-begin-document", token.Position, length, "The document has begun already.", "Delete this line.");
+            return;
+        }
+
+        if (_environmentHooks.TryGetValue(name, out (List<Token> Begin, List<Token> End, List<Token> Before, List<Token> After) hooks) && hooks.Before.Count > 0)
+        {
+            Execute([.. hooks.Before]);
+        }
+
+        Machine.BeginGroup(GroupKind.Environment, name, token.Position);
+        Machine.Assign(Machine.Symbol("@currenvir").Meaning, new MacroMeaning
+        {
+            Pattern = [], Arity = 0, Body = [.. name.Select(c => Token.Character(c, Category.Other, token.Position))],
+        });
+        Symbol symbol = Machine.Symbol(name);
+        if (symbol.Meaning.Value is null)
+        {
+            if (ReportUnknownEnvironment(token, argument, name) is not { } likely)
+            {
+                return;
+            }
+
+            // The likely environment's text is read as its own, so that one slip doesn't bring others along.
+            Machine.Assign(symbol.Meaning, Machine.Symbol(likely).Meaning.Value);
+            Machine.Assign(Machine.Symbol("end" + name).Meaning, Machine.Symbol("end" + likely).Meaning.Value);
+        }
+
+        if (hooks.Begin is { Count: > 0 })
+        {
+            Machine.Push(hooks.Begin);
+        }
+
+        // Built-in environments read their own text, so nothing may wait before it.
+        if (symbol.Meaning.Value is BuiltInCommand command && hooks.Begin is not { Count: > 0 })
+        {
+            command.Execute(Machine, token);
+        }
+        else
+        {
+            Machine.PutBack(Token.Command(symbol, token.Position));
+        }
+    }
+
+    // Returns the environment that was most likely meant, when it is there.
+    private string? ReportUnknownEnvironment(Token token, List<Token> argument, string name)
+    {
+        int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        if (Packages.PackageCatalogue.EnvironmentProviderOf(name) is { } provider)
+        {
+            Findings.Fix("package-needed", at, Math.Max(1, name.Length), $"The environment {name} needs the package {provider}, which the preamble doesn't load.",
+                $"Add \\usepackage{{{provider}}} to the preamble. Until then its text was printed as it stands.", LoadRepair(provider));
+            return null;
+        }
+
+        string? near = NearestName.Find(name, Machine.DefinedNames.Where(n => Machine.IsDefined("end" + n))
+            .Concat(Packages.PackageCatalogue.AllEnvironments));
+        Findings.Fix("unknown-environment", at, Math.Max(1, name.Length), $"There is no environment {name}.",
+            near is not null ? $"Did you mean {near}?" : "Its text was printed as it stands.",
+            near is not null && argument.Count > 0 ? new Repair(at, name.Length, near) : null);
+        return near is not null && Machine.IsDefined(near) ? near : null;
+    }
+
+    private void EndEnvironment(Token token)
+    {
+        List<Token> argument = Machine.ReadArgument(token);
+        string name = Machine.ExpandToText(argument).Trim();
+        if (name == "document" && _missingBegin)
+        {
+            EndDocument();
+            return;
+        }
+
+        int innermost = -1;
+        int open = -1;
+        for (int i = Machine.Groups.Count - 1; i >= 0; i--)
+        {
+            if (Machine.Groups[i].Kind == GroupKind.Environment)
+            {
+                innermost = innermost < 0 ? i : innermost;
+                if (Machine.Groups[i].Name == name)
+                {
+                    open = i;
+                    break;
+                }
+            }
+        }
+
+        if (open < 0 && innermost >= 0)
+        {
+            innermost = Outermost(innermost);
+        }
+
+        if (open < 0 && (innermost < 0 || Machine.Groups[innermost].Name == "document" || !IsMisnamed(name, innermost)))
+        {
+            Findings.Fix("surplus-end", token.Position, NameLength(token, argument), $"\\end{{{name}}} has no \\begin{{{name}}} before it.",
+                "Delete it, or put the \\begin where it should start.");
+            return;
+        }
+
+        if (open < 0)
+        {
+            Group wrong = Machine.Groups[innermost];
+            int line = Machine.Positions.Locate(wrong.Position)?.Line ?? 0;
+            int at = argument.Count > 0 ? argument[0].Position : token.Position;
+            Findings.Fix("wrong-end", at, Math.Max(1, name.Length),
+                $"The environment {wrong.Name}, begun on line {line}, is closed here by the name {name}.",
+                $"Write \\end{{{wrong.Name}}}.", new Repair(at, name.Length, wrong.Name));
+            open = innermost;
+        }
+
+        for (int i = Machine.Groups.Count - 1; i > open; i--)
+        {
+            ReportUnclosed(Machine.Groups[i], token);
+            CloseInnermost();
+        }
+
+        CarryEnd(token);
+    }
+
+    // Whether an \end with a name that isn't open is meant for the innermost environment: not when an outer one bears nearly that name.
+    private bool IsMisnamed(string name, int innermost) => name != "document" || Machine.Groups[innermost].Name == "document";
+
+    // A macro's own \begin opens environments at the macro's position: the writer's is the outermost of them.
+    private int Outermost(int index)
+    {
+        int position = Machine.Groups[index].Position;
+        for (int i = index - 1; i >= 0; i--)
+        {
+            if (Machine.Groups[i].Kind == GroupKind.Environment && Machine.Groups[i].Position == position)
+            {
+                index = i;
+            }
+        }
+
+        return index;
+    }
+
+    // Carries out what the innermost environment does at its end, then ends its group.
+    private void CarryEnd(Token token)
+    {
+        string name = Machine.Groups[^1].Name;
+        bool hooked = _environmentHooks.TryGetValue(name, out (List<Token> Begin, List<Token> End, List<Token> Before, List<Token> After) hooks);
+        Symbol end = Machine.Symbol("end" + name);
+        if (end.Meaning.Value is BuiltInCommand command && !(hooked && hooks.End.Count > 0))
+        {
+            command.Execute(Machine, token);
+            EndInnermostEnvironment(token);
+            return;
+        }
+
+        Machine.Push(Token.Command(_closeEnvironment, token.Position));
+        if (end.Meaning.Value is not null)
+        {
+            Machine.PutBack(Token.Command(end, token.Position));
+        }
+
+        if (hooked && hooks.End.Count > 0)
+        {
+            Machine.Push(hooks.End);
+        }
+    }
+
+    private void EndInnermostEnvironment(Token token = default)
+    {
+        while (Machine.Groups.Count > 0 && Machine.Groups[^1].Kind != GroupKind.Environment)
+        {
+            ReportUnclosed(Machine.Groups[^1], token);
+            Machine.EndGroup();
+        }
+
+        if (Machine.Groups.Count == 0)
+        {
+            return;
+        }
+
+        string name = Machine.Groups[^1].Name;
+        Machine.EndGroup();
+        if (_environmentHooks.TryGetValue(name, out (List<Token> Begin, List<Token> End, List<Token> Before, List<Token> After) hooks) && hooks.After.Count > 0)
+        {
+            Machine.Push(hooks.After);
+        }
+
+        if (name == "document")
+        {
+            EndDocument();
+        }
+    }
+
+    // Ends the innermost group by force, with what its environment does at its end.
+    private void CloseInnermost()
+    {
+        Group group = Machine.Groups[^1];
+        int depth = Machine.Groups.Count;
+        if (group.Kind == GroupKind.Environment && group.Name != "document" && Machine.Symbol("end" + group.Name).Meaning.Value is { } meaning)
+        {
+            if (meaning is BuiltInCommand command)
+            {
+                command.Execute(Machine, Token.Stop().At(group.Position));
+            }
+            else if (_recursion < RecursionLimit)
+            {
+                _recursion++;
+                Execute(Token.Command(Machine.Symbol("end" + group.Name), group.Position));
+                _recursion--;
+            }
+        }
+
+        while (Machine.Groups.Count > depth)
+        {
+            Machine.EndGroup();
+        }
+
+        if (Machine.Groups.Count == depth)
+        {
+            Machine.EndGroup();
+        }
+    }
+
+    private void ReportUnclosed(Group group, Token closer = default)
+    {
+        switch (group.Kind)
+        {
+            case GroupKind.Brace:
+                Findings.Fix("missing-brace", group.Position, 1, "The brace { opened here isn't closed.",
+                    "Put } where it should end.");
+                break;
+            case GroupKind.Environment when !Machine.Groups.Any(g => g.Kind == GroupKind.Environment && g.Position == group.Position && g != group
+                && IndexOf(g) < IndexOf(group)):
+                Repair? repair = closer.Position > group.Position && Machine.Positions.Locate(closer.Position) is { Column: 1 }
+                    ? new Repair(closer.Position, 0, $"\\end{{{group.Name}}}\n")
+                    : null;
+                Findings.Fix("unclosed-environment", group.Position, group.Name.Length + 8,
+                    $"The environment {group.Name} begun here isn't closed.",
+                    $"Put \\end{{{group.Name}}} where it should end.", repair);
+                break;
+        }
+
+        int IndexOf(Group g)
+        {
+            for (int i = 0; i < Machine.Groups.Count; i++)
+            {
+                if (ReferenceEquals(Machine.Groups[i], g))
+                {
+                    return i;
+                }
+            }
+
+            return -1;
+        }
+    }
+}

@@ -1,0 +1,279 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+// Heads and feet: a page style NAME is the command \ps@NAME, which defines \@oddhead, \@evenhead, \@oddfoot and \@evenfoot
+// (the kernel's way, which class files use).
+public sealed partial class DocumentBuilder
+{
+    private readonly Dictionary<string, Func<PageStyle>> _ownPageStyles = new(StringComparer.Ordinal);
+    private string _pageStyleName = "plain";
+    private bool _inPageLine;
+    private Meaning? _pageNumberMeaning;
+    private int _firstPage = 1;
+
+    private void DefinePageStyles()
+    {
+        Machine.NewCounter("page");
+        Machine.Assign(Machine.Counter("page")!, 1, true);
+        _pageNumberMeaning = Machine.Symbol("thepage").Meaning.Value;
+        Machine.Define("pagestyle", (m, t) =>
+        {
+            List<Token> argument = m.ReadArgument(t);
+            string name = m.ExpandToText(argument).Trim();
+            if (IsPageStyle(name, argument, t))
+            {
+                _pageStyleName = name;
+                SetPageStyle();
+            }
+        });
+        Machine.Define("thispagestyle", (m, t) =>
+        {
+            List<Token> argument = m.ReadArgument(t);
+            string name = m.ExpandToText(argument).Trim();
+            if (IsPageStyle(name, argument, t))
+            {
+                AddBlock(new PageStyleBlock { ThisPage = MakePageStyle(name) });
+            }
+        });
+        Machine.Define("pagenumbering", (m, t) => SetPageNumbering(m.ReadText(t)));
+        Machine.Define("markboth", (m, t) =>
+        {
+            List<Inline> left = BuildInlines(m.ReadArgument(t));
+            AddMark(left, BuildInlines(m.ReadArgument(t)));
+        });
+        Machine.Define("markright", (m, t) => AddMark(null, BuildInlines(m.ReadArgument(t))));
+        Machine.Define("leftmark", (_, _) => AddInline(new PageFieldInline(PageField.LeftMark, "", null, _style.Value)));
+        Machine.Define("rightmark", (_, _) => AddInline(new PageFieldInline(PageField.RightMark, "", null, _style.Value)));
+        foreach (string format in (string[])["arabic", "roman", "Roman", "alph", "Alph", "fnsymbol"])
+        {
+            Machine.Define("page number " + format, (_, _) => AddPageNumber(format));
+        }
+
+        // Running heads are slanted in sentence case, the page's number stands at the outer edge.
+        Machine.LoadDefinitions("""
+            \def\@mkboth#1#2{}
+            \def\ps@empty{\let\@mkboth\@gobbletwo\let\@oddhead\@empty\let\@evenhead\@empty\let\@oddfoot\@empty\let\@evenfoot\@empty}
+            \def\ps@plain{\let\@mkboth\@gobbletwo\let\@oddhead\@empty\let\@evenhead\@empty
+              \def\@oddfoot{\hfil\thepage\hfil}\let\@evenfoot\@oddfoot}
+            \def\ps@myheadings{\let\@mkboth\@gobbletwo\let\@oddfoot\@empty\let\@evenfoot\@empty
+              \def\@evenhead{\thepage\hfil{\slshape\leftmark}}\def\@oddhead{{\slshape\rightmark}\hfil\thepage}}
+            \def\ps@headings{\let\@mkboth\markboth\let\@oddfoot\@empty\let\@evenfoot\@empty
+              \def\@evenhead{\thepage\hfil{\slshape\leftmark}}\def\@oddhead{{\slshape\rightmark}\hfil\thepage}\heading@marks}
+            \def\heading@marks{}
+            """);
+    }
+
+    private bool IsPageStyle(string name, List<Token> argument, Token token)
+    {
+        if (_ownPageStyles.ContainsKey(name) || Machine.IsDefined("ps@" + name))
+        {
+            return true;
+        }
+
+        int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        string? near = NearestName.Find(name, PageStyleNames());
+        Findings.Check("unknown-page-style", at, Math.Max(1, name.Length), $"There is no page style “{name}” here.",
+            "The style stays as it was. Available: " + string.Join(", ", PageStyleNames()) + ".",
+            near is null ? null : new Repair(at, name.Length, near));
+        return false;
+    }
+
+    private IEnumerable<string> PageStyleNames() =>
+        s_standardStyles.Concat(_ownPageStyles.Keys).Distinct(StringComparer.Ordinal);
+
+    private static readonly string[] s_standardStyles = ["plain", "empty", "headings", "myheadings"];
+
+    /// <summary>Adds a page style made by a package.</summary>
+    internal void DefinePageStyle(string name, Func<PageStyle> make) => _ownPageStyles[name] = make;
+
+    /// <summary>Has the pages from here on take the page style as its commands define it now.</summary>
+    internal void SetPageStyle()
+    {
+        if (!_ownPageStyles.ContainsKey(_pageStyleName))
+        {
+            Execute(Token.Command(Machine.Symbol("ps@" + _pageStyleName), PositionTable.None));
+        }
+
+        if (_documentBegun)
+        {
+            AddQuietly(new PageStyleBlock { Style = MakePageStyle(_pageStyleName) });
+        }
+    }
+
+    // Changes of style and marks don't end a paragraph that is being written.
+    private void AddQuietly(Block block)
+    {
+        if (_frames.Peek().Paragraph is null or { HasContent: false })
+        {
+            bool afterHeading = _frames.Peek().AfterHeading;
+            AddBlock(block);
+            _frames.Peek().AfterHeading = afterHeading;
+        }
+        else if (!_frames.Peek().InlineOnly)
+        {
+            _frames.Peek().AfterParagraph.Add(block);
+        }
+    }
+
+    /// <summary>The page style of a name.</summary>
+    private PageStyle MakePageStyle(string name)
+    {
+        if (_ownPageStyles.TryGetValue(name, out Func<PageStyle>? make))
+        {
+            return make();
+        }
+
+        Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
+        Execute(Token.Command(Machine.Symbol("ps@" + name), PositionTable.None));
+        PageLine oddHead = PageLineOf("@oddhead");
+        PageLine oddFoot = PageLineOf("@oddfoot");
+        var style = new PageStyle
+        {
+            Name = name,
+            OddHead = oddHead,
+            EvenHead = TwoSided ? PageLineOf("@evenhead") : oddHead,
+            OddFoot = oddFoot,
+            EvenFoot = TwoSided ? PageLineOf("@evenfoot") : oddFoot,
+        };
+        Machine.EndGroup();
+        return style;
+    }
+
+    private PageLine PageLineOf(string command)
+    {
+        if (!Machine.IsDefined(command))
+        {
+            return PageLine.Empty;
+        }
+
+        List<Inline> content = BuildPageLine([Token.Command(Machine.Symbol(command), PositionTable.None)]);
+        return content.Count == 0 ? PageLine.Empty : new PageLine([new BoxInline(content) { Width = _geometry?.TextWidth ?? 345, Alignment = -1 }], [], []);
+    }
+
+    /// <summary>Builds the content of a head or foot, set in the document's own type.</summary>
+    internal List<Inline> BuildPageLine(List<Token> tokens)
+    {
+        bool before = _inPageLine;
+        _inPageLine = true;
+        Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
+        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
+        SetSize("normalsize");
+        List<Inline> content = BuildInlines(tokens);
+        Machine.EndGroup();
+        _inPageLine = before;
+        return content;
+    }
+
+    private void AddMark(List<Inline>? left, List<Inline>? right)
+    {
+        if (_documentBegun)
+        {
+            AddQuietly(new MarkBlock(left, right));
+        }
+    }
+
+    // ---- page numbers ------------------------------------------------------------------------------------
+
+    // The page is known when it is made; until then a mark stands for its number.
+    private bool ShowPageNumber(string command, string counter, Token token)
+    {
+        if (counter != "page")
+        {
+            return false;
+        }
+
+        Machine.PutBack(Token.Command(Machine.Symbol("page number " + command), token.Position));
+        return true;
+    }
+
+    private void AddPageNumber(string format)
+    {
+        if (!_documentBegun && !_inPageLine)
+        {
+            return;
+        }
+
+        if (_inPageLine)
+        {
+            AddInline(new PageFieldInline(PageField.Number, format, null, _style.Value));
+            return;
+        }
+
+        string anchor = NewAnchor("here");
+        AddInline(new AnchorInline(anchor));
+        AddInline(new PageFieldInline(PageField.Number, format, anchor, _style.Value));
+    }
+
+    private void SetPageNumbering(string format)
+    {
+        if (format is not ("arabic" or "roman" or "Roman" or "alph" or "Alph" or "gobble"))
+        {
+            Findings.Check("unknown-numbering", Machine.CurrentPosition, 1, $"Pages can't be numbered by “{format}”.",
+                "Available: arabic, roman, Roman, alph, Alph, gobble.");
+            return;
+        }
+
+        Machine.DefineMacro("thepage", format == "gobble" ? "" : $"\\{format}{{page}}");
+        _pageNumberMeaning = Machine.Symbol("thepage").Meaning.Value;
+        Machine.Assign(Machine.Counter("page")!, 1, true);
+        if (_documentBegun)
+        {
+            AddQuietly(new PageStyleBlock { Numbering = new PageNumbering(format == "gobble" ? "" : format), Number = 1 });
+        }
+        else
+        {
+            _firstPage = 1;
+        }
+    }
+
+    private void CounterChanged(string name, int value)
+    {
+        if (name == "page")
+        {
+            if (_documentBegun)
+            {
+                AddQuietly(new PageStyleBlock { Number = value });
+            }
+            else
+            {
+                _firstPage = value;
+            }
+        }
+    }
+
+    // A preamble or the text may redefine \thepage.
+    private void CheckPageNumberFormat()
+    {
+        if (!ReferenceEquals(_pageNumberMeaning, Machine.Symbol("thepage").Meaning.Value))
+        {
+            AddQuietly(new PageStyleBlock { Numbering = NumberingNow() });
+        }
+    }
+
+    private PageNumbering NumberingNow()
+    {
+        _pageNumberMeaning = Machine.Symbol("thepage").Meaning.Value;
+        string before = "";
+        string after = "";
+        string format = "";
+        foreach (Inline inline in BuildPageLine([Token.Command(Machine.Symbol("thepage"), PositionTable.None)]))
+        {
+            if (inline is PageFieldInline field)
+            {
+                format = field.Format;
+            }
+            else if (format.Length == 0)
+            {
+                before += PlainText.Of([inline]);
+            }
+            else
+            {
+                after += PlainText.Of([inline]);
+            }
+        }
+
+        return new PageNumbering(format, before, after);
+    }
+}

@@ -1,0 +1,506 @@
+using System.Globalization;
+using YoungFolio.Manuscript.Classes;
+using YoungFolio.Manuscript.Packages;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+// The preamble: the document class, packages, their options, and class and style files that are parts of the manuscript.
+public sealed partial class DocumentBuilder
+{
+    private readonly List<LoadedPackage> _packages = [];
+    private readonly Dictionary<string, (int Position, int Order)> _packagePlaces = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, List<Token>> _passedOptions = new(StringComparer.Ordinal);
+    private readonly Stack<OptionScope> _optionScopes = new();
+    private List<ListedOption> _classOptions = [];
+    private int _classPosition = PositionTable.None;
+
+    /// <summary>What a class or style file declares about its options.</summary>
+    private sealed class OptionScope(string name, bool isClass, List<ListedOption> given)
+    {
+        public string Name => name;
+
+        public bool IsClass => isClass;
+
+        public List<ListedOption> Given => given;
+
+        public List<(string Name, List<Token> Code)> Declared { get; } = [];
+
+        public List<Token>? Otherwise { get; set; }
+
+        public List<Token> AtEnd { get; } = [];
+    }
+
+    /// <summary>Options given to the class or style file being read.</summary>
+    internal IReadOnlyList<ListedOption> GivenOptions => _optionScopes.TryPeek(out OptionScope? scope) ? scope.Given : [];
+
+    /// <summary>The packages that have been asked for, in order.</summary>
+    internal IReadOnlyList<LoadedPackage> LoadedPackages => _packages;
+
+    private void DefinePreamble()
+    {
+        Machine.Define("documentclass", (_, t) => ReadDocumentClass(t));
+        Machine.Define("documentstyle", (_, t) =>
+        {
+            Findings.Check("old-command", t.Position, t.Length, "\\documentstyle is the old form of \\documentclass.",
+                "Write \\documentclass.", new Repair(t.Position, t.Length, "\\documentclass"));
+            ReadDocumentClass(t);
+        });
+        Machine.Define("usepackage", (_, t) => ReadPackages(t, null));
+        Machine.Define("RequirePackage", (_, t) => ReadPackages(t, null));
+        Machine.Define("RequirePackageWithOptions", (_, t) => ReadPackages(t, _optionScopes.TryPeek(out OptionScope? scope) ? scope.Given : []));
+        Machine.Define("LoadClass", (m, t) => LoadClass(t, ListedOption.Of(m, m.ReadOptional(t))));
+        Machine.Define("LoadClassWithOptions", (_, t) => LoadClass(t, _optionScopes.TryPeek(out OptionScope? scope) ? scope.Given : []));
+        foreach (string name in (string[])["ProvidesPackage", "ProvidesClass", "ProvidesFile", "NeedsTeXFormat"])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                m.ReadArgument(t);
+                m.ReadOptional(t);
+            });
+        }
+
+        foreach (string name in (string[])["PassOptionsToPackage", "PassOptionsToClass"])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                List<Token> options = m.ReadArgument(t);
+                string target = m.ReadText(t);
+                _passedOptions[target] = _passedOptions.TryGetValue(target, out List<Token>? known)
+                    ? [.. known, Token.Character(',', Category.Other, t.Position), .. options]
+                    : options;
+            });
+        }
+
+        Machine.Define("DeclareOption", (m, t) =>
+        {
+            bool star = m.TakeStar();
+            string name = star ? "*" : m.ReadText(t);
+            List<Token> code = m.ReadArgument(t);
+            if (!_optionScopes.TryPeek(out OptionScope? scope))
+            {
+                return;
+            }
+
+            if (star)
+            {
+                scope.Otherwise = code;
+            }
+            else
+            {
+                scope.Declared.RemoveAll(d => d.Name == name);
+                scope.Declared.Add((name, code));
+            }
+        });
+        Machine.Define("ProcessOptions", (m, t) =>
+        {
+            bool inOrder = m.TakeStar();
+            ProcessOptions(t, inOrder);
+        });
+        Machine.Define("@options", (_, t) => ProcessOptions(t, true));
+        Machine.Define("ExecuteOptions", (m, t) =>
+        {
+            foreach (ListedOption option in ListedOption.Of(m, m.ReadArgument(t)))
+            {
+                if (_optionScopes.TryPeek(out OptionScope? scope) && scope.Declared.Find(d => d.Name == option.Key) is { Code: { } code })
+                {
+                    ExecuteOption(option, code, t);
+                }
+            }
+        });
+        Machine.Define("OptionNotUsed", static (_, _) => { });
+        Machine.DefineMacro("CurrentOption", "");
+        foreach (string name in (string[])["AtEndOfPackage", "AtEndOfClass"])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                List<Token> code = m.ReadArgument(t);
+                if (_optionScopes.TryPeek(out OptionScope? scope))
+                {
+                    scope.AtEnd.AddRange(code);
+                }
+            });
+        }
+
+        foreach ((string name, Func<string, bool> test) in (ReadOnlySpan<(string, Func<string, bool>)>)[
+            ("@ifpackageloaded", n => _packages.Exists(p => p.Name == n)), ("@ifclassloaded", n => Class.Name == n),
+            ("IfPackageLoadedTF", n => _packages.Exists(p => p.Name == n)), ("IfClassLoadedTF", n => Class.Name == n)])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                bool holds = test(m.ReadText(t));
+                List<Token> yes = m.ReadArgument(t);
+                List<Token> no = m.ReadArgument(t);
+                m.Push(holds ? yes : no);
+            });
+        }
+
+        // Engine tests answer as a modern Unicode engine with PDF output.
+        foreach ((string name, bool answer) in (ReadOnlySpan<(string, bool)>)[("ifpdf", true), ("ifxetex", false), ("ifluatex", true), ("ifPDFTeX", false),
+            ("ifXeTeX", false), ("ifLuaTeX", true), ("iftutex", true)])
+        {
+            Machine.DefineIf(name, _ => answer);
+        }
+
+        KeyCommands.Define(this);
+    }
+
+    // ---- the class -------------------------------------------------------------------------------------
+
+    private void UseClass(DocumentClass documentClass)
+    {
+        Class = documentClass;
+        Machine.LoadDefinitions(ClassDefinitions.Common);
+        foreach ((string counter, string? within) in documentClass.Counters)
+        {
+            Machine.NewCounter(counter, within);
+        }
+
+        Machine.LoadDefinitions(documentClass.Definitions);
+        Machine.Assign(_numberDepth, documentClass.NumberDepth, true);
+        Machine.Assign(_contentsDepth, documentClass.ContentsDepth, true);
+        Machine.SetSwitch("@titlepage", documentClass.HasTitlePage, true);
+        Machine.SetSwitch("@openright", documentClass.OpensRight, true);
+        Machine.SetSwitch("@twoside", documentClass.IsTwoSided, true);
+        Machine.SetSwitch("@mainmatter", true, true);
+        UseHeadings(documentClass);
+        TwoSided = documentClass.IsTwoSided;
+        _pageStyleName = documentClass.PageStyle;
+        documentClass.Extend(this);
+        LanguageNames.Apply(this, _language.Value);
+    }
+
+    private bool HasTitlePage => IsOn("@titlepage");
+
+    /// <summary>Whether a switch made by <c>\newif</c> is on.</summary>
+    internal bool IsOn(string name) => Machine.IsSwitchOn(name);
+
+    private void ReadDocumentClass(Token token)
+    {
+        List<ListedOption> options = ListedOption.Of(Machine, Machine.ReadOptional(token));
+        List<Token> argument = Machine.ReadArgument(token);
+        Machine.ReadOptional(token);
+        string name = Machine.ExpandToText(argument).Trim();
+        if (_classPosition != PositionTable.None)
+        {
+            Findings.Fix("second-class", token.Position, token.Length, "The manuscript has a document class already.", "Keep one \\documentclass.");
+            return;
+        }
+
+        _classPosition = token.Position;
+        _classOptions = options;
+        if (_passedOptions.Remove(name, out List<Token>? passed))
+        {
+            options = [.. ListedOption.Of(Machine, passed), .. options];
+        }
+
+        int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        if (ClassCatalogue.Find(name) is { } found)
+        {
+            ApplyClass(found, options, name);
+        }
+        else if (name is "subfiles" or "standalone")
+        {
+            ApplyClass(new ArticleClass(), [.. options.Where(o => name == "standalone" && o.Key.EndsWith("pt", StringComparison.Ordinal))], name);
+        }
+        else if (_parts.Find(name + ".cls") is { } part)
+        {
+            LoadFile(part, new OptionScope(name, true, options), token);
+        }
+        else
+        {
+            string? near = NearestName.Find(name, ClassCatalogue.All.Select(c => c.Name));
+            DocumentClass instead = ClassCatalogue.Standing(name);
+            Findings.Fix("unknown-class", at, Math.Max(1, name.Length), $"There is no document class “{name}” here.",
+                $"The manuscript was set in the class {instead.Name}. Available: {string.Join(", ", ClassCatalogue.All.Select(c => c.Name))}; "
+                + $"or put the group's own {name}.cls among the parts.",
+                near is not null && argument.Count > 0 ? new Repair(at, name.Length, near) : null);
+            ApplyClass(instead, options, name, report: false);
+        }
+
+        SetSize("normalsize");
+    }
+
+    private void LoadClass(Token token, List<ListedOption> options)
+    {
+        List<Token> argument = Machine.ReadArgument(token);
+        Machine.ReadOptional(token);
+        string name = Machine.ExpandToText(argument).Trim();
+        if (_passedOptions.Remove(name, out List<Token>? passed))
+        {
+            options = [.. ListedOption.Of(Machine, passed), .. options];
+        }
+
+        if (ClassCatalogue.Find(name) is { } found)
+        {
+            // Options that a class file hands on may be meant for itself alone.
+            ApplyClass(found, options, name, report: false);
+            SetSize("normalsize");
+        }
+        else if (_parts.Find(name + ".cls") is { } part)
+        {
+            LoadFile(part, new OptionScope(name, true, options), token);
+        }
+        else
+        {
+            Findings.Fix("unknown-class", token.Position, token.Length, $"There is no document class “{name}” here.",
+                "The class article was used in its place.");
+        }
+    }
+
+    private void ApplyClass(DocumentClass found, List<ListedOption> options, string name, bool report = true)
+    {
+        UseClass(found);
+        foreach (ListedOption option in options)
+        {
+            if (!ApplyClassOption(option) && report)
+            {
+                Findings.Check("unknown-option", option.Position >= 0 ? option.Position : _classPosition, option.Length, $"The class {name} has no option “{option.Key}”.",
+                    option.Key.EndsWith("pt", StringComparison.Ordinal)
+                        ? "Its type sizes are 10pt, 11pt and 12pt." : "It was passed over.");
+            }
+        }
+    }
+
+    private bool ApplyClassOption(ListedOption option)
+    {
+        string name = option.Key;
+        switch (name)
+        {
+            case "10pt" or "11pt" or "12pt":
+                BasicSize = int.Parse(name.AsSpan(0, 2), CultureInfo.InvariantCulture);
+                return true;
+            case "titlepage" or "notitlepage":
+                Machine.SetSwitch("@titlepage", name == "titlepage", true);
+                return true;
+            case "oneside" or "twoside":
+                TwoSided = name == "twoside";
+                Machine.SetSwitch("@twoside", TwoSided, true);
+                return true;
+            case "openright" or "openany":
+                Machine.SetSwitch("@openright", name == "openright", true);
+                return Class.HasChapters;
+            case "landscape":
+                (_paperWidth, _paperHeight) = (Math.Max(_paperWidth, _paperHeight), Math.Min(_paperWidth, _paperHeight));
+                return true;
+            case "draft" or "final":
+                IsDraft = name == "draft";
+                return true;
+            case "leqno":
+                NumbersLeft = true;
+                return true;
+            case "fleqn":
+                DisplaysLeft = true;
+                return true;
+            case "onecolumn" or "openbib":
+                return true;
+            case "twocolumn":
+                Findings.Check("one-column", option.Position, option.Length, "Two columns aren't set yet; the text stands in one.",
+                    "Everything else of the option's meaning holds. The option can stay for other tools.");
+                Machine.SetSwitch("@twocolumn", true, true);
+                return true;
+            default:
+                if (Class.ApplyOption(this, name, option))
+                {
+                    return true;
+                }
+
+                return (LanguageNames.CodeOf(name) is not null && SelectLanguage(name, default))
+                    || (name.EndsWith("paper", StringComparison.Ordinal) && SetPaper(name[..^5]));
+        }
+    }
+
+    // ---- packages --------------------------------------------------------------------------------------
+
+    internal static string[] Split(string list) =>
+        list.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+
+    private void ReadPackages(Token token, List<ListedOption>? handedOn)
+    {
+        List<ListedOption> options = ListedOption.Of(Machine, Machine.ReadOptional(token));
+        List<Token> argument = Machine.ReadArgument(token);
+        Machine.ReadOptional(token);
+        if (_documentBegun)
+        {
+            Findings.Fix("package-too-late", token.Position, token.Length, "Packages are loaded before \\begin{document}.",
+                "Move this line into the preamble.");
+            return;
+        }
+
+        foreach (List<Token> member in Machine.SplitAtCommas(argument))
+        {
+            string name = Machine.ExpandToText(member).Trim();
+            int at = member.Count > 0 ? member[0].Position : token.Position;
+            LoadPackage(name, handedOn ?? options, token.At(at >= 0 ? at : token.Position), Math.Max(1, name.Length));
+        }
+    }
+
+    /// <summary>Loads a package unless it is there already.</summary>
+    internal void LoadPackage(string name, List<ListedOption> options, Token token, int length)
+    {
+        if (_passedOptions.Remove(name, out List<Token>? passed))
+        {
+            options = [.. ListedOption.Of(Machine, passed), .. options];
+        }
+
+        if (_packages.Exists(p => p.Name == name))
+        {
+            if (options.Count > 0 && PackageCatalogue.Find(name) is { } again)
+            {
+                again.Load?.Invoke(new PackageLoad(this, again, options, token));
+            }
+
+            return;
+        }
+
+        Package? package = PackageCatalogue.Find(name);
+        Part? part = package is null ? _parts.Find(name + ".sty") : null;
+        _packages.Add(new LoadedPackage(name, package is not null || part is not null));
+        _packagePlaces[name] = (token.Position, _packages.Count);
+        if (part is not null)
+        {
+            LoadFile(part, new OptionScope(name, false, options), token);
+            return;
+        }
+
+        if (package is null)
+        {
+            string? near = NearestName.Find(name, PackageCatalogue.All.Select(p => p.Name));
+            Findings.Check("unknown-package", token.Position, length,
+                $"The package {name} isn't available here.",
+                (near is null ? "" : $"Did you mean {near}? ")
+                + "What it defines is missing; each such command is named where it is used, and its text is printed as it stands.");
+            return;
+        }
+
+        foreach (string required in package.Requires)
+        {
+            LoadPackage(required, [], token, length);
+        }
+
+        if (package.Definitions.Length > 0)
+        {
+            Machine.LoadDefinitions(package.Definitions);
+        }
+
+        var load = new PackageLoad(this, package, options, token);
+        package.Load?.Invoke(load);
+        if (package.Options is { } known)
+        {
+            foreach (ListedOption option in options)
+            {
+                if (!known.Contains(option.Key) && LanguageNames.CodeOf(option.Key) is null && option.Key is not ("draft" or "final"))
+                {
+                    load.ReportOption(option);
+                }
+            }
+        }
+    }
+
+    /// <summary>Says what is wrong with the packages' order and company.</summary>
+    private void CheckPackages()
+    {
+        foreach (LoadedPackage loaded in _packages)
+        {
+            if (PackageCatalogue.Find(loaded.Name) is not { } package)
+            {
+                continue;
+            }
+
+            (int position, int order) = _packagePlaces[loaded.Name];
+            foreach (string earlier in package.ComesAfter)
+            {
+                if (_packagePlaces.TryGetValue(earlier, out (int Position, int Order) other) && other.Order > order)
+                {
+                    Findings.Check("package-order", position, loaded.Name.Length, $"The package {loaded.Name} should be loaded after {earlier}.",
+                        $"Other tools give wrong results otherwise; move its line below that of {earlier}. Here the order makes no difference.");
+                }
+            }
+
+            foreach (string clash in package.Clashes)
+            {
+                if (_packagePlaces.TryGetValue(clash, out (int Position, int Order) other) && other.Order < order)
+                {
+                    Findings.Check("package-clash", position, loaded.Name.Length, $"The packages {clash} and {loaded.Name} define the same commands.",
+                        $"Keep one of the two. What {loaded.Name} defines was used.");
+                }
+            }
+        }
+    }
+
+    // ---- class and style files of the group --------------------------------------------------------------
+
+    private void LoadFile(Part part, OptionScope scope, Token token)
+    {
+        if (_optionScopes.Count > 20 || Machine.OpenParts.Contains(part.Path))
+        {
+            Findings.Fix("part-in-itself", token.Position, token.Length, $"The part {part.Path} takes itself in.", "Take this line out.");
+            return;
+        }
+
+        Category at = Machine.CategoryOf('@');
+        Machine.SetCategory('@', Category.Letter);
+        _optionScopes.Push(scope);
+        Machine.ScanPart(part, Run);
+        if (scope.AtEnd.Count > 0)
+        {
+            Execute([.. scope.AtEnd]);
+        }
+
+        _optionScopes.Pop();
+        Machine.SetCategory('@', at);
+    }
+
+    private void ProcessOptions(Token token, bool inOrder)
+    {
+        if (!_optionScopes.TryPeek(out OptionScope? scope))
+        {
+            return;
+        }
+
+        if (inOrder)
+        {
+            foreach (ListedOption option in scope.Given)
+            {
+                if (scope.Declared.Find(d => d.Name == option.Key) is { Code: { } code })
+                {
+                    ExecuteOption(option, code, token);
+                }
+            }
+        }
+        else
+        {
+            foreach ((string name, List<Token> code) in scope.Declared)
+            {
+                ListedOption? given = scope.Given.Find(o => o.Key == name) ?? (scope.IsClass ? null : _classOptions.Find(o => o.Key == name));
+                if (given is not null)
+                {
+                    ExecuteOption(given, code, token);
+                }
+            }
+        }
+
+        foreach (ListedOption option in scope.Given.Where(o => !scope.Declared.Exists(d => d.Name == o.Key)))
+        {
+            if (scope.Otherwise is { } otherwise)
+            {
+                ExecuteOption(option, otherwise, token);
+            }
+            else if (!scope.IsClass)
+            {
+                Findings.Check("unknown-option", option.Position >= 0 ? option.Position : token.Position, option.Length,
+                    $"The package {scope.Name} has no option “{option.Key}”.", "It was passed over.");
+            }
+        }
+    }
+
+    private void ExecuteOption(ListedOption option, List<Token> code, Token token)
+    {
+        Machine.Assign(Machine.Symbol("CurrentOption").Meaning, new MacroMeaning
+        {
+            Pattern = [], Arity = 0, Body = [.. option.Source.Select(t => t.At(token.Position))],
+        });
+        Execute([.. code]);
+    }
+}

@@ -1,0 +1,98 @@
+using YoungFolio.Manuscript.Building;
+
+namespace YoungFolio.Manuscript.Classes;
+
+/// <summary>For papers: sections are the highest headings.</summary>
+public class ArticleClass : DocumentClass
+{
+    /// <inheritdoc/>
+    public override string Name => "article";
+
+    /// <inheritdoc/>
+    public override string Purpose => "Papers: sections are the highest headings.";
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<HeadingStyle> Headings { get; } =
+    [
+        new("part", -1, "\\normalfont\\LARGE\\bfseries ") { Above = 4, Below = 3, Label = "\\partname~\\thepart ", LabelFormat = "\\Large " },
+        .. ClassDefinitions.Sections(""),
+    ];
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<(string Counter, string? Within)> Counters { get; } =
+    [
+        ("part", null), ("section", null), ("subsection", "section"), ("subsubsection", "subsection"),
+        ("paragraph", "subsubsection"), ("subparagraph", "paragraph"), ("figure", null), ("table", null), ("equation", null),
+        ("footnote", null),
+    ];
+
+    /// <inheritdoc/>
+    public override string Definitions => """
+        \def\thepart{\Roman{part}}\def\thesection{\arabic{section}}\def\thesubsection{\thesection.\arabic{subsection}}
+        \def\thesubsubsection{\thesubsection.\arabic{subsubsection}}\def\theparagraph{\thesubsubsection.\arabic{paragraph}}
+        \def\thesubparagraph{\theparagraph.\arabic{subparagraph}}
+        \def\thefigure{\arabic{figure}}\def\thetable{\arabic{table}}\def\theequation{\arabic{equation}}\def\thefootnote{\arabic{footnote}}
+        \def\heading@marks{\if@twoside
+            \def\sectionmark##1{\markboth{\ifnum\c@secnumdepth>0 \thesection\quad\fi ##1}{}}%
+            \def\subsectionmark##1{\markright{\ifnum\c@secnumdepth>1 \thesubsection\quad\fi ##1}}%
+          \else\def\sectionmark##1{\markright{\ifnum\c@secnumdepth>0 \thesection\quad\fi ##1}}\fi}
+        """;
+}
+
+/// <summary>For papers in mathematics: centred headings in small capitals, the abstract before the title.</summary>
+public sealed class AmsArticleClass : ArticleClass
+{
+    /// <inheritdoc/>
+    public override string Name => "amsart";
+
+    /// <inheritdoc/>
+    public override string Purpose => "Papers in mathematics: centred headings, theorems and displays at hand.";
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<HeadingStyle> Headings { get; } =
+    [
+        new("part", -1, "\\normalfont\\large\\bfseries ") { Above = 4, Below = 3, IsCentred = true, Label = "\\partname~\\thepart. " },
+        new("section", 1, "\\normalfont\\scshape ") { Above = 2.8, Below = 1.6, IsCentred = true, Label = "\\thesection. " },
+        new("subsection", 2, "\\normalfont\\bfseries ") { Above = 2.2, Below = 0.5, RunsIn = true, Label = "\\thesubsection. " },
+        new("subsubsection", 3, "\\normalfont\\itshape ") { Above = 2.2, Below = 0.5, RunsIn = true, Label = "\\thesubsubsection. " },
+        new("paragraph", 4, "\\normalfont\\itshape ") { Above = 1, Below = 0.5, RunsIn = true },
+        new("subparagraph", 5, "\\normalfont\\itshape ") { Above = 1, Below = 0.5, RunsIn = true },
+    ];
+
+    internal override void Extend(DocumentBuilder builder)
+    {
+        foreach (string package in (string[])["amsmath", "amsthm", "amssymb"])
+        {
+            builder.LoadPackage(package, [], default, 1);
+        }
+
+        builder.Machine.LoadDefinitions("""
+            \def\address{\class@swallow}\def\email{\class@swallow}\def\curraddr{\class@swallow}\def\urladdr{\class@swallow}
+            \def\subjclass{\class@swallow}\def\keywords{\class@swallow}\def\dedicatory{\class@swallow}\def\translator{\class@swallow}
+            \newcommand{\class@swallow}[2][]{}
+            """);
+        // What these commands take is printed below the title's block.
+        builder.KeepFrontLines(["address", "email", "curraddr", "urladdr", "subjclass", "keywords", "dedicatory"]);
+    }
+}
+
+/// <summary>A variant of article with headings in sans serif type.</summary>
+public sealed class SansArticleClass : ArticleClass
+{
+    /// <inheritdoc/>
+    public override string Name => "scrartcl";
+
+    /// <inheritdoc/>
+    public override string Purpose => "Papers, with headings in sans serif type.";
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<HeadingStyle> Headings { get; } =
+    [
+        new("part", -1, "\\normalfont\\sffamily\\LARGE\\bfseries ") { Above = 4, Below = 3, Label = "\\partname~\\thepart ", LabelFormat = "\\Large " },
+        .. ClassDefinitions.Sections("\\sffamily"),
+    ];
+
+    internal override void Extend(DocumentBuilder builder) => SansClasses.Extend(builder);
+
+    internal override bool ApplyOption(DocumentBuilder builder, string name, ListedOption option) => SansClasses.ApplyOption(builder, name, option);
+}

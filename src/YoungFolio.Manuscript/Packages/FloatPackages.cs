@@ -1,0 +1,67 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages for pictures, floats and captions.</summary>
+internal static class FloatPackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("graphicx", "Pictures from files.")
+        {
+            Commands = ["includegraphics", "graphicspath", "DeclareGraphicsExtensions", "DeclareGraphicsRule", "setkeys"],
+            Load = static load =>
+            {
+                load.Builder.DefinePictures();
+                load.Machine.LoadDefinitions("\\def\\DeclareGraphicsExtensions#1{}\\def\\DeclareGraphicsRule#1#2#3#4{}\\def\\reflectbox#1{#1}");
+            },
+        },
+        new("graphics", "Pictures from files.") { Requires = ["graphicx"] },
+        new("epstopdf", "Nothing to do: pictures are PNG or JPEG."),
+        new("float", "Floats that stay where they are, and kinds of float of one's own.")
+        {
+            Commands = ["newfloat", "floatname", "listof", "restylefloat", "floatstyle", "floatplacement"],
+            Load = static load => Floats(load.Builder),
+        },
+        new("caption", "The look of captions, and captions outside floats.")
+        {
+            Commands = ["captionsetup", "captionof", "ContinuedFloat", "DeclareCaptionFont", "DeclareCaptionFormat", "DeclareCaptionLabelFormat", "DeclareCaptionStyle", "clearcaptionsetup", "captionlistentry"],
+            Load = static load => load.Builder.DefineCaptionSetup(load.Options),
+        },
+        new("capt-of", "Captions outside floats.")
+        {
+            Commands = ["captionof"],
+            Load = static load => load.Builder.DefineCaptionSetup([]),
+        },
+        new("ltcaption", "Captions of long tables.") { Requires = ["caption"] },
+        new("flafter", "Floats never before their mention; they never are."),
+    ];
+
+    private static void Floats(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        machine.Define("newfloat", (m, t) =>
+        {
+            string kind = m.ReadText(t);
+            m.ReadArgument(t);
+            string list = m.ReadText(t);
+            string? within = m.ReadOptionalText(t);
+            m.NewCounter(kind, within);
+            m.DefineMacro(kind + "name", kind);
+            m.DefineMacro("list " + kind, list);
+            builder.DefineFloatKind(kind, list);
+        });
+        machine.Define("floatname", (m, t) => builder.Keep(m.ReadText(t) + "name", m.ReadArgument(t)));
+        machine.Define("listof", (m, t) =>
+        {
+            string kind = m.ReadText(t);
+            List<Token> title = m.ReadArgument(t);
+            string list = m.ExpandToText([Token.Command(m.Symbol("list " + kind), t.Position)]);
+            string level = builder.Class.HasChapters ? "chapter" : "section";
+            m.Push([Token.Command(m.Symbol(level), t.Position), Token.Character('*', Category.Other, t.Position), .. Machine.Braced(title, t.Position),
+                .. builder.InternalTokens($"\\@starttoc{{{list}}}").Select(u => u.At(t.Position))]);
+        });
+        machine.LoadDefinitions("\\def\\restylefloat#1{}\\def\\floatstyle#1{}\\def\\floatplacement#1#2{}");
+    }
+}

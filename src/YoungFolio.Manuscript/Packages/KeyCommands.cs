@@ -1,0 +1,141 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Keys with values: <c>\define@key</c>, <c>\setkeys</c> and package options made of them (keyval, xkeyval, kvoptions).</summary>
+internal static class KeyCommands
+{
+    public static void Define(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        machine.Define("define@key", static (m, t) =>
+        {
+            m.ReadOptional(t);
+            string family = m.ReadText(t);
+            string key = m.ReadText(t);
+            List<Token>? standard = m.ReadOptional(t);
+            List<Token> code = m.ReadArgument(t);
+            Symbol symbol = m.Symbol($"KV@{family}@{key}");
+            m.Assign(symbol.Meaning, new MacroMeaning
+            {
+                Pattern = [Token.Character(1, Category.Argument, -1)], Arity = 1, Body = [.. m.NumberParameters(code, 1)],
+            });
+            if (standard is not null)
+            {
+                m.Assign(m.Symbol($"KV@{family}@{key}@default").Meaning, new MacroMeaning
+                {
+                    Pattern = [], Arity = 0, Body = [Token.Command(symbol, -1), .. Machine.Braced(standard, -1)],
+                });
+            }
+        });
+        machine.Define("setkeys", (m, t) =>
+        {
+            m.TakeStar();
+            m.ReadOptional(t);
+            string[] families = DocumentBuilder.Split(m.ReadText(t));
+            Set(builder, families, ListedOption.Of(m, m.ReadArgument(t)), t);
+        });
+        machine.Define("g@addto@macro", static (m, t) =>
+        {
+            Token name = m.ReadCommandToken(t);
+            List<Token> more = m.ReadArgument(t);
+            if (name.Symbol is { } symbol)
+            {
+                Token[] before = symbol.Meaning.Value is MacroMeaning macro ? macro.Body : [];
+                m.Assign(symbol.Meaning, new MacroMeaning { Pattern = [], Arity = 0, Body = [.. before, .. more] }, true);
+            }
+        });
+    }
+
+    private static void Set(DocumentBuilder builder, string[] families, List<ListedOption> options, Token token)
+    {
+        Machine m = builder.Machine;
+        foreach (ListedOption option in options)
+        {
+            bool found = false;
+            foreach (string family in families)
+            {
+                string name = $"KV@{family}@{option.Key}";
+                if (option.Value is null && m.IsDefined(name + "@default"))
+                {
+                    builder.Execute(Token.Command(m.Symbol(name + "@default"), token.Position));
+                    found = true;
+                }
+                else if (m.IsDefined(name))
+                {
+                    builder.Execute([Token.Command(m.Symbol(name), token.Position), .. Machine.Braced(option.Value ?? [], token.Position)]);
+                    found = true;
+                }
+            }
+
+            if (!found)
+            {
+                builder.Findings.Check("unknown-option", option.Position >= 0 ? option.Position : token.Position, option.Length,
+                    $"There is no key “{option.Key}” here.", "It was passed over.");
+            }
+        }
+    }
+
+    /// <summary>Gives the commands of kvoptions.</summary>
+    public static void DefineOptions(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        string family = "";
+        string prefix = "";
+        machine.Define("SetupKeyvalOptions", (m, t) =>
+        {
+            foreach (ListedOption option in ListedOption.Of(m, m.ReadArgument(t)))
+            {
+                family = option.Key == "family" ? option.Text(m) : family;
+                prefix = option.Key == "prefix" ? option.Text(m) : prefix;
+            }
+
+            prefix = prefix.Length == 0 ? family + "@" : prefix;
+        });
+        machine.Define("DeclareStringOption", (m, t) =>
+        {
+            List<Token>? initial = m.ReadOptional(t);
+            string name = m.ReadText(t);
+            m.ReadOptional(t);
+            builder.Keep(prefix + name, initial ?? []);
+            Key(m, name, value => builder.Keep(prefix + name, value));
+        });
+        machine.Define("DeclareBoolOption", (m, t) =>
+        {
+            string initial = m.ReadOptionalText(t) ?? "false";
+            string name = m.ReadText(t);
+            m.NewSwitch(prefix + name);
+            m.SetSwitch(prefix + name, initial == "true", true);
+            Key(m, name, value => m.SetSwitch(prefix + name, value.ToSource().Trim() != "false", true));
+        });
+        machine.Define("DeclareComplementaryOption", (m, t) =>
+        {
+            string name = m.ReadText(t);
+            string other = m.ReadText(t);
+            Key(m, name, value => m.SetSwitch(prefix + other, value.ToSource().Trim() == "false", true));
+        });
+        machine.Define("DeclareVoidOption", (m, t) =>
+        {
+            string name = m.ReadText(t);
+            List<Token> code = m.ReadArgument(t);
+            Key(m, name, _ => builder.Execute([.. code]));
+        });
+        machine.Define("ProcessKeyvalOptions", (m, t) =>
+        {
+            m.TakeStar();
+            if (m.Peek().Is(Category.BeginGroup))
+            {
+                family = m.ReadText(t);
+            }
+
+            Set(builder, [family], [.. builder.GivenOptions], t);
+        });
+
+        void Key(Machine m, string name, Action<List<Token>> set)
+        {
+            m.Define($"KV@{family}@{name}", (n, u) => set(n.ReadArgument(u)));
+            m.Define($"KV@{family}@{name}@default", (_, _) => set([]));
+        }
+    }
+}

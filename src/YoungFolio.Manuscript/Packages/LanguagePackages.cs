@@ -1,0 +1,154 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages for languages: names of things, dates, hyphenation, and each language's own signs.</summary>
+internal static class LanguagePackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("babel", "The manuscript's languages: hyphenation, dates and names of things.")
+        {
+            Commands = ["selectlanguage", "foreignlanguage", "iflanguage", "languagename", "babelprovide", "babelfont", "babelhyphen", "addto", "shorthandoff", "shorthandon", "useshorthands", "babeltags"],
+            Environments = ["otherlanguage", "otherlanguage*", "hyphenrules"],
+            Load = static load => LoadBabel(load, load.Options.Where(o => o.Key is not ("shorthands" or "activeacute" or "activegrave" or "provide" or "hyphenmap" or "config" or "strings"))),
+        },
+        new("polyglossia", "The manuscript's languages, under other commands.")
+        {
+            Commands = ["setmainlanguage", "setdefaultlanguage", "setotherlanguage", "setotherlanguages"],
+            Load = static load =>
+            {
+                LoadBabel(load, []);
+                foreach (string name in (string[])["setmainlanguage", "setdefaultlanguage"])
+                {
+                    load.Machine.Define(name, (m, t) =>
+                    {
+                        string options = m.ReadOptionalText(t) ?? "";
+                        string language = m.ReadText(t);
+                        load.Builder.SelectLanguage(language == "english" && options.Contains("british", StringComparison.Ordinal) ? "british" : language, t);
+                    });
+                }
+
+                foreach (string name in (string[])["setotherlanguage", "setotherlanguages"])
+                {
+                    load.Machine.Define(name, (m, t) =>
+                    {
+                        m.ReadOptional(t);
+                        foreach (string language in DocumentBuilder.Split(m.ReadText(t)))
+                        {
+                            DefineEnvironment(load.Builder, language, language);
+                        }
+                    });
+                }
+            },
+        },
+        new("translator", "Names of things in other languages; they come with the language."),
+    ];
+
+    private static void LoadBabel(PackageLoad load, IEnumerable<ListedOption> options)
+    {
+        DocumentBuilder builder = load.Builder;
+        Machine machine = load.Machine;
+        machine.Define("selectlanguage", (m, t) => builder.SelectLanguage(m.ReadText(t), t));
+        machine.Define("foreignlanguage", (m, t) =>
+        {
+            m.ReadOptional(t);
+            string name = m.ReadText(t);
+            List<Token> text = m.ReadArgument(t);
+            m.Push([Token.Character('{', Category.BeginGroup, t.Position), Switch(m, builder, name, t), .. text, Token.Character('}', Category.EndGroup, t.Position)]);
+        });
+        foreach (string name in (string[])["otherlanguage", "otherlanguage*"])
+        {
+            builder.DefineEnvironment(name, t => builder.SelectLanguage(machine.ReadText(t), t), _ => builder.FinishParagraph());
+        }
+
+        builder.DefineEnvironment("hyphenrules", t => machine.ReadText(t));
+        machine.LoadDefinitions("\\def\\shorthandoff#1{}\\def\\shorthandon#1{}\\newcommand{\\babelprovide}[2][]{}\\newcommand{\\babelfont}[3][]{}\\def\\babeltags#1{}\\def\\useshorthands#1{}"
+            + "\\def\\babelhyphen#1{-}\\def\\addto#1#2{\\ifdefined#1\\expandafter\\def\\expandafter#1\\expandafter{#1#2}\\else\\def#1{#2}\\fi}");
+        machine.Define("iflanguage", (m, t) =>
+        {
+            bool holds = LanguageNames.CodeOf(m.ReadText(t)) == builder.Language;
+            List<Token> yes = m.ReadArgument(t);
+            List<Token> no = m.ReadArgument(t);
+            m.Push(holds ? yes : no);
+        });
+        builder.LanguageChanged = code => SetShorthands(builder, code);
+        // The last language named is the manuscript's, unless one is said to be.
+        foreach (ListedOption option in options.OrderBy(o => o.Key == "main"))
+        {
+            builder.SelectLanguage(option.Key == "main" ? option.Text(machine) : option.Key, load.Token);
+        }
+
+        foreach (ListedOption option in load.Builder.ClassOptions.Where(o => LanguageNames.CodeOf(o.Key) is not null).Take(load.Options.Count == 0 ? 9 : 0))
+        {
+            builder.SelectLanguage(option.Key, load.Token);
+        }
+
+        // What a preamble defines of names for a language holds when that language is chosen (\captionsgerman and its kin).
+        builder.WhenDocumentBegins(() => SetShorthands(builder, builder.Language));
+    }
+
+    private static Token Switch(Machine m, DocumentBuilder builder, string name, Token token)
+    {
+        string command = "language " + name;
+        m.Define(command, (_, t) => builder.SelectWords(name, t));
+        return Token.Command(m.Symbol(command), token.Position);
+    }
+
+    private static void DefineEnvironment(DocumentBuilder builder, string name, string language)
+    {
+        if (LanguageNames.CodeOf(language) is not null)
+        {
+            builder.DefineEnvironment(name, t =>
+            {
+                builder.Machine.ReadOptional(t);
+                builder.SelectLanguage(language, t);
+            }, _ => builder.FinishParagraph());
+            builder.Machine.Define("text" + name, (m, t) =>
+            {
+                m.ReadOptional(t);
+                List<Token> text = m.ReadArgument(t);
+                m.Push([Token.Character('{', Category.BeginGroup, t.Position), Switch(m, builder, language, t), .. text, Token.Character('}', Category.EndGroup, t.Position)]);
+            });
+        }
+    }
+
+    // German and Dutch type umlauts, quotation marks and divisions with "; French puts spaces before high signs.
+    private static void SetShorthands(DocumentBuilder builder, string code)
+    {
+        Machine machine = builder.Machine;
+        bool quotes = code is "de" or "nl";
+        machine.SetCategory('"', quotes ? Category.Active : Category.Other);
+        if (quotes)
+        {
+            machine.DefineActive('"', (m, t) => Shorthand(m, t));
+        }
+
+        builder.SpacesHighSigns = code == "fr";
+        machine.DefineMacro("og", code == "fr" ? "«~" : "“");
+        machine.DefineMacro("fg", code == "fr" ? "~»" : "”");
+        machine.DefineMacro("glqq", "„");
+        machine.DefineMacro("grqq", "“");
+        machine.DefineMacro("flqq", "«");
+        machine.DefineMacro("frqq", "»");
+    }
+
+    private static void Shorthand(Machine m, Token token)
+    {
+        Token next = m.Next();
+        string? text = next.Symbol is not null || next.Is(Category.Stop) ? null : (char)next.Code switch
+        {
+            'a' => "ä", 'o' => "ö", 'u' => "ü", 'A' => "Ä", 'O' => "Ö", 'U' => "Ü", 'e' => "ë", 'i' => "ï", 's' or 'z' => "ß", 'S' => "SS", 'Z' => "SZ",
+            '`' => "„", '\'' => "“", '<' => "«", '>' => "»", '-' => "\u00AD", '=' => "-", '~' => "\u2011", '|' or '"' => "\u200B", _ => null,
+        };
+        if (text is null)
+        {
+            m.PutBack(next);
+            m.PushText("\"", token.Position);
+            return;
+        }
+
+        m.PushText(text, token.Position);
+    }
+}

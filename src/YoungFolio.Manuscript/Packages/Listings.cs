@@ -1,0 +1,388 @@
+using System.Globalization;
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>How text printed as typed stands: shared by the packages listings and fancyvrb.</summary>
+internal sealed record ListingSetup
+{
+    /// <summary>Declarations of the whole text.</summary>
+    public IReadOnlyList<Token> Basic { get; init; } = [];
+
+    /// <summary>Declarations of keywords.</summary>
+    public IReadOnlyList<Token>? Keywords { get; init; }
+
+    /// <summary>Declarations of comments.</summary>
+    public IReadOnlyList<Token>? Comments { get; init; }
+
+    /// <summary>Declarations of texts in quotation marks.</summary>
+    public IReadOnlyList<Token>? Texts { get; init; }
+
+    /// <summary>Declarations of line numbers.</summary>
+    public IReadOnlyList<Token> NumberFont { get; init; } = [];
+
+    /// <summary>Language.</summary>
+    public string Language { get; init; } = "";
+
+    /// <summary>Words of the language besides those known.</summary>
+    public IReadOnlyList<string> MoreKeywords { get; init; } = [];
+
+    /// <summary>Whether lines are numbered.</summary>
+    public bool Numbers { get; init; }
+
+    /// <summary>Number of the first line.</summary>
+    public int FirstNumber { get; init; } = 1;
+
+    /// <summary>Every how many lines a number stands.</summary>
+    public int NumberStep { get; init; } = 1;
+
+    /// <summary>Whether rules stand above and below.</summary>
+    public bool Framed { get; init; }
+
+    /// <summary>Caption, or null.</summary>
+    public List<Token>? Caption { get; init; }
+
+    /// <summary>Title without a number, or null.</summary>
+    public List<Token>? Title { get; init; }
+
+    /// <summary>Key of a label, or empty.</summary>
+    public string Label { get; init; } = "";
+
+    /// <summary>Indent in points.</summary>
+    public double Indent { get; init; }
+
+    /// <summary>First line printed.</summary>
+    public int FirstLine { get; init; } = 1;
+
+    /// <summary>Last line printed.</summary>
+    public int LastLine { get; init; } = int.MaxValue;
+
+    /// <summary>Whether spaces are shown.</summary>
+    public bool ShowsSpaces { get; init; }
+
+    /// <summary>Whether lines may break.</summary>
+    public bool BreaksLines { get; init; }
+
+    /// <summary>Characters that begin and end what is read as markup, or empty (<c>escapeinside</c>).</summary>
+    public string Escape { get; init; } = "";
+
+    /// <summary>Characters that act as backslash and braces, or empty (<c>commandchars</c>).</summary>
+    public string CommandCharacters { get; init; } = "";
+
+    /// <summary>Whether the whole is a float.</summary>
+    public bool Floats { get; init; }
+}
+
+/// <summary>The packages listings and fancyvrb.</summary>
+internal static class Listings
+{
+    private sealed class State
+    {
+        public List<ListedOption> Standard { get; } = [];
+
+        public Dictionary<string, List<ListedOption>> Styles { get; } = new(StringComparer.Ordinal);
+    }
+
+    public static void Load(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        var state = new State();
+        machine.NewCounter("lstlisting");
+        machine.NewCounter("lstnumber");
+        machine.DefineMacro("lstlistingname", "Listing");
+        machine.DefineMacro("lstlistlistingname", "Listings");
+        builder.WhenDocumentBegins(() =>
+        {
+            if (builder.Class.HasChapters)
+            {
+                machine.ResetWith("lstlisting", "chapter");
+                machine.LoadDefinitions("\\def\\thelstlisting{\\ifnum\\c@chapter>0 \\thechapter.\\fi\\arabic{lstlisting}}");
+            }
+        });
+        ListingSetup Setup(IEnumerable<ListedOption> options, Token token) =>
+            Read(builder, state, new ListingSetup(), state.Standard.Concat(options), token);
+
+        machine.Define("lstset", (m, t) => state.Standard.AddRange(ListedOption.Of(m, m.ReadArgument(t))));
+        machine.Define("lstdefinestyle", (m, t) => state.Styles[m.ReadText(t)] = ListedOption.Of(m, m.ReadArgument(t)));
+        machine.Define("lstdefinelanguage", (m, t) =>
+        {
+            m.ReadOptional(t);
+            string name = m.ReadText(t);
+            m.ReadOptional(t);
+            if (!m.Peek().Is(Category.BeginGroup))
+            {
+                return;
+            }
+
+            state.Styles["language " + name] = ListedOption.Of(m, m.ReadArgument(t));
+            m.ReadOptional(t);
+        });
+        builder.DefineEnvironment("lstlisting", t =>
+        {
+            List<ListedOption> options = builder.ReadRawOptions(t);
+            builder.TypedBlock(t, Setup(options, t));
+        });
+        machine.Define("lstnewenvironment", (m, t) =>
+        {
+            string name = m.ReadText(t);
+            int arity = m.ReadOptional(t) is { } number ? m.ParseInteger(number, t) ?? 0 : 0;
+            List<Token>? standard = m.ReadOptional(t);
+            List<Token> begin = m.ReadArgument(t);
+            m.ReadArgument(t);
+            builder.DefineEnvironment(name, u =>
+            {
+                var arguments = new List<Token>[arity];
+                for (int i = 0; i < arity; i++)
+                {
+                    arguments[i] = i == 0 && standard is not null
+                        ? m.DirectLexer is { } lexer && lexer.PeekRaw() == '[' ? m.ReadOptional(u) ?? standard : standard
+                        : m.ReadArgument(u);
+                }
+
+                int count = state.Standard.Count;
+                builder.Execute([.. m.NumberParameters(begin, arity).SelectMany(b => b.Is(Category.Argument) ? arguments[b.Code - 1] : [b])]);
+                ListingSetup setup = Setup([], u);
+                state.Standard.RemoveRange(count, state.Standard.Count - count);
+                builder.TypedBlock(u, setup);
+            });
+        });
+        machine.Define("lstinputlisting", (m, t) =>
+        {
+            List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
+            builder.TypedPart(t, Setup(options, t));
+        });
+        machine.Define("lstinline", (m, t) =>
+        {
+            if (m.DirectLexer is { } direct && direct.PeekRaw() == '[')
+            {
+                m.ReadOptional(t);
+            }
+
+            ListingSetup setup = Setup([], t);
+            if (m.DirectLexer is { } lexer)
+            {
+                if (builder.RawDelimited(t, lexer, out int start) is { } text)
+                {
+                    builder.AddTypedWords(text, start, setup);
+                }
+            }
+            else
+            {
+                List<Token> argument = m.ReadOptional(t) is null ? m.ReadArgument(t) : m.ReadArgument(t);
+                builder.AddTypedWords(argument.ToSource(), t.Position, setup);
+            }
+        });
+        DefineShortVerb(builder, "lstMakeShortInline");
+        machine.Define("lstlistoflistings", (m, t) => m.Push([.. builder.InternalTokens(
+            $"\\{(builder.Class.HasChapters ? "chapter" : "section")}*{{\\lstlistlistingname}}\\@starttoc{{lol}}").Select(u => u.At(t.Position))]));
+    }
+
+    /// <summary>Gives the commands of a package that names the language first.</summary>
+    public static void LoadNamed(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        ListingSetup Setup(string language, IEnumerable<ListedOption> options, Token token) =>
+            Read(builder, new State(), new ListingSetup { Language = language }, options, token, strict: false);
+        builder.DefineEnvironment("minted", t =>
+        {
+            List<ListedOption> options = builder.ReadRawOptions(t);
+            builder.TypedBlock(t, Setup(machine.ReadText(t), options, t));
+        });
+        machine.Define("mintinline", (m, t) =>
+        {
+            if (m.DirectLexer is { } direct && direct.PeekRaw() == '[')
+            {
+                m.ReadOptional(t);
+            }
+
+            ListingSetup setup = Setup(m.ReadText(t), [], t);
+            if (m.DirectLexer is { } lexer && builder.RawDelimited(t, lexer, out int start) is { } text)
+            {
+                builder.AddTypedWords(text, start, setup);
+            }
+        });
+        machine.DefineMeaning("mint", machine.Symbol("mintinline").Meaning.Value!);
+        machine.Define("inputminted", (m, t) =>
+        {
+            List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
+            builder.TypedPart(t, Setup(m.ReadText(t), options, t));
+        });
+        machine.LoadDefinitions("\\newcommand{\\setminted}[2][]{}\\newcommand{\\usemintedstyle}[2][]{}\\newcommand{\\newminted}[3][]{}");
+    }
+
+    /// <summary>Gives the commands of fancyvrb.</summary>
+    public static void LoadVerbatims(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        var state = new State();
+        ListingSetup Setup(IEnumerable<ListedOption> options, Token token) => Read(builder, state, new ListingSetup(), state.Standard.Concat(options), token);
+        void Define(string name, List<ListedOption> own) => builder.DefineEnvironment(name, t =>
+        {
+            List<ListedOption> options = builder.ReadRawOptions(t);
+            builder.TypedBlock(t, Setup(own.Concat(options), t));
+        });
+        foreach (string name in (string[])["Verbatim", "Verbatim*", "BVerbatim", "LVerbatim"])
+        {
+            Define(name, []);
+        }
+
+        builder.DefineEnvironment("SaveVerbatim", builder.SkipRaw);
+        machine.Define("fvset", (m, t) => state.Standard.AddRange(ListedOption.Of(m, m.ReadArgument(t))));
+        foreach (string name in (string[])["DefineVerbatimEnvironment", "RecustomVerbatimEnvironment", "CustomVerbatimEnvironment"])
+        {
+            machine.Define(name, (m, t) =>
+            {
+                string environment = m.ReadText(t);
+                m.ReadText(t);
+                Define(environment, ListedOption.Of(m, m.ReadArgument(t)));
+            });
+        }
+
+        machine.Define("VerbatimInput", (m, t) =>
+        {
+            List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
+            builder.TypedPart(t, Setup(options, t));
+        });
+        machine.DefineMeaning("Verb", machine.Symbol("verb").Meaning.Value!);
+        machine.Define("VerbatimFootnotes", static (_, _) => { });
+        DefineShortVerb(builder, "DefineShortVerb");
+    }
+
+    /// <summary>Defines a command that makes one sign begin and end text as typed.</summary>
+    public static void DefineShortVerb(DocumentBuilder builder, string name)
+    {
+        builder.Machine.Define(name, (m, t) =>
+        {
+            m.TakeStar();
+            m.ReadOptional(t);
+            if (m.ReadArgument(t) is not [var sign, ..])
+            {
+                return;
+            }
+
+            int code = sign.Symbol is { } symbol ? char.ConvertToUtf32(symbol.Name + "\0", 0) : sign.Code;
+            m.SetCategory(code, Category.Active);
+            m.DefineActive((char)code, (n, u) =>
+            {
+                if (n.DirectLexer is not { } lexer || lexer.TakeRawUntil(((char)code).ToString()) is not { } text)
+                {
+                    builder.Findings.Fix("verb-not-closed", u.Position, 1, $"The text as typed begun here by {(char)code} isn't closed.",
+                        "The sign must come again at the end.");
+                    return;
+                }
+
+                builder.AddTyped(text, u.Position + 1, false);
+            });
+        });
+        builder.Machine.Define("DeleteShortVerb", static (m, t) =>
+        {
+            if (m.ReadArgument(t) is [{ Symbol: { } symbol }, ..])
+            {
+                m.SetCategory(char.ConvertToUtf32(symbol.Name + "\0", 0), Category.Other);
+            }
+        });
+    }
+
+    private static ListingSetup Read(DocumentBuilder builder, State state, ListingSetup setup, IEnumerable<ListedOption> options, Token token, bool strict = true)
+    {
+        Machine m = builder.Machine;
+        foreach (ListedOption option in options)
+        {
+            List<Token> value = option.Value ?? [];
+            string text = value.ToSource().Trim();
+            int Number(int standard) => int.TryParse(text, NumberStyles.Integer, CultureInfo.InvariantCulture, out int n) ? n : standard;
+            switch (option.Key)
+            {
+                case "style" when state.Styles.TryGetValue(text, out List<ListedOption>? style):
+                    setup = Read(builder, state, setup, style, token, strict);
+                    break;
+                case "language":
+                    setup = setup with { Language = text };
+                    if (state.Styles.TryGetValue("language " + text, out List<ListedOption>? language))
+                    {
+                        setup = Read(builder, state, setup, language, token, strict);
+                    }
+                    else if (text.Length > 0 && !ProgramLanguage.IsKnown(text) && strict)
+                    {
+                        builder.Findings.Check("unknown-language", option.Position >= 0 ? option.Position : token.Position, option.Length,
+                            $"The programming language “{text}” isn't known.", "Its words are printed alike. Define it with \\lstdefinelanguage.");
+                    }
+
+                    break;
+                case "morekeywords" or "keywords" or "otherkeywords" or "deletekeywords":
+                    setup = setup with { MoreKeywords = [.. setup.MoreKeywords, .. DocumentBuilder.Split(text)] };
+                    break;
+                case "basicstyle" or "formatcom":
+                    setup = setup with { Basic = value };
+                    break;
+                case "fontsize":
+                    setup = setup with { Basic = [.. setup.Basic, .. value] };
+                    break;
+                case "keywordstyle":
+                    setup = setup with { Keywords = value };
+                    break;
+                case "commentstyle":
+                    setup = setup with { Comments = value };
+                    break;
+                case "stringstyle":
+                    setup = setup with { Texts = value };
+                    break;
+                case "numberstyle":
+                    setup = setup with { NumberFont = value };
+                    break;
+                case "numbers":
+                    setup = setup with { Numbers = text is "left" or "right" or "both" };
+                    break;
+                case "linenos":
+                    setup = setup with { Numbers = text != "false" };
+                    break;
+                case "firstnumber":
+                    setup = setup with { FirstNumber = Number(1) };
+                    break;
+                case "stepnumber":
+                    setup = setup with { NumberStep = Math.Max(1, Number(1)) };
+                    break;
+                case "firstline":
+                    setup = setup with { FirstLine = Number(1) };
+                    break;
+                case "lastline":
+                    setup = setup with { LastLine = Number(int.MaxValue) };
+                    break;
+                case "frame":
+                    setup = setup with { Framed = text is not ("none" or "") };
+                    break;
+                case "caption":
+                    setup = setup with { Caption = value };
+                    break;
+                case "title":
+                    setup = setup with { Title = value };
+                    break;
+                case "label":
+                    setup = setup with { Label = m.ExpandToText(value).Trim() };
+                    break;
+                case "xleftmargin":
+                    setup = setup with { Indent = m.ParseGlue(value, token)?.Width.Points ?? 0 };
+                    break;
+                case "showspaces":
+                    setup = setup with { ShowsSpaces = text != "false" };
+                    break;
+                case "breaklines":
+                    setup = setup with { BreaksLines = text != "false" };
+                    break;
+                case "escapeinside":
+                    setup = setup with { Escape = text.Replace(" ", "", StringComparison.Ordinal) };
+                    break;
+                case "commandchars":
+                    setup = setup with { CommandCharacters = text.Replace("\\\\", "\\", StringComparison.Ordinal).Replace("\\{", "{", StringComparison.Ordinal).Replace("\\}", "}", StringComparison.Ordinal) };
+                    break;
+                case "float":
+                    setup = setup with { Floats = true };
+                    break;
+            }
+        }
+
+        return setup;
+    }
+}

@@ -1,0 +1,157 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages for notes: at the end, in the margin, to do.</summary>
+internal static class NotePackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("endnotes", "Notes gathered at the end.")
+        {
+            Commands = ["endnote", "endnotemark", "endnotetext", "theendnotes", "notesname", "enotesize", "enoteheading", "enoteformat", "theendnote"],
+            Load = static load => Endnotes(load.Builder),
+        },
+        new("todonotes", "Notes on what is to be done, in the margin or in the text.")
+        {
+            Commands = ["todo", "listoftodos", "missingfigure", "todototoc", "setuptodonotes"],
+            Options = ["disable", "obeyDraft", "obeyFinal", "colorinlistoftodos", "textsize", "textwidth", "prependcaption", "linecolor", "backgroundcolor", "bordercolor", "color", "figwidth", "loadshadowlibrary", "shadow", "dvistyle", "tickmarkheight", "danish", "english", "french", "german", "ngerman"],
+            Load = static load => Todos(load),
+        },
+        new("footmisc", "Kinds of footnotes.")
+        {
+            Commands = ["setfnsymbol", "mpfootnotemark", "footref"],
+            Options = ["perpage", "side", "symbol", "symbol*", "para", "bottom", "marginal", "flushmargin", "hang", "ragged", "norule", "splitrule", "stable", "multiple", "abspage", "robust"],
+            Definitions = "\\def\\footref#1{\\textsuperscript{\\ref{#1}}}\\def\\setfnsymbol#1{}\\newdimen\\footnotemargin",
+            Load = static load =>
+            {
+                if (load.Has("symbol") || load.Has("symbol*"))
+                {
+                    load.Machine.DefineMacro("thefootnote", "\\fnsymbol{footnote}");
+                }
+            },
+        },
+        new("footnote", "Footnotes from boxes.")
+        {
+            Environments = ["savenotes"],
+            Commands = ["savefootnote", "makesavenoteenv"],
+            Load = static load =>
+            {
+                load.Builder.DefineEnvironment("savenotes", static _ => { });
+                load.Machine.LoadDefinitions("\\newcommand{\\makesavenoteenv}[2][]{}");
+            },
+        },
+        new("marginnote", "Notes in the margin, also where a float can't be.")
+        {
+            Commands = ["marginnote"],
+            Load = static load => load.Machine.Define("marginnote", (m, t) =>
+            {
+                m.ReadOptional(t);
+                List<Token> text = m.ReadArgument(t);
+                m.ReadOptional(t);
+                load.Builder.AddMarginNote(load.Builder.BuildMarginNote(text));
+            }),
+        },
+        new("changebar", "Bars beside changes; they are left out.") { Environments = ["changebar"], Load = static load => load.Builder.DefineEnvironment("changebar", static _ => { }) },
+    ];
+
+    private static void Endnotes(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        var notes = new List<(List<Token> Mark, List<Token> Text, int Position)>();
+        machine.NewCounter("endnote");
+        machine.LoadDefinitions("\\def\\notesname{Notes}\\def\\enotesize{\\footnotesize}\\def\\enoteheading{\\section*{\\notesname}}\\def\\enoteformat{}\\def\\makeenmark{\\textsuperscript{\\theenmark}}\\def\\theenmark{\\theendnote}");
+        List<Token> Number(Machine m, Token t, List<Token>? given)
+        {
+            if (given is not null)
+            {
+                return given;
+            }
+
+            m.StepCounter("endnote", t);
+            return [.. m.ExpandFully([builder.TheOf("endnote", t.Position)])];
+        }
+
+        machine.Define("endnote", (m, t) =>
+        {
+            List<Token> mark = Number(m, t, m.ReadOptional(t));
+            List<Token> text = m.ReadArgument(t);
+            notes.Add((mark, text, t.Position));
+            builder.Execute([Token.Command(m.Symbol("textsuperscript"), t.Position), .. Machine.Braced(mark, t.Position)]);
+        });
+        machine.Define("endnotemark", (m, t) =>
+            m.Push([Token.Command(m.Symbol("textsuperscript"), t.Position), .. Machine.Braced(Number(m, t, m.ReadOptional(t)), t.Position)]));
+        machine.Define("endnotetext", (m, t) =>
+        {
+            List<Token> mark = m.ReadOptional(t) ?? [.. m.ExpandFully([builder.TheOf("endnote", t.Position)])];
+            notes.Add((mark, m.ReadArgument(t), t.Position));
+        });
+        machine.Define("theendnotes", (m, t) =>
+        {
+            var tokens = new List<Token> { Token.Command(m.Symbol("enoteheading"), t.Position), Token.Character('{', Category.BeginGroup, t.Position), Token.Command(m.Symbol("enotesize"), t.Position) };
+            foreach ((List<Token> mark, List<Token> text, _) in notes)
+            {
+                tokens.AddRange([Token.Command(m.Par, t.Position), Token.Command(m.Symbol("noindent"), t.Position), Token.Command(m.Symbol("textsuperscript"), t.Position),
+                    .. Machine.Braced(mark, t.Position), Token.Command(m.Symbol(","), t.Position), .. text]);
+            }
+
+            tokens.AddRange([Token.Command(m.Par, t.Position), Token.Character('}', Category.EndGroup, t.Position)]);
+            notes.Clear();
+            m.Push(tokens);
+        });
+    }
+
+    private static void Todos(PackageLoad load)
+    {
+        DocumentBuilder builder = load.Builder;
+        bool off = load.Has("disable") || (load.Has("obeyFinal") && !builder.IsDraft);
+        load.Machine.LoadDefinitions("\\def\\todototoc{}\\def\\setuptodonotes#1{}\\def\\todoname{Todo list}");
+        load.Machine.Define("todo", (m, t) =>
+        {
+            List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
+            List<Token> text = m.ReadArgument(t);
+            if (off || options.Exists(o => o.Key == "disable"))
+            {
+                return;
+            }
+
+            string anchor = builder.NewAnchor("todo");
+            builder.AddInlineAnchor(anchor);
+            builder.AddListLine("tdo", null, builder.BuildInlines(text), anchor, t.Position);
+            int ground = options.Find(o => o.Key is "color" or "backgroundcolor") is { } colour ? ColourNames.Find(builder, colour.Text(m)) ?? 0xFBE3B8 : 0xFBE3B8;
+            if (options.Exists(o => o.Key == "inline" && o.IsOn(m)))
+            {
+                double width = builder.LineWidth - 8;
+                builder.FinishParagraph();
+                builder.AddInline(new BlockBoxInline(builder.BuildColumn(text, width), width) { FramePadding = 4, Ground = ground, Position = 't' });
+                builder.FinishParagraph();
+                return;
+            }
+
+            List<Block> note = builder.BuildMarginNote(text);
+            double margin = builder.MarginWidth - 6;
+            builder.AddMarginNote([new ParagraphBlock([new BlockBoxInline(note, margin) { FramePadding = 3, Ground = ground, Position = 't' }], builder.PlainParagraph())]);
+        });
+        load.Machine.Define("missingfigure", (m, t) =>
+        {
+            m.ReadOptional(t);
+            List<Token> text = m.ReadArgument(t);
+            if (!off)
+            {
+                double width = builder.LineWidth - 8;
+                builder.AddInline(new BlockBoxInline(builder.BuildColumn([.. m.Tokenize("\\centering ", t.Position), .. text], width), width) { FramePadding = 4, Height = 90, InnerPosition = 'c' });
+            }
+        });
+        load.Machine.Define("listoftodos", (m, t) =>
+        {
+            List<Token> title = m.ReadOptional(t) ?? [Token.Command(m.Symbol("todoname"), t.Position)];
+            if (!off)
+            {
+                m.Push([Token.Command(m.Symbol(builder.Class.HasChapters ? "chapter" : "section"), t.Position), Token.Character('*', Category.Other, t.Position),
+                    .. Machine.Braced(title, t.Position), .. builder.InternalTokens("\\@starttoc{tdo}").Select(u => u.At(t.Position))]);
+            }
+        });
+    }
+}

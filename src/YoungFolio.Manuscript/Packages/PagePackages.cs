@@ -1,0 +1,130 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages for paper, margins, heads and feet, spacing and columns.</summary>
+internal static class PagePackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("geometry", "Margins and paper size.")
+        {
+            Commands = ["geometry", "newgeometry", "restoregeometry", "savegeometry", "loadgeometry"],
+            Load = static load => Geometry.Load(load),
+        },
+        new("fullpage", "Narrow margins.") { Load = static load => load.Builder.Margins = (72.27, 72.27, 72.27, 72.27) },
+        new("a4wide", "Narrow margins on A4.")
+        {
+            Load = static load =>
+            {
+                load.Builder.SetPaper("a4");
+                load.Builder.Margins = (72.27, 72.27, null, null);
+            },
+        },
+        new("fancyhdr", "Heads and feet in three fields.")
+        {
+            Commands = ["fancyhead", "fancyfoot", "fancyhf", "lhead", "chead", "rhead", "lfoot", "cfoot", "rfoot", "fancypagestyle", "nouppercase", "fancyheadoffset"],
+            Load = static load => load.Builder.DefineHeadFields(),
+        },
+        new("setspace", "Line spacing: one and a half, double, or any factor.")
+        {
+            Commands = ["setstretch", "onehalfspacing", "doublespacing", "singlespacing"],
+            Environments = ["spacing", "onehalfspace", "doublespace", "singlespace"],
+            Options = ["onehalfspacing", "doublespacing", "singlespacing", "nodisplayskipstretch"],
+            Load = static load => Spacing(load),
+        },
+        new("parskip", "Paragraphs parted by space instead of an indent.")
+        {
+            Load = static load =>
+            {
+                load.Machine.Assign(load.Machine.NamedDimension("parindent"), default);
+                load.Machine.Assign(load.Machine.NamedGlue("parskip"), Glue.Of(6, 2));
+            },
+        },
+        new("indentfirst", "An indent for the first paragraph below a heading too.") { Load = static load => load.Builder.IndentsFirst = true },
+        new("multicol", "Text in several columns; for now it is set in one.")
+        {
+            Commands = ["columnbreak"],
+            Environments = ["multicols", "multicols*"],
+            Load = static load => load.Builder.DefineColumns(),
+        },
+        new("ragged2e", "Ragged text under capital names.")
+        {
+            Commands = ["RaggedRight", "RaggedLeft", "Centering", "justifying", "justify"],
+            Environments = ["FlushLeft", "FlushRight", "Center"],
+            Load = static load =>
+            {
+                foreach ((string name, string kernel) in (ReadOnlySpan<(string, string)>)[("RaggedRight", "raggedright"), ("RaggedLeft", "raggedleft"), ("Centering", "centering")])
+                {
+                    load.Machine.DefineMeaning(name, load.Machine.Symbol(kernel).Meaning.Value!);
+                }
+
+                foreach ((string name, string kernel) in (ReadOnlySpan<(string, string)>)[("FlushLeft", "flushleft"), ("FlushRight", "flushright"), ("Center", "center")])
+                {
+                    load.Machine.DefineMeaning(name, load.Machine.Symbol(kernel).Meaning.Value!);
+                    load.Machine.DefineMeaning("end" + name, load.Machine.Symbol("end" + kernel).Meaning.Value!);
+                }
+
+                load.Machine.Define("justifying", (_, _) => load.Builder.Justify());
+            },
+        },
+        new("changepage", "Margins changed for a stretch of text.")
+        {
+            Environments = ["adjustwidth", "adjustwidth*"],
+            Commands = ["strictpagecheck", "ifoddpage", "checkoddpage"],
+            Load = static load => load.Builder.DefineAdjustedWidth(),
+        },
+        new("chngpage", "Margins changed for a stretch of text.") { Requires = ["changepage"] },
+        new("emptypage", "Nothing on blank pages; they are always empty."),
+        new("nopageno", "Pages without numbers.")
+        {
+            Definitions = "\\let\\ps@plain\\ps@empty",
+        },
+        new("afterpage", "Something to be done after the page; it is done after the paragraph.")
+        {
+            Commands = ["afterpage"],
+            Definitions = "\\long\\def\\afterpage#1{\\par#1}",
+        },
+        new("microtype", "Finer type; optical margins are not set yet, everything else holds.")
+        {
+            Commands = ["microtypesetup", "textls", "lsstyle", "DisableLigatures"],
+            Definitions = "\\def\\microtypesetup#1{}\\newcommand{\\textls}[2][]{#2}\\def\\lsstyle{}\\newcommand{\\DisableLigatures}[2][]{}",
+        },
+        new("ifoddpage", "A test for odd pages.") { Requires = ["changepage"] },
+    ];
+
+    private static void Spacing(PackageLoad load)
+    {
+        DocumentBuilder builder = load.Builder;
+        // The factors that the package sets for each basic size (from memory): baselines one and a half or two lines apart.
+        foreach ((string name, string environment, Func<int, double> factor) in (ReadOnlySpan<(string, string, Func<int, double>)>)[
+            ("singlespacing", "singlespace", static _ => 1),
+            ("onehalfspacing", "onehalfspace", static size => size switch { 11 => 1.213, 12 => 1.241, _ => 1.25 }),
+            ("doublespacing", "doublespace", static size => size switch { 11 => 1.618, 12 => 1.655, _ => 1.667 })])
+        {
+            load.Machine.Define(name, (_, _) => builder.SetSpread(factor(builder.BasicSize)));
+            builder.DefineEnvironment(environment, _ => builder.SetSpread(factor(builder.BasicSize)), _ => builder.FinishParagraph());
+            if (load.Has(name))
+            {
+                builder.WhenDocumentBegins(() => builder.SetSpread(factor(builder.BasicSize)));
+            }
+        }
+
+        load.Machine.Define("setstretch", (m, t) => SetFactor(builder, m.ReadText(t), t));
+        builder.DefineEnvironment("spacing", t => SetFactor(builder, load.Machine.ReadText(t), t), _ => builder.FinishParagraph());
+    }
+
+    private static void SetFactor(DocumentBuilder builder, string text, Token token)
+    {
+        if (double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double factor)
+            && factor is > 0 and < 10)
+        {
+            builder.SetSpread(factor);
+            return;
+        }
+
+        builder.Findings.Fix("not-a-number", token.Position, token.Length, $"“{text}” is no factor for line spacing.", "Write a number such as 1.5.");
+    }
+}

@@ -1,0 +1,234 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages that add to the language: tests, arithmetic, argument types, lists, keys.</summary>
+internal static class ProgrammingPackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("etoolbox", "Tests, switches, lists, hooks and patches for preambles.")
+        {
+            Commands = Etoolbox.Commands,
+            Definitions = Etoolbox.Definitions,
+            Load = static load => Etoolbox.Load(load.Builder),
+        },
+        new("ifthen", "Conditions with \\ifthenelse, and loops with \\whiledo.")
+        {
+            Commands = ["ifthenelse", "whiledo", "newboolean", "setboolean", "provideboolean", "equal", "lengthtest", "isodd"],
+            Load = static load => IfThen.Load(load.Builder),
+        },
+        new("xifthen", "More conditions for \\ifthenelse.")
+        {
+            Requires = ["ifthen", "etoolbox", "calc"],
+            Commands = ["isempty", "isnamedefined", "cnttest"],
+        },
+        new("calc", "Sums in \\setlength and \\setcounter.")
+        {
+            Commands = ["widthof", "heightof", "depthof", "totalheightof", "maxof", "minof", "ratio", "real"],
+            Load = static load => Calc(load.Builder),
+        },
+        new("xparse", "Commands whose arguments are described by letters.")
+        {
+            Commands = ["GetDocumentCommandArgSpec"],
+        },
+        new("xspace", "A space after a command where one belongs.")
+        {
+            Commands = ["xspace"],
+            Load = static load => load.Builder.DefineXspace(),
+        },
+        new("environ", "Environments that take their whole text as an argument.")
+        {
+            Commands = ["NewEnviron", "RenewEnviron", "collect@body"],
+            Load = static load => Environ(load.Builder),
+        },
+        new("suffix", "Starred variants of one's own commands.")
+        {
+            Commands = ["WithSuffix"],
+            Load = static load => load.Machine.Define("WithSuffix", static (m, t) =>
+            {
+                // \WithSuffix\newcommand\name*{…}: the star's variant is kept beside the plain one.
+                Token definer = m.Next();
+                Token name = m.ReadCommandToken(t);
+                if (name.Symbol is not { } symbol)
+                {
+                    return;
+                }
+
+                bool star = m.TakeStar();
+                Symbol plain = m.Symbol("plain " + symbol.Name);
+                Symbol starred = m.Symbol("starred " + symbol.Name);
+                m.Assign(plain.Meaning, symbol.Meaning.Value);
+                m.Assign(symbol.Meaning, new MacroMeaning
+                {
+                    Pattern = [], Arity = 0,
+                    Body = [Token.Command(m.Symbol("@ifstar"), -1), .. Machine.Braced([Token.Command(starred, -1)], -1), .. Machine.Braced([Token.Command(plain, -1)], -1)],
+                });
+                m.Push(definer, Token.Command(star ? starred : plain, t.Position));
+            }),
+        },
+        new("letltxmacro", "Copies of commands with an optional argument.")
+        {
+            Commands = ["LetLtxMacro", "GlobalLetLtxMacro"],
+            Definitions = "\\def\\LetLtxMacro{\\let}\\def\\GlobalLetLtxMacro{\\global\\let}",
+        },
+        new("pgffor", "Loops over lists and ranges.")
+        {
+            Commands = ["foreach", "breakforeach"],
+            Load = static load => load.Machine.Define("foreach", static (m, t) => Foreach(m, t)),
+        },
+        new("forloop", "Loops that count.")
+        {
+            Commands = ["forloop"],
+            Definitions = "\\newcommand{\\forloop}[5][1]{\\setcounter{#2}{#3}\\@whilenum #4\\relax\\do{#5\\addtocounter{#2}{#1}}}",
+        },
+        new("keyval", "Options of the form key=value.") { Definitions = "" },
+        new("xkeyval", "Options of the form key=value, with families."),
+        new("kvoptions", "Package options of the form key=value.")
+        {
+            Commands = ["SetupKeyvalOptions", "DeclareStringOption", "DeclareBoolOption", "DeclareComplementaryOption", "DeclareVoidOption", "ProcessKeyvalOptions"],
+            Load = static load => KeyCommands.DefineOptions(load.Builder),
+        },
+        new("iftex", "Tests for the engine; they answer as a modern Unicode engine with PDF output.")
+        {
+            Commands = ["ifTUTeX", "RequireTUTeX", "RequireLuaTeX", "RequirePDFTeX", "RequireXeTeX"],
+            Load = static load =>
+            {
+                load.Machine.DefineIf("ifTUTeX", static _ => true);
+                foreach (string name in (string[])["RequireTUTeX", "RequireLuaTeX", "RequirePDFTeX", "RequireXeTeX"])
+                {
+                    load.Machine.Define(name, static (_, _) => { });
+                }
+            },
+        },
+        new("ifpdf", "A test for PDF output, which is always on."),
+        new("ifxetex", "A test for one engine."),
+        new("ifluatex", "A test for one engine."),
+        new("fix-cm", "Nothing to do: type comes in every size."),
+        new("fixltx2e", "Nothing to do."),
+        new("silence", "Filters for warnings; findings are shown as they are.")
+        {
+            Commands = ["WarningFilter", "ErrorFilter", "ActivateWarningFilters"],
+            Definitions = "\\newcommand{\\WarningFilter}[3][]{}\\newcommand{\\ErrorFilter}[3][]{}\\newcommand{\\ActivateWarningFilters}[1][]{}",
+        },
+    ];
+
+    private static void Calc(DocumentBuilder builder)
+    {
+        foreach ((string name, int part) in (ReadOnlySpan<(string, int)>)[("widthof", 0), ("heightof", 1), ("depthof", 2), ("totalheightof", 3)])
+        {
+            builder.Machine.DefineMeaning(name, new QuantityCommand(name, m =>
+            {
+                Tree.Extent extent = builder.Measure(builder.BuildInlines(m.ReadArgument(Token.Command(m.Symbol(name), m.CurrentPosition))));
+                return Quantity.Of(Dimension.FromPoints(part switch
+                {
+                    0 => extent.Width, 1 => extent.Height, 2 => extent.Depth, _ => extent.Height + extent.Depth,
+                }));
+            }));
+        }
+
+        foreach ((string name, bool most) in (ReadOnlySpan<(string, bool)>)[("maxof", true), ("minof", false)])
+        {
+            builder.Machine.DefineMeaning(name, new QuantityCommand(name, m =>
+            {
+                Token command = Token.Command(m.Symbol(name), m.CurrentPosition);
+                Glue a = m.ParseGlue(m.ReadArgument(command), command) ?? default;
+                Glue b = m.ParseGlue(m.ReadArgument(command), command) ?? default;
+                return Quantity.Of(a.Width.Scaled >= b.Width.Scaled == most ? a : b);
+            }));
+        }
+    }
+
+    private static void Environ(DocumentBuilder builder)
+    {
+        foreach (string name in (string[])["NewEnviron", "RenewEnviron"])
+        {
+            builder.Machine.Define(name, (m, t) =>
+            {
+                string environment = m.ReadText(t);
+                List<Token>? arity = m.ReadOptional(t);
+                int count = arity is null ? 0 : m.ParseInteger(arity, t) ?? 0;
+                List<Token>? standard = m.ReadOptional(t);
+                List<Token> body = m.ReadArgument(t);
+                m.ReadOptional(t);
+                builder.DefineEnvironment(environment, u =>
+                {
+                    var arguments = new List<Token>[count];
+                    for (int i = 0; i < count; i++)
+                    {
+                        arguments[i] = i == 0 && standard is not null ? m.ReadOptional(u) ?? standard : m.ReadArgument(u);
+                    }
+
+                    builder.Keep("BODY", m.ReadEnvironmentBody(u), false);
+                    m.Push(m.NumberParameters(body, count).SelectMany(b => b.Is(Category.Argument) ? arguments[b.Code - 1] : [b]).ToList());
+                });
+            });
+        }
+    }
+
+    // \foreach \x in {1,2,...,5} {…} and \foreach \x/\y in {a/b,c/d} {…}.
+    private static void Foreach(Machine m, Token token)
+    {
+        var variables = new List<Symbol>();
+        for (Token t = m.Next(); !t.Is(Category.Stop) && !t.IsCharacter('i'); t = m.Next())
+        {
+            if (t.Symbol is { } symbol)
+            {
+                variables.Add(symbol);
+            }
+        }
+
+        m.Next();
+        m.SkipSpaces();
+        List<Token> list = m.Peek() is { Symbol: not null } ? m.ExpandFully([m.Next()]) : m.ReadArgument(token);
+        m.SkipSpaces();
+        List<Token> body = m.ReadArgument(token);
+        var members = new List<string>();
+        foreach (List<Token> member in Machine.SplitAtCommas(list))
+        {
+            members.Add(member.ToSource());
+        }
+
+        for (int i = 0; i < members.Count; i++)
+        {
+            if (members[i] is "..." or "…" or "\\dots" or "\\ldots" && i > 0 && i + 1 < members.Count)
+            {
+                double step = i > 1 && Number(members[i - 1]) is { } a && Number(members[i - 2]) is { } b ? a - b : 1;
+                if (Number(members[i - 1]) is not { } from || Number(members[i + 1]) is not { } to || step == 0)
+                {
+                    continue;
+                }
+
+                members.RemoveAt(i);
+                int at = i;
+                for (double value = from + step; step > 0 ? value < to : value > to; value += step)
+                {
+                    members.Insert(at++, Math.Round(value, 6).ToString(System.Globalization.CultureInfo.InvariantCulture));
+                    if (members.Count > 10_000)
+                    {
+                        break;
+                    }
+                }
+            }
+        }
+
+        var tokens = new List<Token>();
+        foreach (string member in members)
+        {
+            string[] values = member.Split('/');
+            for (int i = 0; i < variables.Count; i++)
+            {
+                tokens.AddRange([Token.Command(m.Symbol("def"), token.Position), Token.Command(variables[i], token.Position),
+                    .. Machine.Braced(m.Tokenize(values[Math.Min(i, values.Length - 1)].Trim(), token.Position), token.Position)]);
+            }
+
+            tokens.AddRange(body);
+        }
+
+        m.Push(tokens);
+    }
+
+    private static double? Number(string text) =>
+        double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double value) ? value : null;
+}

@@ -1,0 +1,176 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages for references and links.</summary>
+internal static class ReferencePackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("hyperref", "Links, addresses, and the PDF's title and author.")
+        {
+            Requires = ["nameref"],
+            Commands = ["href", "hypersetup", "url", "nolinkurl", "hyperref", "hypertarget", "hyperlink", "autoref", "autopageref", "phantomsection", "texorpdfstring",
+                "pdfbookmark", "currentpdfbookmark", "subpdfbookmark", "belowpdfbookmark", "hypercalcbp", "HyperDestNameFilter", "MakeLinkTarget", "urlstyle", "path"],
+            ComesAfter = ["natbib", "float", "listings", "varioref", "titlesec", "setspace", "tocloft", "tocbibind", "footmisc", "endnotes", "amsthm"],
+            Load = static load => Hyperref(load),
+        },
+        new("bookmark", "The PDF's outline, and links.")
+        {
+            Requires = ["hyperref"],
+            Commands = ["bookmarksetup", "bookmark", "bookmarksetupnext"],
+            Definitions = "\\def\\bookmarksetup#1{}\\newcommand{\\bookmark}[2][]{}\\def\\bookmarksetupnext#1{}",
+        },
+        new("nameref", "References to titles.")
+        {
+            Commands = ["nameref", "Nameref"],
+            Load = static load => NameReference(load.Builder),
+        },
+        new("cleveref", "References that say what they refer to, with ranges and lists.")
+        {
+            Commands = ["cref", "Cref", "crefrange", "Crefrange", "cpageref", "Cpageref", "labelcref", "namecref", "nameCref", "lcnamecref", "namecrefs", "nameCrefs", "crefname", "Crefname",
+                "crefformat", "Crefformat", "crefmultiformat", "crefrangeformat", "crefalias", "creflabelformat", "crefdefaultlabelformat", "labelcpageref"],
+            ComesAfter = ["hyperref", "amsmath", "amsthm", "varioref"],
+            Load = static load => CleverReferences.Load(load),
+        },
+        new("varioref", "References that say the page where it helps.")
+        {
+            Commands = ["vref", "vpageref", "Vref", "vrefrange", "vpagerefrange", "reftextfaceafter", "labelformat"],
+            Definitions = """
+                \def\vref#1{\ref{#1} on page~\pageref{#1}}\def\Vref#1{\ref{#1} on page~\pageref{#1}}\def\vpageref{\@ifnextchar[{\vpageref@text}{\vpageref@text[]}}
+                \def\vpageref@text[#1]{\@ifnextchar[{\vpageref@two}{\vpageref@two[]}}\def\vpageref@two[#1]#2{on page~\pageref{#2}}
+                \def\vrefrange#1#2{\ref{#1} to \ref{#2}}\newcommand{\labelformat}[2]{}
+                """,
+        },
+        new("lastpage", "A label on the last page.")
+        {
+            Commands = [],
+            Load = static load => load.Builder.LabelLastPage(),
+        },
+        new("pageslts", "A label on the last page.") { Requires = ["lastpage"] },
+        new("xr", "References to other documents; there are none here.")
+        {
+            Commands = ["externaldocument"],
+            Definitions = "\\newcommand{\\externaldocument}[2][]{}",
+        },
+        new("refcount", "Numbers of references for sums.") { Commands = ["setcounterref"], Definitions = "\\def\\setcounterref#1#2{}" },
+    ];
+
+    private static void Hyperref(PackageLoad load)
+    {
+        DocumentBuilder builder = load.Builder;
+        Machine machine = load.Machine;
+        Setup(builder, load.Options);
+        builder.DefineAddresses();
+        machine.Define("hypersetup", (m, t) => Setup(builder, ListedOption.Of(m, m.ReadArgument(t))));
+        machine.Define("hyperref", (m, t) =>
+        {
+            List<Token>? key = m.ReadOptional(t);
+            if (key is null)
+            {
+                // The old form with four braces: address, category, name, text.
+                m.ReadArgument(t);
+                m.ReadArgument(t);
+                m.ReadArgument(t);
+                m.Push(Machine.Braced(m.ReadArgument(t), t.Position));
+                return;
+            }
+
+            string name = m.ExpandToText(key).Trim();
+            List<Inline> text = builder.WithColour(builder.ReferenceColour, () => builder.BuildInlines(m.ReadArgument(t)));
+            builder.UseLabel(name, t.Position, t.Length);
+            builder.AddInline(builder.Defer(() => builder.Labels.TryGetValue(name, out Label? label) ? [new LinkInline(text, label.Anchor, false)] : text));
+        });
+        machine.Define("hypertarget", (m, t) =>
+        {
+            builder.AddInlineAnchor("target " + m.ReadText(t));
+            m.Push(Machine.Braced(m.ReadArgument(t), t.Position));
+        });
+        machine.Define("hyperlink", (m, t) =>
+        {
+            string name = m.ReadText(t);
+            List<Inline> text = builder.WithColour(builder.ReferenceColour, () => builder.BuildInlines(m.ReadArgument(t)));
+            builder.AddInline(new LinkInline(text, "target " + name, false));
+        });
+        machine.Define("phantomsection", (_, t) => builder.StartPhantomSection(t));
+        machine.LoadDefinitions("\\def\\texorpdfstring#1#2{#1}\\newcommand{\\currentpdfbookmark}[2]{}\\newcommand{\\subpdfbookmark}[2]{}\\newcommand{\\belowpdfbookmark}[2]{}\\newcommand{\\pdfbookmark}[3][]{}"
+            + "\\def\\MakeLinkTarget{\\@ifstar\\@gobble\\@gobble}");
+        machine.Define("autoref", (m, t) => AutoReference(builder, m, t, false));
+        machine.Define("autopageref", (m, t) => AutoReference(builder, m, t, true));
+    }
+
+    private static void Setup(DocumentBuilder builder, IReadOnlyList<ListedOption> options)
+    {
+        foreach (ListedOption option in options)
+        {
+            string value = option.Text(builder.Machine);
+            switch (option.Key)
+            {
+                case "pdftitle" or "pdfauthor":
+                    builder.SetMetadata(option.Key, option.Value is { } tokens ? PlainText.Of(builder.BuildInlines(tokens)) : value);
+                    break;
+                case "colorlinks" or "allcolors" or "linkcolor" or "citecolor" or "urlcolor" or "filecolor" or "hidelinks":
+                    if (option.Key == "hidelinks" || (option.Key == "colorlinks" && !option.IsOn(builder.Machine)))
+                    {
+                        (builder.ReferenceColour, builder.AddressColour) = (null, null);
+                        break;
+                    }
+
+                    // The standard colours of links: deep ones that print well.
+                    int? colour = option.Key == "colorlinks" ? 0x34567A : ColourNames.Find(builder, value);
+                    if (option.Key is "colorlinks" or "allcolors" or "linkcolor")
+                    {
+                        builder.ReferenceColour = colour;
+                    }
+
+                    if (option.Key is "colorlinks" or "allcolors" or "urlcolor")
+                    {
+                        builder.AddressColour = colour;
+                    }
+
+                    break;
+            }
+        }
+    }
+
+    private static void NameReference(DocumentBuilder builder)
+    {
+        foreach (string name in (string[])["nameref", "Nameref"])
+        {
+            builder.Machine.Define(name, (m, t) =>
+            {
+                m.TakeStar();
+                List<Token> argument = m.ReadArgument(t);
+                string key = m.ExpandToText(argument).Trim();
+                builder.UseLabel(key, t.Position, t.Length + 2 + key.Length);
+                builder.AddInline(builder.Defer(() => builder.Labels.TryGetValue(key, out Label? label)
+                    ? [new LinkInline(label.Title.Count > 0 ? label.Title : [builder.MakeText(label.Number ?? "", t.Position)], label.Anchor, false)]
+                    : [builder.MakeReference(key, ReferenceKind.Number, t)]));
+            });
+        }
+    }
+
+    private static void AutoReference(DocumentBuilder builder, Machine m, Token t, bool page)
+    {
+        m.TakeStar();
+        string key = m.ReadText(t);
+        builder.UseLabel(key, t.Position, t.Length + 2 + key.Length);
+        builder.AddInline(builder.Defer(() =>
+        {
+            ReferenceInline number = builder.MakeReference(key, page ? ReferenceKind.Page : ReferenceKind.Number, t);
+            if (!builder.Labels.TryGetValue(key, out Label? label))
+            {
+                return [number];
+            }
+
+            string kind = page ? "page" : builder.ReferenceKindOf(label);
+            string macro = kind + "autorefname";
+            List<Inline> name = m.IsDefined(macro)
+                ? builder.BuildInlines([Token.Command(m.Symbol(macro), t.Position)])
+                : [builder.MakeText(ReferenceNames.Of(builder, kind, false, kind is "figure" or "table" or "equation" or "part" or "appendix" || builder.TheoremTitles.ContainsKey(kind)), t.Position)];
+            return [new LinkInline([.. name, builder.MakeText("\u00A0", t.Position), number], label.Anchor, false)];
+        }));
+    }
+}

@@ -1,0 +1,119 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages for words and their looks.</summary>
+internal static class TextPackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("ulem", "Lines under and through words, over the ends of lines.")
+        {
+            Commands = ["uline", "uuline", "uwave", "sout", "xout", "dashuline", "dotuline", "normalem", "ULforem"],
+            Options = ["normalem", "ULforem", "normalbf", "UWforbf"],
+            Load = static load =>
+            {
+                foreach ((string name, Decoration decoration) in (ReadOnlySpan<(string, Decoration)>)[
+                    ("uline", Decoration.Underline), ("uuline", Decoration.DoubleUnderline), ("uwave", Decoration.Dots), ("sout", Decoration.StrikeOut),
+                    ("xout", Decoration.CrossOut), ("dashuline", Decoration.Dashes), ("dotuline", Decoration.Dots)])
+                {
+                    load.Builder.DefineDecoration(name, decoration, 0);
+                }
+
+                load.Machine.Define("normalem", static (_, _) => { });
+                load.Machine.Define("ULforem", static (_, _) => { });
+            },
+        },
+        new("soul", "Letterspacing, and lines under, through and behind words.")
+        {
+            Commands = ["ul", "st", "hl", "so", "caps", "sethlcolor", "setulcolor", "setstcolor", "setul", "setuldepth"],
+            Load = static load =>
+            {
+                load.Builder.DefineDecoration("ul", Decoration.Underline, 0);
+                load.Builder.DefineDecoration("st", Decoration.StrikeOut, 0);
+                load.Builder.DefineDecoration("hl", Decoration.Highlight, 0xFFF04D);
+                load.Builder.DefineLetterspacing();
+                load.Machine.LoadDefinitions("\\def\\caps#1{{\\scshape #1}}\\def\\sethlcolor#1{}\\def\\setulcolor#1{}\\def\\setstcolor#1{}\\def\\setul#1#2{}\\def\\setuldepth#1{}");
+            },
+        },
+        new("soulutf8", "As soul.") { Requires = ["soul"] },
+        new("csquotes", "Quotation marks of the language, nested as it nests them.")
+        {
+            Commands = ["enquote", "textquote", "blockquote", "foreignquote", "textcquote", "blockcquote", "MakeOuterQuote", "MakeAutoQuote", "SetBlockThreshold", "textelp", "textins", "ExecuteQuoteOptions", "DeclareQuoteAlias"],
+            Environments = ["displayquote", "displaycquote", "quoteblock"],
+            Load = static load => Quotations.Load(load),
+        },
+        new("comment", "Passages switched off.")
+        {
+            Environments = ["comment"],
+            Commands = ["includecomment", "excludecomment", "specialcomment"],
+            Load = static load =>
+            {
+                DocumentBuilder builder = load.Builder;
+                builder.DefineEnvironment("comment", builder.SkipRaw);
+                load.Machine.Define("excludecomment", (m, t) => builder.DefineEnvironment(m.ReadText(t), builder.SkipRaw));
+                load.Machine.Define("includecomment", (m, t) => builder.DefineEnvironment(m.ReadText(t), static _ => { }));
+            },
+        },
+        new("verbatim", "Text as typed, passages switched off, and parts printed as typed.")
+        {
+            Environments = ["comment"],
+            Commands = ["verbatiminput"],
+            Load = static load =>
+            {
+                DocumentBuilder builder = load.Builder;
+                builder.DefineEnvironment("comment", builder.SkipRaw);
+                load.Machine.Define("verbatiminput", (_, t) => builder.TypedPart(t));
+            },
+        },
+        new("alltt", "Typewriter text in which commands still work.")
+        {
+            Environments = ["alltt"],
+            Load = static load => load.Builder.DefineAlltt(),
+        },
+        new("moreverb", "More kinds of text as typed.")
+        {
+            Requires = ["verbatim"],
+            Environments = ["verbatimtab", "listing"],
+            Load = static load => load.Builder.DefineEnvironment("verbatimtab", t => load.Builder.TypedBlock(t, new ListingSetup())),
+        },
+        new("fancyvrb", "Text as typed, with frames, numbers and sizes.")
+        {
+            Environments = ["Verbatim", "BVerbatim", "LVerbatim", "SaveVerbatim"],
+            Commands = ["DefineVerbatimEnvironment", "RecustomVerbatimEnvironment", "fvset", "VerbatimInput", "DefineShortVerb", "Verb", "VerbatimFootnotes", "CustomVerbatimEnvironment"],
+            Load = static load => Listings.LoadVerbatims(load.Builder),
+        },
+        new("fvextra", "More options for text as typed.") { Requires = ["fancyvrb"] },
+        new("shortvrb", "One sign for text as typed.")
+        {
+            Commands = ["MakeShortVerb", "DeleteShortVerb"],
+            Load = static load => Listings.DefineShortVerb(load.Builder, "MakeShortVerb"),
+        },
+        new("url", "Addresses that may break over lines.")
+        {
+            Commands = ["url", "path", "urlstyle", "urldef", "UrlFont"],
+            Load = static load => load.Builder.DefineAddresses(),
+        },
+        new("xurl", "Addresses that may break anywhere.") { Requires = ["url"] },
+        new("hyphenat", "Hyphenation switched off or helped.")
+        {
+            Commands = ["nohyphens", "hyp", "BreakableHyphen", "fshyp"],
+            Definitions = "\\def\\nohyphens#1{\\mbox{#1}}\\def\\hyp{-\\allowbreak }",
+        },
+        new("lettrine", "A large first letter; it is set in the line.")
+        {
+            Commands = ["lettrine"],
+            Definitions = "\\newcommand{\\lettrine}[3][]{{\\Huge #2}{\\scshape #3}}",
+        },
+        new("nth", "Ordinals.")
+        {
+            Commands = ["nth"],
+            Definitions = """
+                \def\nth#1{#1\textsuperscript{\ifnum#1>10 \ifnum#1<14 th\else\nth@end{#1}\fi\else\nth@end{#1}\fi}}
+                \def\nth@end#1{\ifcase\numexpr#1-((#1-4)/10)*10\relax th\or st\or nd\or rd\else th\fi}
+                """,
+        },
+    ];
+}
