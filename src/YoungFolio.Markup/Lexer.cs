@@ -34,6 +34,9 @@ public sealed class Lexer
     /// <summary>Whether it reads a part of the manuscript, rather than definitions that ship with the engine.</summary>
     internal bool HasPositions => _hasPositions;
 
+    /// <summary>Reads a text as if it stood within a line, so that a space at its beginning counts.</summary>
+    internal static Lexer WithinLine(Machine machine, string text) => new(machine, Part.FromText("", text), 0) { _state = LineState.Middle };
+
     /// <summary>The part being read.</summary>
     public Part Part { get; }
 
@@ -195,7 +198,7 @@ public sealed class Lexer
 
         _at = at;
         _lineStart = _at == 0 ? 0 : _text.LastIndexOf('\n', _at - 1) + 1;
-        _state = LineState.Middle;
+        _state = _text.AsSpan(_lineStart, _at - _lineStart).IsWhiteSpace() ? LineState.New : LineState.Middle;
         return true;
     }
 

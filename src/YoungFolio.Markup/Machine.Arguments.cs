@@ -55,6 +55,12 @@ public sealed partial class Machine
             return ReadBalanced(first, command);
         }
 
+        if (first.Symbol is null && first.Position >= 0 && command.Position >= 0 && DirectLexer is { } lexer
+            && ReadUnopened(first, command, lexer) is { } unopened)
+        {
+            return unopened;
+        }
+
         if (first.Is(Category.Stop) || first.Is(Category.EndGroup) || ReferenceEquals(first.Symbol, Par))
         {
             PutBack(first);
@@ -65,6 +71,135 @@ public sealed partial class Machine
         }
 
         return [first];
+    }
+
+    // An argument whose brace was left out, or typed as a parenthesis: \section(Title) and \section Title}. Only where the line shows
+    // that it can't be meant otherwise.
+    private List<Token>? ReadUnopened(Token first, Token command, Lexer lexer)
+    {
+        if (!char.IsLetterOrDigit((char)(first.Code & 0xFFFF)) && !first.IsCharacter('('))
+        {
+            return null;
+        }
+
+        string text = lexer.Part.Text;
+        int start = first.Position - lexer.Base;
+        if (start < 0 || start >= text.Length || command.Position < lexer.Base || command.Position > first.Position)
+        {
+            return null;
+        }
+
+        bool parenthesis = first.IsCharacter('(');
+        if (parenthesis && first.Position != command.Position + command.Length)
+        {
+            return null;
+        }
+
+        int end = EndOfUnopened(text, start + 1, parenthesis);
+        if (end < 0 || (text[end] == '}' && IsOpenBefore(text, start)))
+        {
+            return null;
+        }
+
+        string inner = text[(parenthesis ? start + 1 : start)..end];
+        Findings.Fix("missing-brace", parenthesis ? first.Position : command.Position, parenthesis ? 1 : command.Length,
+            parenthesis ? $"{command} is followed by ( where its brace {{ belongs." : $"The brace {{ after {command} is missing.",
+            "What belongs to a command stands in { }.", new Repair(first.Position, end + 1 - start, "{" + inner + "}"));
+        var result = new List<Token>();
+        if (!parenthesis)
+        {
+            result.Add(first);
+        }
+
+        while (Next() is var token && !token.Is(Category.Stop) && token.Position < lexer.Base + end)
+        {
+            result.Add(token);
+        }
+
+        return result;
+    }
+
+    // Where an argument without an opening brace ends on its line: at a brace that nothing opens, or at the parenthesis' own end.
+    private static int EndOfUnopened(string text, int start, bool parenthesis)
+    {
+        int depth = 0;
+        int rounds = parenthesis ? 1 : 0;
+        for (int i = start; i < text.Length && text[i] != '\n'; i++)
+        {
+            switch (text[i])
+            {
+                case '\\':
+                    i++;
+                    break;
+                case '{':
+                    depth++;
+                    break;
+                case '}' when --depth < 0:
+                case ')' when depth == 0 && parenthesis && --rounds == 0:
+                    return i;
+                case '(' when depth == 0:
+                    rounds++;
+                    break;
+            }
+        }
+
+        return -1;
+    }
+
+    // Whether a brace that closes here may belong to one that is open on the line before, or in a group around.
+    private bool IsOpenBefore(string text, int start)
+    {
+        int open = 0;
+        for (int i = start == 0 ? 0 : text.LastIndexOf('\n', start - 1) + 1; i < start; i++)
+        {
+            if (text[i] == '\\')
+            {
+                i++;
+            }
+            else
+            {
+                open += text[i] == '{' ? 1 : text[i] == '}' ? -1 : 0;
+            }
+        }
+
+        return open > 0 || _groups.Exists(g => g.Kind is GroupKind.Brace or GroupKind.Formula);
+    }
+
+    /// <summary>
+    /// A command that ran into its argument because the brace between them is missing: \emphword}. Its beginning is taken as the
+    /// command, the rest as the argument; false when the line doesn't show that.
+    /// </summary>
+    public bool SplitRunTogether(Token token)
+    {
+        if (token.Symbol is not { IsActiveCharacter: false } symbol || DirectLexer is not { } lexer || token.Position < lexer.Base)
+        {
+            return false;
+        }
+
+        string text = lexer.Part.Text;
+        int start = token.Position - lexer.Base;
+        if (start + token.Length > text.Length || EndOfUnopened(text, start + token.Length, false) < 0 || IsOpenBefore(text, start))
+        {
+            return false;
+        }
+
+        for (int length = symbol.Name.Length - 1; length >= 3; length--)
+        {
+            string name = symbol.Name[..length];
+            if (!IsDefined(name) || (name is "begin" or "end" && !IsDefined(symbol.Name[length..])))
+            {
+                continue;
+            }
+
+            int at = token.Position + 1 + length;
+            Findings.Fix("missing-brace", token.Position, token.Length, $"The brace {{ after \\{name} is missing.", "What belongs to a command stands in { }.",
+                new Repair(at, 0, "{"));
+            Push([Token.Command(Symbol(name), token.Position), Token.Character('{', Category.BeginGroup, at),
+                .. symbol.Name[length..].Select((c, i) => Token.Character(c, Category.Letter, at + i))]);
+            return true;
+        }
+
+        return false;
     }
 
     /// <summary>Reads an argument and expands it to text.</summary>
@@ -151,6 +286,8 @@ public sealed partial class Machine
 
     private List<Token> ReadBalancedInPart(Token open, Token command)
     {
+        DropExhausted();
+        Lexer? lexer = _depth > 0 ? _input[_depth - 1].Lexer : null;
         var result = new List<Token>();
         int depth = 0;
         int paragraph = -1;
@@ -197,7 +334,12 @@ public sealed partial class Machine
 
                     if (cut < result.Count)
                     {
-                        Push(result.GetRange(cut, result.Count - cut));
+                        // What was read in vain is read again as if for the first time, so that text as typed still works in it.
+                        if (lexer is null || _depth == 0 || !ReferenceEquals(_input[_depth - 1].Lexer, lexer) || !lexer.Rewind(result[cut].Position))
+                        {
+                            Push(result.GetRange(cut, result.Count - cut));
+                        }
+
                         result.RemoveRange(cut, result.Count - cut);
                     }
 
@@ -207,7 +349,7 @@ public sealed partial class Machine
                     {
                         paragraph = result.Count;
                     }
-                    else if (environment < 0 && (token.IsCommand("end") || token.IsCommand("chapter") || token.IsCommand("section")))
+                    else if (environment < 0 && token.Symbol!.Name is "end" or "begin" or "item" or "chapter" or "section" or "subsection" or "subsubsection" or "paragraph" or "[")
                     {
                         environment = result.Count;
                     }
@@ -305,6 +447,7 @@ public sealed partial class Machine
                 return null;
             }
 
+            bool before = depth == 0;
             if (token.Is(Category.BeginGroup))
             {
                 depth++;
@@ -315,7 +458,8 @@ public sealed partial class Machine
             }
 
             result.Add(token);
-            if (depth == 0 && result.Count >= delimiter.Length
+            // A delimiter may itself end with a brace (#{ in a definition).
+            if ((depth == 0 || (before && delimiter[^1].Is(Category.BeginGroup))) && result.Count >= delimiter.Length
                 && System.Runtime.InteropServices.CollectionsMarshal.AsSpan(result)[^delimiter.Length..].SequenceEqual(delimiter))
             {
                 result.RemoveRange(result.Count - delimiter.Length, delimiter.Length);

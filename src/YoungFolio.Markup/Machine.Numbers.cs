@@ -158,7 +158,7 @@ public sealed partial class Machine
                 return sign > 0 ? quantity.Glue : Negate(quantity.Glue);
             }
 
-            width = Dimension.FromPoints(quantity.Number * ScanUnit(false, out _));
+            width = Times(quantity.Number, ScanUnit(false, out _));
         }
         else
         {
@@ -331,8 +331,13 @@ public sealed partial class Machine
             return default;
         }
 
-        return Dimension.FromPoints(sign * factor * ScanUnit(infinite, out order));
+        return Times(sign * factor, ScanUnit(infinite, out order));
     }
+
+    // Decimals of points are rounded to scaled points; of other units the product is cut off (The TeXbook, ch. 10 and 24).
+    private static Dimension Times(double factor, double unit) => unit == 1
+        ? Dimension.FromPoints(factor)
+        : new((int)Math.Clamp(Math.Truncate(Math.Round(factor * 65536) * unit), -Dimension.Max, Dimension.Max));
 
     // Points in the unit that comes next (The TeXbook, p. 57); or a register as a unit: 0.5\textwidth.
     private double ScanUnit(bool infinite, out int order)

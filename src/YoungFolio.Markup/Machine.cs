@@ -311,7 +311,7 @@ public sealed partial class Machine
     /// <summary>Makes tokens of a text by the present category codes; all get one position.</summary>
     public Token[] Tokenize(string markup, int position)
     {
-        var lexer = new Lexer(this, Part.FromText("", markup), 0);
+        var lexer = Lexer.WithinLine(this, markup);
         var tokens = new List<Token>();
         while (lexer.TryRead(out Token token))
         {

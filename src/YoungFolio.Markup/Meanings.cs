@@ -164,8 +164,24 @@ public readonly record struct Dimension(int Scaled)
         new((int)Math.Clamp(Math.Round(points * 65536.0), -Max, Max));
 
     /// <summary>As <c>\the</c> prints it: <c>12.5pt</c>.</summary>
-    public override string ToString() =>
-        Points.ToString("0.0####", System.Globalization.CultureInfo.InvariantCulture) + "pt";
+    public override string ToString()
+    {
+        // The shortest decimal that reads back as the same number of scaled points (TeX: The Program, section 103, from memory).
+        var text = new System.Text.StringBuilder(Scaled < 0 ? "-" : "");
+        long rest = Math.Abs((long)Scaled);
+        text.Append(rest / 65536).Append('.');
+        rest = (10 * (rest % 65536)) + 5;
+        long precision = 10;
+        do
+        {
+            rest += precision > 65536 ? 32768 - 50000 : 0;
+            text.Append(rest / 65536);
+            rest = 10 * (rest % 65536);
+            precision *= 10;
+        }
+        while (rest > precision);
+        return text.Append("pt").ToString();
+    }
 }
 
 /// <summary>A space that can stretch and shrink. Orders 1 to 3 stand for fil, fill and filll.</summary>

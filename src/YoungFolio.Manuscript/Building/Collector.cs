@@ -17,6 +17,21 @@ internal sealed class InlineCollector
     /// <summary>Whether anything that prints was added (spaces and anchors don't).</summary>
     public bool HasContent => _text.ToString().AsSpan().Trim(' ').Length > 0 || _inlines.Exists(i => i is not AnchorInline);
 
+    /// <summary>Whether nothing that prints was added yet, or a space last; anchors don't count.</summary>
+    public bool EndsWithSpace
+    {
+        get
+        {
+            if (_text.Length > 0)
+            {
+                return _text[^1] == ' ';
+            }
+
+            int last = _inlines.FindLastIndex(i => i is not AnchorInline);
+            return last < 0 || _inlines[last] is SpaceInline or LineBreakInline || (_inlines[last] is TextRun r && r.Text[^1] == ' ');
+        }
+    }
+
     public void Append(int code, int position, TextStyle style)
     {
         if (style != _style && _text.Length > 0)

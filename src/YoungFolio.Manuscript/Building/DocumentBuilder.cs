@@ -22,6 +22,7 @@ public sealed partial class DocumentBuilder
     private readonly Scoped<double> _leftMargin = new(0);
     private readonly Scoped<double> _rightMargin = new(0);
     private readonly Scoped<string> _language = new("en-us");
+    private readonly Scoped<bool> _divides = new(true);
     private readonly Scoped<bool> _widensSentences = new(true);
     private readonly Scoped<CurrentLabel?> _currentLabel = new(null);
     private readonly Scoped<FloatKind?> _float = new(null);
@@ -29,6 +30,7 @@ public sealed partial class DocumentBuilder
     private bool _documentBegun;
     private bool _documentEnded;
     private bool _missingBegin;
+    private int _firstPrinted = PositionTable.None;
     private bool _preambleTextReported;
 
     private DocumentBuilder(IPartTree parts, BuildOptions options, FindingLog findings, CancellationToken cancellation)
@@ -169,8 +171,12 @@ public sealed partial class DocumentBuilder
         if (_missingBegin)
         {
             int start = Machine.Positions.Register(main);
-            Findings.Fix("missing-begin-document", start, 1, $"The main part {main.Path} has no \\begin{{document}}.",
-                "What comes before it is the preamble, what comes after it is printed. All was printed here.");
+            // It belongs at the beginning of the line with the first thing that prints.
+            int at = _firstPrinted >= start && _firstPrinted < start + main.Text.Length ? _firstPrinted - start : 0;
+            int line = at == 0 ? 0 : main.Text.LastIndexOf('\n', at - 1) + 1;
+            Findings.Fix("missing-begin-document", start + line, 1, $"The main part {main.Path} has no \\begin{{document}}.",
+                "What comes before it is the preamble, what comes after it is printed. It was taken to belong here.",
+                new Repair(start + line, 0, "\\begin{document}\n"));
         }
     }
 
@@ -319,6 +325,11 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        if (Machine.SplitRunTogether(token))
+        {
+            return;
+        }
+
         string? near = NearestName.Find(name, Machine.DefinedNames.Where(n => !n.StartsWith("end", StringComparison.Ordinal) || n.Length < 5)
             .Concat(Packages.PackageCatalogue.AllCommands));
         Findings.Fix("unknown-command", token.Position, token.Length, $"There is no command {token}.",
@@ -356,6 +367,14 @@ public sealed partial class DocumentBuilder
         if (!_documentBegun && !CanPrint(position))
         {
             return;
+        }
+
+        if (SpacesHighSigns && code is ';' or ':' or '!' or '?' && _style.Value.Family != FontFamily.Mono && _frames.Peek().Paragraph is { HasContent: true } paragraph)
+        {
+            // French typography: a thin space before high signs, a wider one before the colon (common practice).
+            paragraph.TrimEnd();
+            paragraph.Add(new PenaltyInline(10_000));
+            paragraph.Add(new SpaceInline(Glue.Of(_style.Value.Size * (code == ':' ? 0.25 : 0.17)), false));
         }
 
         Paragraph().Append(code, position, _style.Value);
@@ -402,6 +421,7 @@ public sealed partial class DocumentBuilder
 
         if (_missingBegin)
         {
+            _firstPrinted = position;
             BeginDocument();
             return true;
         }
@@ -509,7 +529,7 @@ public sealed partial class DocumentBuilder
         LeftMargin = _leftMargin.Value,
         RightMargin = _rightMargin.Value,
         SpaceAbove = _parSkip.Value,
-        Language = _language.Value,
+        Language = _divides.Value ? _language.Value : "",
         Tolerance = _tolerance.Value,
         EmergencyStretch = _emergencyStretch.Value.Points,
         WidensSentences = _widensSentences.Value,

@@ -16,8 +16,20 @@ public sealed partial class DocumentBuilder
     {
         _environmentNames.Add(name);
         Machine.Define(name, (_, t) => begin(t));
-        Machine.Define("end" + name, (_, t) => end?.Invoke(t));
+        Machine.Define("end" + name, (_, t) =>
+        {
+            // \endequation} is \end{equation} without its brace.
+            if (t.Symbol?.Name.Length == name.Length + 3 && Machine.SplitRunTogether(t))
+            {
+                return;
+            }
+
+            end?.Invoke(t);
+        });
     }
+
+    // Openings whose missing end was said already in other words.
+    private readonly HashSet<int> _reportedOpenings = [];
 
     private void DefineEnvironmentCommands()
     {
@@ -47,7 +59,7 @@ public sealed partial class DocumentBuilder
 
     private void BeginEnvironment(Token token)
     {
-        List<Token> argument = Machine.ReadArgument(token);
+        List<Token> argument = ReadEnvironmentName(token);
         string name = Machine.ExpandToText(argument).Trim();
         int length = NameLength(token, argument);
         if (name.Length == 0)
@@ -119,9 +131,55 @@ public sealed partial class DocumentBuilder
         return near is not null && Machine.IsDefined(near) ? near : null;
     }
 
+    // An environment's name is a word: where its brace isn't closed, it ends with the word.
+    private List<Token> ReadEnvironmentName(Token token)
+    {
+        Machine.SkipSpaces();
+        Token open = Machine.Next();
+        if (!open.Is(Category.BeginGroup) || Machine.Peek().Symbol is not null)
+        {
+            Machine.PutBack(open);
+            return Machine.ReadArgument(token);
+        }
+
+        var name = new List<Token>();
+        while (true)
+        {
+            Token next = Machine.Next();
+            switch (next.Category)
+            {
+                case Category.Letter or Category.Other:
+                    name.Add(next);
+                    continue;
+                case Category.EndGroup:
+                    return name;
+                case Category.Space when Machine.Peek() is { Category: Category.Letter or Category.Other or Category.EndGroup } && name.Count > 0 && IsNameWithSpace(next):
+                    name.Add(next);
+                    continue;
+            }
+
+            Machine.PutBack(next);
+            bool parenthesis = name.Count > 0 && name[^1].IsCharacter(')');
+            Token last = name.Count > 0 ? name[^1] : open;
+            if (parenthesis)
+            {
+                name.RemoveAt(name.Count - 1);
+            }
+
+            Findings.Fix("missing-brace", open.Position >= 0 ? open.Position : token.Position, 1, $"The brace {{ opened here for {token} isn't closed.",
+                "Put } where the environment's name ends.",
+                last.Position >= 0 ? parenthesis ? new Repair(last.Position, 1, "}") : new Repair(last.Position + 1, 0, "}") : null);
+            return name;
+        }
+    }
+
+    // A space within a name's braces on one line.
+    private bool IsNameWithSpace(Token space) => Machine.Positions.Resolve(space.Position) is { } place
+        && place.Part.Text.AsSpan(place.Offset) is var rest && rest.IndexOf('}') is var end and > 0 && (rest.IndexOf('\n') is var line && (line < 0 || end < line));
+
     private void EndEnvironment(Token token)
     {
-        List<Token> argument = Machine.ReadArgument(token);
+        List<Token> argument = ReadEnvironmentName(token);
         string name = Machine.ExpandToText(argument).Trim();
         if (name == "document" && _missingBegin)
         {
@@ -167,13 +225,16 @@ public sealed partial class DocumentBuilder
             open = innermost;
         }
 
-        for (int i = Machine.Groups.Count - 1; i > open; i--)
+        // What the environment's own \begin opened at the same position, its own end closes.
+        int position = Machine.Groups[open].Position;
+        bool isMacro = Machine.Symbol("end" + Machine.Groups[open].Name).Meaning.Value is not BuiltInCommand;
+        while (Machine.Groups.Count - 1 > open && !(isMacro && position >= 0 && Machine.Groups[^1].Position == position))
         {
-            ReportUnclosed(Machine.Groups[i], token);
+            ReportUnclosed(Machine.Groups[^1], token);
             CloseInnermost();
         }
 
-        CarryEnd(token);
+        CarryEnd(token, Machine.Groups[open].Name);
     }
 
     // Whether an \end with a name that isn't open is meant for the innermost environment: not when an outer one bears nearly that name.
@@ -195,9 +256,8 @@ public sealed partial class DocumentBuilder
     }
 
     // Carries out what the innermost environment does at its end, then ends its group.
-    private void CarryEnd(Token token)
+    private void CarryEnd(Token token, string name)
     {
-        string name = Machine.Groups[^1].Name;
         bool hooked = _environmentHooks.TryGetValue(name, out (List<Token> Begin, List<Token> End, List<Token> Before, List<Token> After) hooks);
         Symbol end = Machine.Symbol("end" + name);
         if (end.Meaning.Value is BuiltInCommand command && !(hooked && hooks.End.Count > 0))
@@ -283,7 +343,7 @@ public sealed partial class DocumentBuilder
                 Findings.Fix("missing-brace", group.Position, 1, "The brace { opened here isn't closed.",
                     "Put } where it should end.");
                 break;
-            case GroupKind.Environment when !Machine.Groups.Any(g => g.Kind == GroupKind.Environment && g.Position == group.Position && g != group
+            case GroupKind.Environment when !_reportedOpenings.Contains(group.Position) && !Machine.Groups.Any(g => g.Kind == GroupKind.Environment && g.Position == group.Position && g != group
                 && IndexOf(g) < IndexOf(group)):
                 Repair? repair = closer.Position > group.Position && Machine.Positions.Locate(closer.Position) is { Column: 1 }
                     ? new Repair(closer.Position, 0, $"\\end{{{group.Name}}}\n")

@@ -53,7 +53,7 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        _folders.Push(path);
+        _folders.Push(path.Length == 0 ? "" : path + "/");
         Machine.Push(Token.Command(Machine.Symbol("leave folder"), PositionTable.None));
         Open(name, include, token, at);
     }

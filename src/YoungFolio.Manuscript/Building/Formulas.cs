@@ -40,6 +40,11 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        if (IsLoneDollar(token))
+        {
+            return;
+        }
+
         Token next = Machine.Peek();
         if (next.Is(Category.MathShift) && !_frames.Peek().InlineOnly)
         {
@@ -204,6 +209,7 @@ public sealed partial class DocumentBuilder
             _ => ("unclosed-formula", "The formula begun here isn't closed before its paragraph ends.", "An empty line can't stand in a display; delete it, or end the environment."),
         };
         Findings.Fix(code, opener.Position, opener.Length, message, advice);
+        _reportedOpenings.Add(opener.Position);
     }
 
     private void CarryMath(Token token)
@@ -380,6 +386,12 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        if (FollowsFromLoneDollar(token))
+        {
+            Recover(token);
+            return;
+        }
+
         Findings.Fix("mathematics-outside", token.Position, token.Length, $"{token} belongs in a formula.",
             $"Put $ around the formula: ${token}$.", new Repair(token.Position, token.Length, $"${token}$"));
         Recover(token);
@@ -389,6 +401,12 @@ public sealed partial class DocumentBuilder
     {
         if (!_documentBegun && !CanPrint(token.Position))
         {
+            return;
+        }
+
+        if (FollowsFromLoneDollar(token))
+        {
+            Recover(token);
             return;
         }
 

@@ -230,6 +230,11 @@ public sealed partial class DocumentBuilder
 
         CheckPartBeginsWithChapter(token, look);
         string anchor = NewAnchor(command);
+        if (_appendix)
+        {
+            _appendixAnchors.Add(anchor);
+        }
+
         string? number = null;
         List<Inline>? numberInlines = null;
         bool numbered = !star && look.Level <= _numberDepth.Value && (look.Level > 0 || look.Level < 0 || IsOn("@mainmatter"))
@@ -254,7 +259,7 @@ public sealed partial class DocumentBuilder
         {
             Level = look.Level,
             Number = number,
-            ContentsNumber = look.Level == -1 && numberInlines is not null ? numberInlines : numberInlines,
+            ContentsNumber = numberInlines,
             ShortTitle = listed,
             Anchor = anchor,
             Position = token.Position,
@@ -275,13 +280,12 @@ public sealed partial class DocumentBuilder
         {
             Execute([Token.Command(Machine.Symbol(command + "mark"), token.Position), .. Machine.Braced(shortTitle ?? titleTokens, token.Position)]);
         }
-
-        CheckPageNumberFormat();
     }
 
     private void BreakForChapter()
     {
         EndParagraph();
+        CheckPageNumberFormat();
         AddBlock(new PageBreakBlock(IsOn("@openright") && TwoSided ? PageEnd.ClearDouble : PageEnd.Clear));
     }
 
@@ -315,7 +319,7 @@ public sealed partial class DocumentBuilder
         Machine.Assign(_leftMargin, look.Indent);
         Machine.Assign(_rightMargin, 0);
         Machine.Assign(_alignment, look.Alignment);
-        Machine.Assign(_language, "");
+        Machine.Assign(_divides, false);
         Machine.Assign(_parSkip, default);
         Machine.Assign(_parIndent, default);
         var lines = new List<Block>();

@@ -18,6 +18,11 @@ public sealed partial class DocumentBuilder
         Machine.Define(")", (_, t) => Findings.Fix("surplus-end", t.Position, 2, "\\) ends a formula, and none is open.", "Delete it, or put \\( before."));
         Machine.Define("[", (_, t) => Display(t, () => ReadMathList(MathEnd.Bracket, t), false));
         Machine.Define("]", (_, t) => Findings.Fix("surplus-end", t.Position, 2, "\\] ends a display, and none is open.", "Delete it, or put \\[ before."));
+        Machine.Define("ensuremath", (m, t) =>
+        {
+            List<Token> formula = m.ReadArgument(t);
+            m.Push(_math is null ? [.. AsFormula(formula, t)] : [.. Machine.Braced(formula, t.Position)]);
+        });
         DefineMath("frac", (m, t) => AddAtom(AtomClass.Inner, Fraction(t), t));
         DefineMath("sqrt", (m, t) =>
         {

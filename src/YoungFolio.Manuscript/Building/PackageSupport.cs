@@ -245,6 +245,7 @@ public sealed partial class DocumentBuilder
 
         AddListLine("lol", number, text, anchor, token.Position);
         List<Inline> line = [.. BuildInlines([Token.Command(Machine.Symbol("lstlistingname"), token.Position)]), MakeText("\u00A0" + number + ": ", token.Position), .. text];
+        AddBlock(new SpaceBlock(Glue.Of(8, 2, 2)));
         AddBlock(new ParagraphBlock(line, PlainParagraph() with { Alignment = Measure(line).Width < LineWidth ? Alignment.Centre : Alignment.Justified }));
         AddBlock(new PenaltyBlock(10_000));
     }

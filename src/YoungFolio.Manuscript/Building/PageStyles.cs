@@ -160,6 +160,9 @@ public sealed partial class DocumentBuilder
         Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
         Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
         SetSize("normalsize");
+        // Whatever the format, a head shows the number as it is printed.
+        Machine.Assign(Machine.Symbol("thepage").Meaning, new BuiltInCommand("thepage",
+            (_, _) => AddInline(new PageFieldInline(PageField.Number, "", null, _style.Value))));
         List<Inline> content = BuildInlines(tokens);
         Machine.EndGroup();
         _inPageLine = before;
@@ -258,7 +261,10 @@ public sealed partial class DocumentBuilder
         string before = "";
         string after = "";
         string format = "";
-        foreach (Inline inline in BuildPageLine([Token.Command(Machine.Symbol("thepage"), PositionTable.None)]))
+        _inPageLine = true;
+        List<Inline> content = BuildInlines([Token.Command(Machine.Symbol("thepage"), PositionTable.None)]);
+        _inPageLine = false;
+        foreach (Inline inline in content)
         {
             if (inline is PageFieldInline field)
             {

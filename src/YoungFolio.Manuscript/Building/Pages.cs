@@ -119,6 +119,8 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        EndParagraph();
+        CheckPageNumberFormat();
         AddBlock(new PageBreakBlock(end));
     }
 

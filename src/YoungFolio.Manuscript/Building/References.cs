@@ -33,6 +33,15 @@ public sealed partial class DocumentBuilder
         Machine.Define("@currentlabel", (_, t) => AddText(_currentLabel.Value?.Number ?? "", t.Position));
     }
 
+    // A command that prints nothing doesn't double the space around it.
+    internal void SkipSpacesAfterMark()
+    {
+        if (_math is null && _frames.Peek().Paragraph is null or { EndsWithSpace: true })
+        {
+            Machine.SkipSpaces();
+        }
+    }
+
     /// <summary>Adds a place that references lead to, without beginning a paragraph.</summary>
     internal void AddInlineAnchor(string anchor)
     {
@@ -104,6 +113,7 @@ public sealed partial class DocumentBuilder
                 "Put \\label after \\caption.");
         }
 
+        SkipSpacesAfterMark();
         _labels.Add(key, new Label(key, current.Kind, current.Number, current.Anchor, token.Position, length, current.Title));
     }
 
@@ -114,8 +124,7 @@ public sealed partial class DocumentBuilder
         string key = Machine.ExpandToText(argument).Trim();
         int length = NameLength(token, argument);
         UseLabel(key, token.Position, length);
-        AddReference(new ReferenceInline(key, kind, ReferenceStyle(), token.Position, length), token);
-        _ = star;
+        AddReference(new ReferenceInline(key, kind, ReferenceStyle(), token.Position, length) { IsLink = !star }, token);
     }
 
     private TextStyle ReferenceStyle() => ReferenceColour is { } colour ? _style.Value with { Colour = colour } : _style.Value;
@@ -127,7 +136,8 @@ public sealed partial class DocumentBuilder
     internal void UseLabel(string key, int position, int length) => _labelUses.Add(new LabelUse(key, position, length));
 
     /// <summary>A reference to a label's number or page, in the present style.</summary>
-    internal ReferenceInline MakeReference(string key, ReferenceKind kind, Token token) => new(key, kind, ReferenceStyle(), token.Position, token.Length);
+    internal ReferenceInline MakeReference(string key, ReferenceKind kind, Token token, bool links = true) =>
+        new(key, kind, ReferenceStyle(), token.Position, token.Length) { IsLink = links };
 
     /// <summary>Text that is made when all labels are known, in the present style.</summary>
     internal DeferredInline Defer(Func<IReadOnlyList<Inline>> make)

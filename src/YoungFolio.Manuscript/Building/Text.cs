@@ -40,7 +40,7 @@ public sealed partial class DocumentBuilder
     private static readonly Dictionary<string, char> s_accents = new(StringComparer.Ordinal)
     {
         ["`"] = '\u0300', ["'"] = '\u0301', ["^"] = '\u0302', ["~"] = '\u0303', ["="] = '\u0304', ["u"] = '\u0306', ["."] = '\u0307',
-        ["\""] = '\u0308', ["r"] = '\u030A', ["H"] = '\u030B', ["v"] = '\u030C', ["d"] = '\u0323', ["c"] = '\u0327', ["k"] = '\u0328', ["b"] = '\u0331',
+        ["\""] = '\u0308', ["r"] = '\u030A', ["H"] = '\u030B', ["v"] = '\u030C', ["d"] = '\u0323', ["c"] = '\u0327', ["k"] = '\u0328', ["t"] = '\u0361', ["b"] = '\u0331',
     };
 
     private void DefineText()

@@ -33,7 +33,7 @@ public sealed partial class DocumentBuilder
         {
             if (_frames.Count > 1)
             {
-                AddBlock(new TitlePageBlock(CloseFrame().Blocks));
+                AddTitlePage(CloseFrame().Blocks);
             }
         });
         DefineEnvironment("abstract", _ => BeginAbstract(), _ => EndAbstract());
@@ -65,7 +65,7 @@ public sealed partial class DocumentBuilder
         OpenFrame();
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
         Machine.Assign(_alignment, Alignment.Centre);
-        Machine.Assign(_language, "");
+        Machine.Assign(_divides, false);
         Machine.Assign(Machine.Symbol("thefootnote").Meaning, new MacroMeaning
         {
             Pattern = [], Arity = 0, Body = Machine.Tokenize("\\fnsymbol{footnote}", token.Position),
@@ -87,7 +87,7 @@ public sealed partial class DocumentBuilder
         List<Block> blocks = CloseFrame().Blocks;
         if (ownPage)
         {
-            AddBlock(new TitlePageBlock(blocks));
+            AddTitlePage(blocks);
         }
         else
         {
@@ -100,6 +100,16 @@ public sealed partial class DocumentBuilder
 
         Machine.Assign(Machine.Counter("footnote")!, notes, true);
         _frames.Peek().AfterHeading = false;
+    }
+
+    // Pages after a title page count from 1 again when one side is printed (Lamport's classes, from memory).
+    private void AddTitlePage(List<Block> blocks)
+    {
+        AddBlock(new TitlePageBlock(blocks));
+        if (!TwoSided)
+        {
+            AddBlock(new PageStyleBlock { Number = 1 });
+        }
     }
 
     // Authors parted by \and stand side by side, each with the lines below the name.
@@ -159,11 +169,6 @@ public sealed partial class DocumentBuilder
     {
         EndParagraph();
         bool ownPage = HasTitlePage;
-        if (ownPage)
-        {
-            AddBlock(new PageBreakBlock(PageEnd.Clear));
-        }
-
         OpenFrame();
         Machine.Assign(_leftMargin, _leftMargin.Value + (ownPage ? 0 : 25));
         Machine.Assign(_rightMargin, _rightMargin.Value + (ownPage ? 0 : 25));
@@ -193,11 +198,14 @@ public sealed partial class DocumentBuilder
         }
 
         BlockFrame frame = CloseFrame();
-        AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = Glue.Of(6, 2) });
         if (HasTitlePage)
         {
-            AddBlock(new PageBreakBlock(PageEnd.Clear));
+            var fill = new SpaceBlock(new Glue(default, new Dimension(65536), 2), true);
+            AddTitlePage([fill, .. frame.Blocks, fill]);
+            return;
         }
+
+        AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = Glue.Of(6, 2) });
     }
 
     private static List<Token> WithoutNotes(List<Token> tokens)

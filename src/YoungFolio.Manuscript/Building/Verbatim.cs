@@ -35,8 +35,11 @@ public sealed partial class DocumentBuilder
         int start = lexer.Position;
         if (lexer.TakeRawBefore($"\\end{{{name}}}") is not { } text)
         {
+            // Without its end the text reaches to what looks most like one, or to the next empty line.
             ReportUnclosed(Machine.Groups[^1]);
-            return null;
+            string? part = lexer.TakeRawUntil($"\\end{{{name}") ?? lexer.TakeRawUntil($"\\end{name}}}") ?? lexer.TakeRawUntil($"\\end {name}}}") ?? lexer.TakeRawBefore("\n\n");
+            Machine.EndGroup();
+            return part is null ? null : (part[(part.IndexOf('\n', StringComparison.Ordinal) + 1)..], start + part.IndexOf('\n', StringComparison.Ordinal) + 1);
         }
 
         int skip = text.IndexOf('\n', StringComparison.Ordinal) + 1;

@@ -56,6 +56,8 @@ internal static class IndexPackages
             {
                 list.Add(note);
             }
+
+            builder.SkipSpacesAfterMark();
         });
         machine.Define("printindex", (m, t) =>
         {

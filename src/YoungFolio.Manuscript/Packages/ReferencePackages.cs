@@ -159,7 +159,7 @@ internal static class ReferencePackages
         builder.UseLabel(key, t.Position, t.Length + 2 + key.Length);
         builder.AddInline(builder.Defer(() =>
         {
-            ReferenceInline number = builder.MakeReference(key, page ? ReferenceKind.Page : ReferenceKind.Number, t);
+            ReferenceInline number = builder.MakeReference(key, page ? ReferenceKind.Page : ReferenceKind.Number, t, !builder.Labels.ContainsKey(key));
             if (!builder.Labels.TryGetValue(key, out Label? label))
             {
                 return [number];

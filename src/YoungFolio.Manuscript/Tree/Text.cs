@@ -309,6 +309,9 @@ public sealed class ReferenceInline(string key, ReferenceKind kind, TextStyle st
 
     /// <summary>Characters of source that it takes.</summary>
     public int Length => length;
+
+    /// <summary>Whether it leads to its label when clicked.</summary>
+    public bool IsLink { get; init; } = true;
 }
 
 /// <summary>Text that leads somewhere when clicked.</summary>

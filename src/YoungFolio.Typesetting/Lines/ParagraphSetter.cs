@@ -475,6 +475,6 @@ internal sealed partial class ParagraphSetter(SettingContext context)
             return;
         }
 
-        Flatten(target is null ? [run] : [new LinkInline([run], target, false)], flow, style, null);
+        Flatten(target is null || !reference.IsLink ? [run] : [new LinkInline([run], target, false)], flow, style, null);
     }
 }

@@ -228,6 +228,12 @@ internal sealed class PageBuilder
             }
         }
 
+        if (!hasBox && top.Count == 0 && Pages.Count > 0 && !page.Exists(p => p is SpaceItem { Stays: true }))
+        {
+            // Nothing is left to print: an end of page at the very end makes none.
+            return i;
+        }
+
         Ship(top, page);
         return i;
 
