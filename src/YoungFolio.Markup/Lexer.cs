@@ -3,25 +3,24 @@ namespace YoungFolio.Markup;
 /// <summary>Makes tokens of one part's text, a line at a time, by the category codes of the moment.</summary>
 public sealed class Lexer
 {
-    private enum LineState
-    {
-        New,
-        Middle,
-        SkippingBlanks,
-    }
-
     // No writer's line is longer; a program's or a broken file's may be, and must not hold up the proof.
     private const int LongestLine = 200_000;
 
     private readonly Machine _machine;
     private readonly string _text;
     private readonly bool _hasPositions;
+    private readonly bool _usesIndex;
     private int _lineStart;
     private int _at;
     private int _end;
     private LineState _state = LineState.New;
+    private PartIndex? _index;
+    private Symbol?[] _symbols = [];
+    private int _item;
+    private int _expectedAt = -1;
+    private bool _leftIndex;
 
-    internal Lexer(Machine machine, Part part, int positionBase)
+    internal Lexer(Machine machine, Part part, int positionBase, bool reads = true)
     {
         _machine = machine;
         _text = part.Text;
@@ -29,6 +28,7 @@ public sealed class Lexer
         Base = positionBase;
         _end = _text.Length;
         _hasPositions = positionBase != PositionTable.None;
+        _usesIndex = reads && _hasPositions && part.Path.Length > 0;
     }
 
     /// <summary>Whether it reads a part of the manuscript, rather than definitions that ship with the engine.</summary>
@@ -50,7 +50,183 @@ public sealed class Lexer
     public bool Ended { get; set; }
 
     /// <summary>Reads the next token; false at the part's end.</summary>
-    internal bool TryRead(out Token token)
+    internal bool TryRead(out Token token) => TryServe(out token) || TryReadText(out token);
+
+    // ---- from the index ----------------------------------------------------------------------------------
+
+    // The index serves where the reader stands at the beginning of one of its items, in the same state.
+    private bool InIndex()
+    {
+        if (!_usesIndex || Ended || _end != _text.Length)
+        {
+            return false;
+        }
+
+        PartIndex index = _machine.IndexOf(Part);
+        if (!ReferenceEquals(index, _index))
+        {
+            (_index, _symbols, _expectedAt) = (index, _machine.SymbolsOf(index), -1);
+        }
+
+        if (_at != _expectedAt)
+        {
+            _item = index.Find(_at);
+            if (_item > 0 && index.At(_item - 1) is { Kind: PartIndex.ItemKind.Words } words && words.End > _at && _state == LineState.Middle)
+            {
+                _item--;
+            }
+            else if (_item >= index.Items.Count || index.At(_item).Offset != _at || index.At(_item).Before != _state)
+            {
+                return false;
+            }
+
+            _expectedAt = _at;
+        }
+
+        return _item < index.Items.Count && index.At(_item).Kind != PartIndex.ItemKind.Unread;
+    }
+
+    private bool TryServe(out Token token)
+    {
+        token = default;
+        if (!InIndex())
+        {
+            return false;
+        }
+
+        PartIndex.Item item = _index!.At(_item);
+        int position = Base + Math.Max(item.Offset, _at);
+        switch (item.Kind)
+        {
+            case PartIndex.ItemKind.Words:
+                int offset = Math.Max(item.Offset, _at);
+                char c = _text[offset];
+                token = c is ' ' or '\n'
+                    ? Token.Character(' ', Category.Space, position)
+                    : Token.Character(c, _machine.CategoryOf(c), position);
+                Advance(offset + 1, offset + 1 == item.End ? item.After : c switch { '\n' => LineState.New, ' ' => LineState.SkippingBlanks, _ => LineState.Middle },
+                    offset + 1 == item.End);
+                return true;
+            case PartIndex.ItemKind.Command:
+                token = Token.Command(_symbols[item.Value] ??= _machine.Symbol(_index.Names[item.Value]), position);
+                break;
+            case PartIndex.ItemKind.Active:
+                token = Token.Command(_machine.ActiveSymbol(item.Value), position);
+                break;
+            default:
+                token = Token.Character(item.Value & 0xFFFFFF, (Category)(item.Value >>> 24), position);
+                break;
+        }
+
+        Advance(item.End, item.After, true);
+        return true;
+    }
+
+    private void Advance(int at, LineState state, bool whole)
+    {
+        _at = _expectedAt = at;
+        _lineStart = at;
+        _state = state;
+        _item += whole ? 1 : 0;
+    }
+
+    /// <summary>
+    /// Takes plain words, with the single spaces between them, all at once: what comes out is what reading them one by one would
+    /// give. Line ends among them are spaces.
+    /// </summary>
+    internal bool TryTakeWords(out ReadOnlySpan<char> words, out int position)
+    {
+        words = default;
+        position = 0;
+        if (!InIndex() || _index!.At(_item).Kind != PartIndex.ItemKind.Words)
+        {
+            return false;
+        }
+
+        PartIndex.Item item = _index.At(_item);
+        int start = Math.Max(item.Offset, _at);
+        if (_text[start] is ' ' or '\n')
+        {
+            return false;
+        }
+
+        words = _text.AsSpan(start, item.End - start);
+        position = Base + start;
+        Advance(item.End, item.After, true);
+        return true;
+    }
+
+    /// <summary>Reads the next item for an index.</summary>
+    internal bool TryReadItem(out Token token, out PartIndex.Item item)
+    {
+        int start = _at;
+        LineState before = _state;
+        int words = _state == LineState.SkippingBlanks ? 0 : WordsLength();
+        if (words > 1)
+        {
+            _at += words;
+            int line = _text.LastIndexOf('\n', _at - 1, words);
+            _lineStart = line < 0 ? _lineStart : line + 1;
+            _state = LineState.Middle;
+            token = default;
+            item = new PartIndex.Item(start, _at, 0, PartIndex.ItemKind.Words, before, _state);
+            return true;
+        }
+
+        _leftIndex = false;
+        if (!TryReadText(out token))
+        {
+            item = default;
+            return false;
+        }
+
+        PartIndex.ItemKind kind = _leftIndex ? PartIndex.ItemKind.Unread
+            : token.Symbol is { } symbol ? symbol.IsActiveCharacter ? PartIndex.ItemKind.Active : PartIndex.ItemKind.Command
+            : PartIndex.ItemKind.Character;
+        int value = token.Symbol is { IsActiveCharacter: true } active ? char.ConvertToUtf32(active.Name, 0) : token.Code | ((int)token.Category << 24);
+        // What was passed over before the token belongs to it, so that one item follows the other.
+        item = new PartIndex.Item(_leftIndex ? start : token.Position, _at, value, kind, _leftIndex ? before : StateBefore(token, start, before), _state);
+        return true;
+    }
+
+    // A reader that comes to the token's own first character has passed blanks, comments and line ends.
+    private LineState StateBefore(Token token, int start, LineState before) =>
+        token.Position == start ? before : _text.AsSpan(_text.LastIndexOf('\n', Math.Max(0, token.Position - 1)) + 1) is var line
+            && line[..(token.Position - (_text.Length - line.Length))].IsWhiteSpace() ? LineState.New : LineState.SkippingBlanks;
+
+    // Length of the words that begin here and hold nothing with a meaning: letters, figures and a few signs, with single spaces.
+    private int WordsLength()
+    {
+        int at = _at;
+        while (at < _end && at - _lineStart < LongestLine)
+        {
+            char c = _text[at];
+            char next = at + 1 < _text.Length ? _text[at + 1] : '\0';
+            if (IsPlain(c) || (c == ',' && at > _at && next != ',' && _machine.CategoryOf(c) == Category.Other)
+                || (c == '-' && at > _at && next != '-' && _text[at - 1] != '-' && IsPlain(_text[at - 1]) && _machine.CategoryOf(c) == Category.Other))
+            {
+                at++;
+                continue;
+            }
+
+            if (c is ' ' or '\n' && at > _at && IsPlain(next) && !(_text[at - 1] is ' ' or '\n') && _machine.CategoryOf(c) == (c == ' ' ? Category.Space : Category.EndOfLine))
+            {
+                at++;
+                continue;
+            }
+
+            break;
+        }
+
+        return at - _at;
+    }
+
+    private bool IsPlain(char c) => (char.IsAsciiLetterOrDigit(c) || c is '.' or '(' or ')' || (c > 127 && c < 0x2000 && char.IsLetter(c)))
+        && _machine.CategoryOf(c) is Category.Letter or Category.Other;
+
+    // ---- from the text -----------------------------------------------------------------------------------
+
+    private bool TryReadText(out Token token)
     {
         while (!Ended && _at < _end)
         {
@@ -65,6 +241,10 @@ public sealed class Lexer
             if (char.IsHighSurrogate((char)code) && _at < _text.Length && char.IsLowSurrogate(_text[_at]))
             {
                 code = char.ConvertToUtf32((char)code, _text[_at++]);
+            }
+            else if (char.IsSurrogate((char)code))
+            {
+                code = 0xFFFD;
             }
 
             Category category = _machine.CategoryOf(code);
@@ -117,6 +297,13 @@ public sealed class Lexer
                     continue;
 
                 case Category.Invalid:
+                    _leftIndex = true;
+                    if (!_usesIndex && _hasPositions && Part.Path.Length > 0)
+                    {
+                        // While an index is made nothing is said; whoever reads the part says it.
+                        continue;
+                    }
+
                     _machine.Findings.Fix("unreadable-character", position, 1,
                         $"The character U+{code:X4} can't be typeset.",
                         "It is probably a stray control character from a copy and paste; delete it.",
@@ -262,7 +449,7 @@ public sealed class Lexer
         char c = _text[_at++];
         return char.IsHighSurrogate(c) && _at < _text.Length && char.IsLowSurrogate(_text[_at])
             ? char.ConvertToUtf32(c, _text[_at++])
-            : c;
+            : char.IsSurrogate(c) ? 0xFFFD : c;
     }
 
     // ^^M and ^^4d stand for a character's code (The TeXbook, ch. 8).
@@ -302,11 +489,16 @@ public sealed class Lexer
 
     private void CutLine()
     {
+        _leftIndex = true;
         int end = _text.IndexOf('\n', _at);
         end = end < 0 ? _text.Length : end;
-        _machine.Findings.Fix("line-too-large", Base + _at, 1,
-            $"This line holds {end - _lineStart} characters; only the first {LongestLine} were typeset.",
-            "Break it into several lines. Nothing of the source is lost.");
+        if (_usesIndex || !_hasPositions || Part.Path.Length == 0)
+        {
+            _machine.Findings.Fix("line-too-large", Base + _at, 1,
+                $"This line holds {end - _lineStart} characters; only the first {LongestLine} were typeset.",
+                "Break it into several lines. Nothing of the source is lost.");
+        }
+
         _at = end;
         _lineStart = end;
     }

@@ -21,6 +21,10 @@ public sealed partial class Machine
     private readonly List<Group> _groups = [];
     private readonly CancellationToken _cancellation;
 
+    private readonly Category[] _standardCategories;
+    private readonly Dictionary<PartIndex, Symbol?[]> _indexSymbols = [];
+    private readonly Dictionary<Part, (string Key, PartIndex Index)> _indexes = [];
+    private string? _categoriesKey;
     private InputFrame[] _input = new InputFrame[64];
     private int _depth;
     private int _sinceSource;
@@ -58,6 +62,12 @@ public sealed partial class Machine
                 _ => char.IsLetter((char)i) ? Category.Letter : Category.Other,
             };
             _categories[i] = new(category);
+        }
+
+        _standardCategories = [.. _categories.Select(c => c.Value)];
+        foreach (Scoped<Category> category in _categories)
+        {
+            category.Changed = () => _categoriesKey = null;
         }
 
         DefinePrimitives();
@@ -174,7 +184,7 @@ public sealed partial class Machine
 
         if (!_moreCategories.TryGetValue(code, out Scoped<Category>? scoped))
         {
-            _moreCategories[code] = scoped = new(CategoryOf(code));
+            _moreCategories[code] = scoped = new(CategoryOf(code)) { Changed = () => _categoriesKey = null };
         }
 
         Assign(scoped, category, global);
@@ -194,6 +204,75 @@ public sealed partial class Machine
         }
 
         target.Value = value;
+        target.Changed?.Invoke();
+    }
+
+    // The category codes that differ from the usual ones, in words.
+    private string CategoriesKey()
+    {
+        if (_categoriesKey is null)
+        {
+            var key = new System.Text.StringBuilder();
+            for (int i = 0; i < _categories.Length; i++)
+            {
+                if (_categories[i].Value != _standardCategories[i])
+                {
+                    key.Append(i).Append(':').Append((int)_categories[i].Value).Append(' ');
+                }
+            }
+
+            foreach ((int code, Scoped<Category> category) in _moreCategories.OrderBy(c => c.Key))
+            {
+                key.Append(code).Append(':').Append((int)category.Value).Append(' ');
+            }
+
+            _categoriesKey = key.ToString();
+        }
+
+        return _categoriesKey;
+    }
+
+    /// <summary>A part's tokens by the present category codes.</summary>
+    internal PartIndex IndexOf(Part part)
+    {
+        string key = CategoriesKey();
+        if (_indexes.TryGetValue(part, out (string Key, PartIndex Index) known) && ReferenceEquals(known.Key, key))
+        {
+            return known.Index;
+        }
+
+        PartIndex index = part.Index(key, () => PartIndex.Read(this, part));
+        _indexes[part] = (key, index);
+        return index;
+    }
+
+    /// <summary>The symbols of an index's names, found when first asked for.</summary>
+    internal Symbol?[] SymbolsOf(PartIndex index)
+    {
+        if (!_indexSymbols.TryGetValue(index, out Symbol?[]? symbols))
+        {
+            _indexSymbols[index] = symbols = new Symbol?[index.Names.Count];
+        }
+
+        return symbols;
+    }
+
+    /// <summary>Takes plain words that come next in a part, if nothing waits before them.</summary>
+    /// <param name="words">The words; line ends among them are spaces.</param>
+    /// <param name="position">Position of the first character; the others follow.</param>
+    public bool TryTakeWords(out ReadOnlySpan<char> words, out int position)
+    {
+        DropExhausted();
+        if (_depth == 0 || _input[_depth - 1].Lexer is not { HasPositions: true } lexer || !lexer.TryTakeWords(out words, out position))
+        {
+            words = default;
+            position = 0;
+            return false;
+        }
+
+        _sinceSource = 0;
+        CurrentPosition = _lastSourcePosition = position + words.Length - 1;
+        return true;
     }
 
     /// <summary>Opens a group.</summary>

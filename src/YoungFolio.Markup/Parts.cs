@@ -32,6 +32,31 @@ public sealed class Part
     /// <summary>Index in <see cref="Text"/> of the first byte that is not valid UTF-8; −1 when all are.</summary>
     public int FirstUnreadable => _decoded.Value.BadByte;
 
+    private readonly Dictionary<string, PartIndex> _indexes = new(StringComparer.Ordinal);
+
+    /// <summary>How often its text was turned into tokens: once for each set of category codes that it is read by.</summary>
+    public int Readings { get; private set; }
+
+    /// <summary>The tokens by a set of category codes; made when first asked for. Safe for several compiles at a time.</summary>
+    internal PartIndex Index(string categories, Func<PartIndex> read)
+    {
+        lock (_indexes)
+        {
+            if (!_indexes.TryGetValue(categories, out PartIndex? index))
+            {
+                if (_indexes.Count > 8)
+                {
+                    _indexes.Clear();
+                }
+
+                _indexes[categories] = index = read();
+                Readings++;
+            }
+
+            return index;
+        }
+    }
+
     private (string, int) Decode()
     {
         ReadOnlySpan<byte> bytes = Bytes.Span;

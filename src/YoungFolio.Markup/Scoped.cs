@@ -6,6 +6,9 @@ public abstract class Scoped
     /// <summary>Depth of the group in which the value was last set; 0 outside all groups.</summary>
     internal int Level { get; set; }
 
+    /// <summary>Told of each change, where somebody must know.</summary>
+    internal Action? Changed { get; set; }
+
     internal abstract object? Save();
 
     internal abstract void Restore(object? saved);
@@ -20,7 +23,11 @@ public sealed class Scoped<T>(T initial) : Scoped
 
     internal override object? Save() => Value;
 
-    internal override void Restore(object? saved) => Value = (T)saved!;
+    internal override void Restore(object? saved)
+    {
+        Value = (T)saved!;
+        Changed?.Invoke();
+    }
 }
 
 /// <summary>What opened a group.</summary>

@@ -59,6 +59,28 @@ internal sealed class InlineCollector
         }
     }
 
+    /// <summary>Adds plain words whose positions follow one another; line ends are spaces.</summary>
+    public void AppendWords(ReadOnlySpan<char> words, int position, TextStyle style)
+    {
+        if (style != _style && _text.Length > 0)
+        {
+            Flush();
+        }
+
+        _style = style;
+        int start = _text.Length;
+        _text.Append(words);
+        for (int at = words.IndexOf('\n'); at >= 0; at = words[(at + 1)..].IndexOf('\n') is var next && next < 0 ? -1 : at + 1 + next)
+        {
+            _text[start + at] = ' ';
+        }
+
+        for (int i = 0; i < words.Length; i++)
+        {
+            _positions.Add(position + i);
+        }
+    }
+
     /// <summary>Adds a space, unless one stands there or the paragraph just began.</summary>
     public void Space(int position, TextStyle style)
     {

@@ -189,6 +189,13 @@ public sealed partial class DocumentBuilder
         {
             try
             {
+                // Plain words of a paragraph are taken at once.
+                if (_math is null && _documentBegun && _frames.Peek().Paragraph is { } paragraph && Machine.TryTakeWords(out ReadOnlySpan<char> words, out int position))
+                {
+                    paragraph.AppendWords(words, position, _style.Value);
+                    continue;
+                }
+
                 Token token = Machine.NextExpanded();
                 if (token.Is(Category.Stop))
                 {

@@ -81,15 +81,16 @@ public sealed partial class DocumentBuilder
         return name.EndsWith("matrix") || name.EndsWith("cases") || name.StartsWith("aligned") || name is "array" or "split" or "gathered" or "subarray" or "smallmatrix";
     }
 
+    // The nearest empty line bounds the search for the other borders, so that a long part costs no more than a short one.
     private static int ParagraphStart(string text, int at)
     {
         int start = 0;
         foreach (string border in s_borders)
         {
-            int found = at == 0 ? -1 : text.LastIndexOf(border, at - 1, StringComparison.Ordinal);
-            while (found > 0 && StandsInFormula(text, found, border))
+            int found = at <= start ? -1 : text.LastIndexOf(border, at - 1, at - start, StringComparison.Ordinal);
+            while (found > start && StandsInFormula(text, found, border))
             {
-                found = text.LastIndexOf(border, found - 1, StringComparison.Ordinal);
+                found = text.LastIndexOf(border, found - 1, found - start, StringComparison.Ordinal);
             }
 
             start = found >= 0 && found + border.Length <= at ? Math.Max(start, found + border.Length) : start;
