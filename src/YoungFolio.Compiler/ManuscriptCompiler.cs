@@ -50,6 +50,9 @@ public sealed class ManuscriptCompiler
     // Deeply nested markup is read by recursion; the limits in the builder fit this stack with room to spare.
     private const int StackSize = 64 * 1024 * 1024;
 
+    // Reading takes milliseconds; only commands without end take longer than this.
+    private static readonly TimeSpan LongestReading = TimeSpan.FromSeconds(10);
+
     private readonly TypesettingResources _resources = new();
     private readonly PdfCache _cache = new();
 
@@ -84,8 +87,9 @@ public sealed class ManuscriptCompiler
         var timings = new Dictionary<string, double>();
         long start = Stopwatch.GetTimestamp();
         var findings = new FindingLog();
+        using var limit = new CancellationTokenSource(LongestReading);
         (Document document, PositionTable positions) = DocumentBuilder.Build(
-            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources)), findings, cancellation);
+            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources)) { Limit = limit.Token }, findings, cancellation);
         Step("read");
         TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cancellation);
         Step("typeset");

@@ -9,6 +9,7 @@ internal static class KernelDefinitions
     public const string Markup = """
         \long\def\loop#1\repeat{\def\iterate{#1\relax\expandafter\iterate\fi}\iterate\let\iterate\relax}
         \let\repeat\fi
+        \def\@plus{plus}\def\@minus{minus}\def\@height{height}\def\@depth{depth}\def\@width{width}
         \let\@relax\relax \let\@@par\par \let\endgraf\par
         \def\@nil{} \def\@nnil{\@nil} \def\space{ } \def\do{} \def\@spaces{\space\space\space\space}
         \let\@undefined\undefined@name

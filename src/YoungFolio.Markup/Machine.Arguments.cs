@@ -4,6 +4,8 @@ namespace YoungFolio.Markup;
 public sealed partial class Machine
 {
     private long _readInVain;
+    private int _bracesInVain;
+    private long _made;
 
     /// <summary>Skips spaces; with <paramref name="paragraphs"/> also empty lines.</summary>
     public void SkipSpaces(bool paragraphs = false)
@@ -327,7 +329,7 @@ public sealed partial class Machine
                         "Put } where it should end. Until then it was taken to end with its paragraph.", repair);
                     // Each brace that is never closed reads all that follows; many of them must not cost their square.
                     _readInVain += result.Count;
-                    if (_readInVain > 3_000_000)
+                    if (_readInVain > 3_000_000 || ++_bracesInVain > 1_000)
                     {
                         throw new MarkupLimitException("nested-too-deep", "Too many braces are opened here and never closed.", from);
                     }
@@ -509,7 +511,8 @@ public sealed partial class Machine
             }
         }
 
-        if (size > 5_000_000)
+        _made += size;
+        if (size > 1_000_000 || _made > MadeLimit)
         {
             throw new MarkupLimitException("too-much-text", $"{call} makes more text than the compiler takes.", call.Position);
         }

@@ -68,7 +68,7 @@ public sealed partial class Machine
         });
         Define("SplitArgument", static (m, t) =>
         {
-            int number = m.ParseInteger(m.ReadArgument(t), t) ?? 0;
+            int number = Math.Clamp(m.ParseInteger(m.ReadArgument(t), t) ?? 0, 0, 8);
             List<Token> separator = m.ReadArgument(t);
             List<List<Token>> pieces = SplitAt(m.ReadArgument(t), separator is [{ } c, ..] ? (char)c.Code : ',');
             while (pieces.Count <= number)

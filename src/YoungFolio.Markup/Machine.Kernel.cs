@@ -410,7 +410,7 @@ public sealed partial class Machine
     public Scoped<int>? FindCounter(string name, Token command)
     {
         Scoped<int>? counter = Counter(name);
-        if (counter is null)
+        if (counter is null && _missingCounters.Add((name, command.Position)))
         {
             string? near = NearestName.Find(name, _symbols.Keys.Where(k => k.StartsWith("c@", StringComparison.Ordinal)).Select(k => k[2..]));
             Findings.Fix("unknown-counter", command.Position, command.Length, $"There is no counter “{name}”.",
@@ -419,6 +419,8 @@ public sealed partial class Machine
 
         return counter;
     }
+
+    private readonly HashSet<(string Name, int Position)> _missingCounters = [];
 
     private void ResetDependents(string name, int depth)
     {

@@ -8,9 +8,22 @@ namespace YoungFolio.Markup;
 public sealed partial class Machine
 {
     // A macro that has expanded this often without reading anything from a part will not stop by itself.
-    private const int RunawayLimit = 300_000;
+    private const int RunawayLimit = 100_000;
     private const int InputDepthLimit = 20_000;
     private const int GroupDepthLimit = 2_000;
+
+    // Tokens that may wait at one time, and runaways after which a manuscript is given up.
+    private const int WaitingLimit = 3_000_000;
+
+    // Tokens that macros may make in all.
+    private const long MadeLimit = 30_000_000;
+    private const int RunawaysLimit = 2;
+
+    // Expansions in all: far beyond what a thesis of a thousand pages needs.
+    private const int StepsLimit = 4_000_000;
+
+    // Tokens read one after the other without any from a part.
+    private const int IdleLimit = 2_000_000;
 
     private readonly Dictionary<string, Symbol> _symbols = new(StringComparer.Ordinal);
     private readonly Dictionary<string, Symbol>.AlternateLookup<ReadOnlySpan<char>> _symbolsBySpan;
@@ -27,6 +40,10 @@ public sealed partial class Machine
     private string? _categoriesKey;
     private InputFrame[] _input = new InputFrame[64];
     private int _depth;
+    private int _idle;
+    private long _waiting;
+    private int _runaways;
+    private int _steps;
     private int _sinceSource;
     private int _lastSourcePosition = PositionTable.None;
     private Token? _afterAssignment;
@@ -78,6 +95,9 @@ public sealed partial class Machine
     /// <summary>Where findings go.</summary>
     public FindingLog Findings { get; }
 
+    /// <summary>Ends reading with a finding when it takes too long; whoever compiles keeps the time.</summary>
+    public CancellationToken Limit { get; init; }
+
     /// <summary>Positions of all that was read.</summary>
     public PositionTable Positions { get; } = new();
 
@@ -95,7 +115,7 @@ public sealed partial class Machine
 
     /// <summary>All symbols that mean something, for suggestions.</summary>
     public IEnumerable<string> DefinedNames =>
-        _symbols.Values.Where(s => s.Meaning.Value is not null && !s.Name.Contains('@', StringComparison.Ordinal)).Select(s => s.Name);
+        _symbols.Values.Where(s => s.Meaning.Value is not null && !s.Name.Contains('@', StringComparison.Ordinal) && !s.Name.Contains(' ', StringComparison.Ordinal)).Select(s => s.Name);
 
     /// <summary>The symbol of a name.</summary>
     public Symbol Symbol(string name)
@@ -291,6 +311,11 @@ public sealed partial class Machine
     /// <summary>Closes the innermost group and undoes its assignments.</summary>
     public void EndGroup()
     {
+        if (_groups.Count == 0)
+        {
+            return;
+        }
+
         Group group = _groups[^1];
         group.Ending?.Invoke();
         _groups.RemoveAt(_groups.Count - 1);
@@ -419,6 +444,7 @@ public sealed partial class Machine
                     }
 
                     _sinceSource = 0;
+                    _idle = 0;
                     _lastSourcePosition = read.Position;
                     CurrentPosition = read.Position;
                     return read;
@@ -442,6 +468,11 @@ public sealed partial class Machine
                     frame.Index++;
                 }
 
+                if ((++_idle & 0x3FFFF) == 0)
+                {
+                    CheckIdle(token);
+                }
+
                 return token;
             }
 
@@ -449,6 +480,17 @@ public sealed partial class Machine
         }
 
         return Token.Stop();
+    }
+
+    // Tokens that were pushed by others than macros may go round without end too.
+    private void CheckIdle(Token token)
+    {
+        _cancellation.ThrowIfCancellationRequested();
+        if (_idle > IdleLimit || Limit.IsCancellationRequested)
+        {
+            _idle = 0;
+            throw new MarkupLimitException("endless-macro", $"What is read here at {(token.Is(Category.Stop) ? "the end" : token)} repeats without end.", CurrentPosition);
+        }
     }
 
     /// <summary>Puts one token back.</summary>
@@ -658,6 +700,11 @@ public sealed partial class Machine
             _cancellation.ThrowIfCancellationRequested();
         }
 
+        if ((++_steps & 0xFFF) == 0 && (_steps > StepsLimit || Limit.IsCancellationRequested))
+        {
+            throw new MarkupLimitException("too-slow", "The commands of this manuscript take longer than the compiler allows.", CurrentPosition);
+        }
+
         if (_sinceSource > RunawayLimit || _depth > InputDepthLimit)
         {
             _sinceSource = 0;
@@ -679,6 +726,11 @@ public sealed partial class Machine
             while (_conditionals.Count > 0 && _conditionals.Peek().IsTesting)
             {
                 _conditionals.Pop();
+            }
+
+            if (++_runaways > RunawaysLimit)
+            {
+                throw new MarkupLimitException("endless-macro", "Too many commands here repeat without end.", CurrentPosition);
             }
 
             throw new RunawayException();
@@ -706,6 +758,21 @@ public sealed partial class Machine
         }
 
         _input[_depth++] = frame;
+        _waiting += frame.Tokens?.Length ?? 0;
+        if (_waiting > WaitingLimit)
+        {
+            // Frames that were dropped without being counted may make it seem more than it is.
+            _waiting = 0;
+            for (int i = 0; i < _depth; i++)
+            {
+                _waiting += _input[i].Tokens?.Length ?? 0;
+            }
+
+            if (_waiting > WaitingLimit)
+            {
+                throw new MarkupLimitException("too-much-text", "The commands here make more text than the compiler takes.", CurrentPosition);
+            }
+        }
     }
 
     private struct InputFrame

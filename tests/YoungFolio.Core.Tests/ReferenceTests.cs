@@ -140,7 +140,7 @@ public class ReferenceTests
         }
     }
 
-    private static T Ask<T>(object request, [CallerFilePath] string here = "")
+    internal static T Ask<T>(object request, [CallerFilePath] string here = "")
     {
         string script = Path.Combine(Path.GetDirectoryName(here)!, "..", "browser", "reference.mjs");
         var start = new ProcessStartInfo("node", [script]) { RedirectStandardInput = true, RedirectStandardOutput = true };

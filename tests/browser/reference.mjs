@@ -32,5 +32,12 @@ const answers = {
       return { text, json: JSON.stringify(set.toJSON()), result: set.apply(Text.of(text.split('\n'))).toString() };
     });
   },
+  // npm @unified-latex: how many arguments commands take, by package; latex2e is the kernel.
+  async arguments() {
+    const { macroInfo } = await import('@unified-latex/unified-latex-ctan');
+    return Object.fromEntries(
+      Object.entries(macroInfo).map(([name, macros]) => [name, Object.fromEntries(Object.entries(macros).map(([macro, info]) => [macro, info?.signature ?? '']))]),
+    );
+  },
 };
-process.stdout.write(JSON.stringify(answers[request.what]()));
+process.stdout.write(JSON.stringify(await answers[request.what]()));

@@ -176,7 +176,7 @@ public sealed partial class DocumentBuilder
             _boxTargets.Push(register.Symbol?.Meaning.Value is ConstantMeaning c ? c.Value : -1);
         }, _ =>
         {
-            if (_boxTargets.Count == 0 || _frames.Count < 2)
+            if (_boxTargets.Count == 0 || _frames.Count < 2 || _frames.Peek() is { IsBase: true } or { Paragraph: null })
             {
                 return;
             }

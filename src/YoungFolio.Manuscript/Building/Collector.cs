@@ -175,6 +175,9 @@ internal sealed class BlockFrame(bool inlineOnly)
 
     public InlineCollector? Paragraph { get; set; } = inlineOnly ? new InlineCollector() : null;
 
+    /// <summary>Whether it belongs to a scan of its own, so that no environment's end closes it.</summary>
+    public bool IsBase { get; init; }
+
     /// <summary>Whether only one line's material is wanted, so that paragraphs can't end.</summary>
     public bool InlineOnly => inlineOnly;
 

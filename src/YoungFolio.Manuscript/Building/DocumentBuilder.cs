@@ -11,6 +11,7 @@ namespace YoungFolio.Manuscript.Building;
 public sealed partial class DocumentBuilder
 {
     private const int RecursionLimit = 150;
+    private const int FrameLimit = 1_000;
 
     private readonly IPartTree _parts;
     private readonly BuildOptions _options;
@@ -26,6 +27,8 @@ public sealed partial class DocumentBuilder
     private readonly Scoped<bool> _widensSentences = new(true);
     private readonly Scoped<CurrentLabel?> _currentLabel = new(null);
     private readonly Scoped<FloatKind?> _float = new(null);
+    private int _everyParPosition = PositionTable.None;
+    private int _everyParTimes;
     private int _recursion;
     private bool _documentBegun;
     private bool _documentEnded;
@@ -40,12 +43,13 @@ public sealed partial class DocumentBuilder
         Findings = findings;
         Machine = new Machine(findings, cancellation)
         {
+            Limit = options.Limit,
             FontUnits = () => (_style.Value.Size, _style.Value.Size * 0.45),
             InMathematics = () => _math is not null,
             CounterChanged = CounterChanged,
             ShowLater = ShowPageNumber,
         };
-        _frames.Push(new BlockFrame(false));
+        _frames.Push(new BlockFrame(false) { IsBase = true });
         DefineHooks();
         DefineText();
         DefineVerbatim();
@@ -92,9 +96,42 @@ public sealed partial class DocumentBuilder
         return (builder.BuildDocument(), builder.Machine.Positions);
     }
 
+    /// <summary>A builder that reads nothing, to see what is defined.</summary>
+    internal static DocumentBuilder ForRegistry() =>
+        new(new PartTree([]), new BuildOptions("", default, new NoMeasure()), new FindingLog(), CancellationToken.None);
+
+    private sealed class NoMeasure : ITextMeasure
+    {
+        public Extent Measure(IReadOnlyList<Inline> content) => default;
+    }
+
+    /// <summary>Whether a command stands for a symbol in formulas.</summary>
+    internal bool IsSymbol(string name) => Machine.Symbol(name).Meaning.Value is SymbolMeaning;
+
     private Document BuildDocument()
     {
         Part? main = _parts.Find(_options.MainPart);
+        try
+        {
+            ReadDocument(main);
+        }
+        catch (Exception e) when (e is MarkupLimitException or RunawayException)
+        {
+            // Even ending the document may run into a limit; what was built so far is the tree.
+            if (e is MarkupLimitException limit)
+            {
+                Findings.Fix(limit.Code, limit.Position, 1, limit.Message, "The proof ends here. Look for something that repeats without end.");
+            }
+
+            _documentBegun = true;
+            _geometry ??= MakeGeometry();
+        }
+
+        return MakeDocument(_frames.Last().Blocks);
+    }
+
+    private void ReadDocument(Part? main)
+    {
         if (main is null)
         {
             Findings.Fix("missing-main-part", PositionTable.None, 0,
@@ -121,7 +158,8 @@ public sealed partial class DocumentBuilder
         EndParagraph();
         while (_frames.Count > 1)
         {
-            List<Block> left = CloseFrame().Blocks;
+            EndParagraph();
+            List<Block> left = _frames.Pop().Blocks;
             _frames.Peek().Blocks.AddRange(left);
         }
 
@@ -131,7 +169,6 @@ public sealed partial class DocumentBuilder
         }
 
         ResolveDeferred();
-        return MakeDocument(_frames.Peek().Blocks);
     }
 
     private void RunToTheEnd()
@@ -297,6 +334,14 @@ public sealed partial class DocumentBuilder
             return false;
         }
 
+        // A paragraph that \\everypar itself ends begins again and again.
+        _everyParTimes = Machine.LastSourcePosition == _everyParPosition ? _everyParTimes + 1 : 0;
+        _everyParPosition = Machine.LastSourcePosition;
+        if (_everyParTimes > 1_000)
+        {
+            throw new MarkupLimitException("endless-macro", "\\everypar begins new paragraphs without end.", Machine.CurrentPosition);
+        }
+
         frame.Paragraph = new InlineCollector();
         Machine.PutBack(token);
         Machine.Push(_everyPar.Value);
@@ -337,8 +382,13 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        string? near = NearestName.Find(name, Machine.DefinedNames.Where(n => !n.StartsWith("end", StringComparison.Ordinal) || n.Length < 5)
-            .Concat(Packages.PackageCatalogue.AllCommands));
+        // Looking for the nearest of some thousand names takes a while; in a loop it is asked for again and again.
+        if (!_nearCommands.TryGetValue(name, out string? near))
+        {
+            _nearCommands[name] = near = NearestName.Find(name, Machine.DefinedNames.Where(n => !n.StartsWith("end", StringComparison.Ordinal) || n.Length < 5)
+                .Concat(Packages.PackageCatalogue.AllCommands));
+        }
+
         Findings.Fix("unknown-command", token.Position, token.Length, $"There is no command {token}.",
             near is not null
                 ? $"Did you mean \\{near}?"
@@ -350,6 +400,9 @@ public sealed partial class DocumentBuilder
             Machine.PutBack(Token.Command(Machine.Symbol(near), token.Position));
         }
     }
+
+    private readonly Dictionary<string, string?> _nearCommands = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, string?> _nearEnvironments = new(StringComparer.Ordinal);
 
     private Repair? LoadRepair(string package)
     {
@@ -566,7 +619,7 @@ public sealed partial class DocumentBuilder
             throw new MarkupLimitException("nested-too-deep", "Commands are nested too deeply here.", Machine.CurrentPosition);
         }
 
-        var frame = new BlockFrame(inlineOnly);
+        var frame = new BlockFrame(inlineOnly) { IsBase = true };
         MathContext? math = _math;
         _math = null;
         _recursion++;
@@ -592,7 +645,7 @@ public sealed partial class DocumentBuilder
                 Machine.EndGroup();
             }
 
-            while (_frames.Count > 0 && _frames.Pop() != frame)
+            while (_frames.Contains(frame) && _frames.Pop() != frame)
             {
             }
 
@@ -603,13 +656,22 @@ public sealed partial class DocumentBuilder
         return frame;
     }
 
-    private void OpenFrame() => _frames.Push(new BlockFrame(false));
+    private void OpenFrame()
+    {
+        if (_frames.Count > FrameLimit)
+        {
+            throw new MarkupLimitException("nested-too-deep", "Lists and their like are nested too deeply here.", Machine.CurrentPosition);
+        }
+
+        _frames.Push(new BlockFrame(false));
+    }
 
     // Gives the innermost frame's blocks to the one around it.
     private BlockFrame CloseFrame()
     {
         EndParagraph();
-        return _frames.Pop();
+        // An \end… that comes without its beginning closes nothing.
+        return _frames.Peek().IsBase ? new BlockFrame(false) : _frames.Pop();
     }
 
     /// <summary>Executes tokens where they stand, in the present group and paragraph.</summary>
@@ -620,4 +682,8 @@ public sealed partial class DocumentBuilder
 /// <param name="MainPart">Path of the main part.</param>
 /// <param name="Today">The date that <c>\today</c> prints.</param>
 /// <param name="Measure">Measures text.</param>
-public sealed record BuildOptions(string MainPart, DateOnly Today, ITextMeasure Measure);
+public sealed record BuildOptions(string MainPart, DateOnly Today, ITextMeasure Measure)
+{
+    /// <summary>Fires when reading takes too long; it then ends with a finding.</summary>
+    public CancellationToken Limit { get; init; }
+}

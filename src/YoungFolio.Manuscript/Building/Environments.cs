@@ -123,8 +123,12 @@ public sealed partial class DocumentBuilder
             return null;
         }
 
-        string? near = NearestName.Find(name, Machine.DefinedNames.Where(n => Machine.IsDefined("end" + n))
-            .Concat(Packages.PackageCatalogue.AllEnvironments));
+        if (!_nearEnvironments.TryGetValue(name, out string? near))
+        {
+            _nearEnvironments[name] = near = NearestName.Find(name, Machine.DefinedNames.Where(n => n.Length > 1 && Machine.IsDefined("end" + n))
+                .Concat(Packages.PackageCatalogue.AllEnvironments));
+        }
+
         Findings.Fix("unknown-environment", at, Math.Max(1, name.Length), $"There is no environment {name}.",
             near is not null ? $"Did you mean {near}?" : "Its text was printed as it stands.",
             near is not null && argument.Count > 0 ? new Repair(at, name.Length, near) : null);
@@ -262,7 +266,12 @@ public sealed partial class DocumentBuilder
         Symbol end = Machine.Symbol("end" + name);
         if (end.Meaning.Value is BuiltInCommand command && !(hooked && hooks.End.Count > 0))
         {
-            command.Execute(Machine, token);
+            // A manuscript may have let \\endNAME be \\end itself.
+            if (command.Name != "end")
+            {
+                command.Execute(Machine, token);
+            }
+
             EndInnermostEnvironment(token);
             return;
         }
@@ -312,7 +321,7 @@ public sealed partial class DocumentBuilder
         int depth = Machine.Groups.Count;
         if (group.Kind == GroupKind.Environment && group.Name != "document" && Machine.Symbol("end" + group.Name).Meaning.Value is { } meaning)
         {
-            if (meaning is BuiltInCommand command)
+            if (meaning is BuiltInCommand { Name: not "end" } command)
             {
                 command.Execute(Machine, Token.Stop().At(group.Position));
             }
@@ -343,8 +352,7 @@ public sealed partial class DocumentBuilder
                 Findings.Fix("missing-brace", group.Position, 1, "The brace { opened here isn't closed.",
                     "Put } where it should end.");
                 break;
-            case GroupKind.Environment when !_reportedOpenings.Contains(group.Position) && !Machine.Groups.Any(g => g.Kind == GroupKind.Environment && g.Position == group.Position && g != group
-                && IndexOf(g) < IndexOf(group)):
+            case GroupKind.Environment when !_reportedOpenings.Contains(group.Position) && IsOutermostThere(group):
                 Repair? repair = closer.Position > group.Position && Machine.Positions.Locate(closer.Position) is { Column: 1 }
                     ? new Repair(closer.Position, 0, $"\\end{{{group.Name}}}\n")
                     : null;
@@ -353,18 +361,19 @@ public sealed partial class DocumentBuilder
                     $"Put \\end{{{group.Name}}} where it should end.", repair);
                 break;
         }
+    }
 
-        int IndexOf(Group g)
+    // A macro's own \begin opens environments at the macro's position: only the outermost of them is the writer's.
+    private bool IsOutermostThere(Group group)
+    {
+        foreach (Group other in Machine.Groups)
         {
-            for (int i = 0; i < Machine.Groups.Count; i++)
+            if (other.Kind == GroupKind.Environment && other.Position == group.Position)
             {
-                if (ReferenceEquals(Machine.Groups[i], g))
-                {
-                    return i;
-                }
+                return ReferenceEquals(other, group);
             }
-
-            return -1;
         }
+
+        return true;
     }
 }

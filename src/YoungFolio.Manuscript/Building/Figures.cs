@@ -26,7 +26,7 @@ public sealed partial class DocumentBuilder
 
     /// <summary>Has captions outside floats count as a kind; null: they don't.</summary>
     internal void SetFloatKind(string? kind) =>
-        Machine.Assign(_float, kind is null ? null : new FloatKind(kind, kind == "figure" ? "lof" : kind == "table" ? "lot" : "lo" + kind[..1]));
+        Machine.Assign(_float, string.IsNullOrEmpty(kind) ? null : new FloatKind(kind, kind == "figure" ? "lof" : kind == "table" ? "lot" : "lo" + kind[..1]));
 
     /// <summary>Gives the commands of the package graphicx.</summary>
     internal void DefinePictures()
@@ -246,6 +246,12 @@ public sealed partial class DocumentBuilder
                 AddInline(inline);
             }
 
+            return;
+        }
+
+        if (_frames.Peek().InlineOnly)
+        {
+            Machine.Push(Machine.Braced(text, token.Position));
             return;
         }
 

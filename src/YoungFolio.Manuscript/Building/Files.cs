@@ -6,6 +6,8 @@ namespace YoungFolio.Manuscript.Building;
 // Manuscripts of many parts.
 public sealed partial class DocumentBuilder
 {
+    private const int MostParts = 1_000;
+    private int _partsRead;
     private readonly List<string> _graphicsFolders = [];
     private HashSet<string>? _includeOnly;
 
@@ -115,6 +117,12 @@ public sealed partial class DocumentBuilder
         {
             Findings.Fix("nested-too-deep", at, Math.Max(1, name.Length), "Parts are nested more than 50 deep here.", "Flatten their order.");
             return;
+        }
+
+        // A part that takes itself in through an unclosed brace isn't open any more when it is read again.
+        if (++_partsRead > MostParts)
+        {
+            throw new MarkupLimitException("nested-too-deep", $"Parts are taken in more than {MostParts} times.", at);
         }
 
         if (include)

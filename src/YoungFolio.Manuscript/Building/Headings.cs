@@ -220,6 +220,14 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        if (_frames.Peek().InlineOnly || _inHeading)
+        {
+            Findings.Fix("heading-in-argument", token.Position, token.Length, $"{token} can't stand inside another command's braces.",
+                "A brace before it is most likely not closed. Its title was printed as plain text.");
+            Machine.Push(Machine.Braced(titleTokens, token.Position));
+            return;
+        }
+
         EndParagraph();
         string command = look.Command;
         if (look.BeginsPage)
@@ -278,7 +286,7 @@ public sealed partial class DocumentBuilder
 
         if (!star && Machine.IsDefined(command + "mark"))
         {
-            Execute([Token.Command(Machine.Symbol(command + "mark"), token.Position), .. Machine.Braced(shortTitle ?? titleTokens, token.Position)]);
+            Execute([Token.Command(Machine.Symbol(command + "mark"), token.Position), .. Machine.Braced(WithoutNotes(shortTitle ?? titleTokens), token.Position)]);
         }
     }
 
@@ -310,8 +318,10 @@ public sealed partial class DocumentBuilder
 
     private List<Block> HeadingLines(Token token, HeadingLook look, bool numbered, List<Token> title)
     {
+        _inHeading = true;
         if (OwnChapterHead(look, numbered, title) is { } own)
         {
+            _inHeading = false;
             return own;
         }
 
@@ -345,10 +355,12 @@ public sealed partial class DocumentBuilder
         _noIndent = true;
         lines.AddRange(BuildBlocks(words));
         Machine.EndGroup();
+        _inHeading = false;
         return [.. lines.Select(b => b is ParagraphBlock p ? new ParagraphBlock(p.Content, p.Style with { SpaceAbove = default, Indent = 0 }) : b)];
     }
 
     private double _headingSpace;
+    private bool _inHeading;
 
     private void AddRunInHeading(
         Token token, HeadingLook look, string? number, List<Inline>? numberInlines, List<Inline> listed,

@@ -327,9 +327,22 @@ public sealed partial class DocumentBuilder
             Citations = _citations,
             Sources = _sources,
             Footnotes = _footnotes,
-            Title = _pdfTitle ?? PlainText.Of(BuildInlines(WithoutNotes(Kept("@title") ?? []))),
-            Author = _pdfAuthor ?? PlainText.Of(BuildInlines(WithoutNotes(Kept("@author") ?? []))),
+            Title = _pdfTitle ?? PlainOf("@title"),
+            Author = _pdfAuthor ?? PlainOf("@author"),
         };
+    }
+
+    private string PlainOf(string kept)
+    {
+        try
+        {
+            return PlainText.Of(BuildInlines(WithoutNotes(Kept(kept) ?? [])));
+        }
+        catch (Exception e) when (e is MarkupLimitException or RunawayException)
+        {
+            // The page says it already; the PDF goes without.
+            return "";
+        }
     }
 
     private string? _pdfTitle;

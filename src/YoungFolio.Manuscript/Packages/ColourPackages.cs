@@ -12,7 +12,7 @@ internal static class ColourPackages
     [
         new("xcolor", "Colours by name, mixed and defined.")
         {
-            Commands = ["color", "textcolor", "colorbox", "fcolorbox", "definecolor", "colorlet", "pagecolor", "nopagecolor", "providecolor", "definecolorset", "normalcolor"],
+            Commands = ["color", "textcolor", "colorbox", "fcolorbox", "definecolor", "colorlet", "pagecolor", "nopagecolor", "providecolor", "normalcolor"],
             Options = ["dvipsnames", "svgnames", "x11names", "table", "usenames", "hyperref", "rgb", "cmyk", "gray", "natural", "prologue"],
             Load = static load => Load(load.Builder),
         },

@@ -39,7 +39,7 @@ internal static class FilePackages
         },
         new("docmute", "Parts that can also stand alone.") { Load = static load => load.Builder.DefineSubfiles() },
         new("filecontents", "Files written by the manuscript; parts are files of their own here."),
-        new("newclude", "More ways to take parts in.") { Commands = ["includestarred"], Definitions = "" },
+        new("newclude", "More ways to take parts in."),
         new("currfile", "The name of the part."),
         new("datetime2", "Dates.") { Commands = ["DTMtoday"], Definitions = "\\def\\DTMtoday{\\today}\\def\\DTMsetup#1{}" },
         new("lineno", "Line numbers in the margin; they are left out.")

@@ -25,7 +25,7 @@ internal static class FillerPackages
         },
         new("blindtext", "Sample text, lists and whole documents.")
         {
-            Commands = ["blindtext", "Blindtext", "blinddocument", "Blinddocument", "blinditemize", "blindenumerate", "blinddescription", "blindmathpaper"],
+            Commands = ["blindtext", "Blindtext", "blinddocument", "Blinddocument", "blinditemize", "blindenumerate", "blinddescription"],
             Load = static load => Blind(load.Builder),
         },
     ];

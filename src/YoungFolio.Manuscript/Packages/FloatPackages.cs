@@ -26,7 +26,7 @@ internal static class FloatPackages
         },
         new("caption", "The look of captions, and captions outside floats.")
         {
-            Commands = ["captionsetup", "captionof", "ContinuedFloat", "DeclareCaptionFont", "DeclareCaptionFormat", "DeclareCaptionLabelFormat", "DeclareCaptionStyle", "clearcaptionsetup", "captionlistentry"],
+            Commands = ["captionsetup", "captionof", "ContinuedFloat", "DeclareCaptionFont", "DeclareCaptionFormat", "DeclareCaptionLabelFormat", "DeclareCaptionStyle", "clearcaptionsetup"],
             Load = static load => load.Builder.DefineCaptionSetup(load.Options),
         },
         new("capt-of", "Captions outside floats.")

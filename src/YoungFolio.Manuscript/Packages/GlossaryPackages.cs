@@ -12,7 +12,7 @@ internal static class GlossaryPackages
         new("glossaries", "Glossaries and abbreviations, in full at first use.")
         {
             Commands = ["newglossaryentry", "longnewglossaryentry", "newacronym", "newabbreviation", "gls", "Gls", "GLS", "glspl", "Glspl", "acrshort", "acrlong", "acrfull", "Acrlong", "acrshortpl", "acrlongpl",
-                "glsentryname", "glsentrytext", "glsentryshort", "glsentrylong", "glsentrydesc", "glsdesc", "glsname", "glssymbol", "glslink", "printglossary", "printglossaries", "printacronyms", "makeglossaries", "makenoidxglossaries",
+                "glsentryname", "glsentrytext", "glsentryshort", "glsentrylong", "glsentrydesc", "glsdesc", "glsname", "glslink", "printglossary", "printglossaries", "printacronyms", "makeglossaries", "makenoidxglossaries",
                 "printnoidxglossary", "printnoidxglossaries", "glsaddall", "glsadd", "glsresetall", "glsreset", "glsunset", "glsunsetall", "setacronymstyle", "setglossarystyle", "newglossary", "loadglsentries", "setabbreviationstyle"],
             ComesAfter = ["hyperref"],
             Load = static load => Load(load.Builder),
@@ -20,13 +20,13 @@ internal static class GlossaryPackages
         new("glossaries-extra", "Glossaries and abbreviations.") { Requires = ["glossaries"] },
         new("acronym", "Abbreviations, in full at first use.")
         {
-            Commands = ["ac", "Ac", "acp", "acs", "acsp", "acl", "aclp", "acf", "acfp", "acro", "acrodef", "newacro", "acresetall", "acused", "acfi", "aclu", "iac"],
+            Commands = ["ac", "Ac", "acp", "acs", "acsp", "acl", "aclp", "acf", "acfp", "acro", "acrodef", "newacro", "acresetall", "acused"],
             Environments = ["acronym"],
             Load = static load => Abbreviations(load.Builder),
         },
         new("acro", "Abbreviations, in full at first use.")
         {
-            Commands = ["DeclareAcronym", "printacronyms", "acsetup", "ac", "acs", "acl", "acf"],
+            Commands = ["DeclareAcronym", "acsetup", "ac", "acs", "acl", "acf"],
             Load = static load => Declared(load.Builder),
         },
     ];

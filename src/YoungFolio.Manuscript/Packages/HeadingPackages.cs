@@ -16,7 +16,7 @@ internal static class HeadingPackages
         },
         new("titletoc", "The look of the contents; they keep their own here.")
         {
-            Commands = ["titlecontents", "dottedcontents", "contentsmargin", "contentslabel", "contentspage", "thecontentslabel", "thecontentspage"],
+            Commands = ["titlecontents", "dottedcontents", "contentsmargin", "contentslabel"],
             Definitions = "\\newcommand{\\titlecontents}[6][]{}\\newcommand{\\dottedcontents}[5][]{}\\newcommand{\\contentsmargin}[2][]{}\\newcommand{\\contentslabel}[2][]{}",
         },
         new("sectsty", "The type of headings.")
@@ -26,7 +26,7 @@ internal static class HeadingPackages
         },
         new("tocbibind", "Lists and bibliography as lines of the contents.")
         {
-            Commands = ["tocbibname", "settocbibname", "setindexname"],
+            Commands = ["settocbibname", "setindexname"],
             Options = ["nottoc", "notlot", "notlof", "notbib", "notindex", "numbib", "numindex", "section", "chapter", "none"],
             Definitions = "\\newcommand{\\settocbibname}[1]{\\renewcommand{\\bibname}{#1}\\renewcommand{\\refname}{#1}}\\newcommand{\\setindexname}[1]{\\renewcommand{\\indexname}{#1}}",
             Load = static load =>
@@ -39,7 +39,7 @@ internal static class HeadingPackages
         },
         new("tocloft", "The look of the contents; their names and depth hold, their spaces are ours.")
         {
-            Commands = ["cftsecfont", "cftsetindents", "cftsetpnumwidth", "newlistof", "cftdotfill", "cftchapfont", "cftsecleader", "cftdot", "cftdotsep", "tocloftpagestyle"],
+            Commands = ["cftsecfont", "cftsetindents", "cftsetpnumwidth", "cftdotfill", "cftchapfont", "cftsecleader", "cftdotsep", "tocloftpagestyle"],
             Definitions = """
                 \def\cftsetindents#1#2#3{}\def\cftsetpnumwidth#1{}\def\cftsetrmarg#1{}\def\tocloftpagestyle#1{}\def\cftdotfill#1{\dotfill}\def\cftdotsep{4.5}\def\cftnodots{}
                 \def\cftsecfont{}\def\cftsecpagefont{}\def\cftchapfont{}\def\cftchappagefont{}\def\cftsecleader{}\def\cftchapleader{}\def\cftpartfont{}
@@ -53,7 +53,7 @@ internal static class HeadingPackages
         },
         new("appendix", "Appendices as an environment, with a page or line of their own.")
         {
-            Commands = ["appendixpage", "addappheadtotoc", "noappendicestocpagenum", "appendixpagename", "appendixtocname", "setthesection"],
+            Commands = ["appendixpage", "addappheadtotoc", "noappendicestocpagenum", "appendixpagename", "appendixtocname"],
             Environments = ["appendices", "subappendices"],
             Options = ["toc", "page", "title", "titletoc", "header"],
             Load = static load => Appendices(load),

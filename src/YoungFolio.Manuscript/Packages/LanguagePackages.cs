@@ -10,7 +10,7 @@ internal static class LanguagePackages
     [
         new("babel", "The manuscript's languages: hyphenation, dates and names of things.")
         {
-            Commands = ["selectlanguage", "foreignlanguage", "iflanguage", "languagename", "babelprovide", "babelfont", "babelhyphen", "addto", "shorthandoff", "shorthandon", "useshorthands", "babeltags"],
+            Commands = ["selectlanguage", "foreignlanguage", "iflanguage", "babelprovide", "babelfont", "babelhyphen", "addto", "shorthandoff", "shorthandon", "useshorthands", "babeltags"],
             Environments = ["otherlanguage", "otherlanguage*", "hyphenrules"],
             Load = static load => LoadBabel(load, load.Options.Where(o => o.Key is not ("shorthands" or "activeacute" or "activegrave" or "provide" or "hyphenmap" or "config" or "strings"))),
         },

@@ -7,7 +7,7 @@ internal static class MathematicsPackages
     [
         new("amsmath", "Aligned and numbered displays, matrices, cases and text in formulas.")
         {
-            Commands = ["text", "eqref", "dfrac", "tfrac", "binom", "operatorname", "DeclareMathOperator", "tag", "notag", "allowdisplaybreaks"],
+            Commands = ["text", "eqref", "dfrac", "tfrac", "binom", "operatorname", "DeclareMathOperator", "notag", "allowdisplaybreaks"],
             Environments = ["align", "align*", "equation*", "gather", "gather*", "matrix", "pmatrix", "bmatrix", "vmatrix", "cases", "aligned", "split"],
             Options = ["leqno", "reqno", "fleqn", "intlimits", "nointlimits", "sumlimits", "nosumlimits", "namelimits", "nonamelimits", "centertags", "tbtags"],
             Load = static load =>

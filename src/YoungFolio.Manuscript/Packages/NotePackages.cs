@@ -22,7 +22,7 @@ internal static class NotePackages
         },
         new("footmisc", "Kinds of footnotes.")
         {
-            Commands = ["setfnsymbol", "mpfootnotemark", "footref"],
+            Commands = ["setfnsymbol", "footref"],
             Options = ["perpage", "side", "symbol", "symbol*", "para", "bottom", "marginal", "flushmargin", "hang", "ragged", "norule", "splitrule", "stable", "multiple", "abspage", "robust"],
             Definitions = "\\def\\footref#1{\\textsuperscript{\\ref{#1}}}\\def\\setfnsymbol#1{}\\newdimen\\footnotemargin",
             Load = static load =>
@@ -36,7 +36,7 @@ internal static class NotePackages
         new("footnote", "Footnotes from boxes.")
         {
             Environments = ["savenotes"],
-            Commands = ["savefootnote", "makesavenoteenv"],
+            Commands = ["makesavenoteenv"],
             Load = static load =>
             {
                 load.Builder.DefineEnvironment("savenotes", static _ => { });

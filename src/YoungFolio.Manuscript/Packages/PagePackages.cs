@@ -52,7 +52,7 @@ internal static class PagePackages
         },
         new("ragged2e", "Ragged text under capital names.")
         {
-            Commands = ["RaggedRight", "RaggedLeft", "Centering", "justifying", "justify"],
+            Commands = ["RaggedRight", "RaggedLeft", "Centering", "justifying"],
             Environments = ["FlushLeft", "FlushRight", "Center"],
             Load = static load =>
             {

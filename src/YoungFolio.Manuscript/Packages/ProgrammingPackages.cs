@@ -16,23 +16,19 @@ internal static class ProgrammingPackages
         },
         new("ifthen", "Conditions with \\ifthenelse, and loops with \\whiledo.")
         {
-            Commands = ["ifthenelse", "whiledo", "newboolean", "setboolean", "provideboolean", "equal", "lengthtest", "isodd"],
+            Commands = ["ifthenelse", "whiledo", "newboolean", "setboolean", "provideboolean"],
             Load = static load => IfThen.Load(load.Builder),
         },
         new("xifthen", "More conditions for \\ifthenelse.")
         {
             Requires = ["ifthen", "etoolbox", "calc"],
-            Commands = ["isempty", "isnamedefined", "cnttest"],
         },
         new("calc", "Sums in \\setlength and \\setcounter.")
         {
-            Commands = ["widthof", "heightof", "depthof", "totalheightof", "maxof", "minof", "ratio", "real"],
+            Commands = ["widthof", "heightof", "depthof", "totalheightof", "maxof", "minof"],
             Load = static load => Calc(load.Builder),
         },
-        new("xparse", "Commands whose arguments are described by letters.")
-        {
-            Commands = ["GetDocumentCommandArgSpec"],
-        },
+        new("xparse", "Commands whose arguments are described by letters."),
         new("xspace", "A space after a command where one belongs.")
         {
             Commands = ["xspace"],
@@ -40,7 +36,7 @@ internal static class ProgrammingPackages
         },
         new("environ", "Environments that take their whole text as an argument.")
         {
-            Commands = ["NewEnviron", "RenewEnviron", "collect@body"],
+            Commands = ["NewEnviron", "RenewEnviron"],
             Load = static load => Environ(load.Builder),
         },
         new("suffix", "Starred variants of one's own commands.")
@@ -75,7 +71,7 @@ internal static class ProgrammingPackages
         },
         new("pgffor", "Loops over lists and ranges.")
         {
-            Commands = ["foreach", "breakforeach"],
+            Commands = ["foreach"],
             Load = static load => load.Machine.Define("foreach", static (m, t) => Foreach(m, t)),
         },
         new("forloop", "Loops that count.")

@@ -13,7 +13,7 @@ internal static class ReferencePackages
         {
             Requires = ["nameref"],
             Commands = ["href", "hypersetup", "url", "nolinkurl", "hyperref", "hypertarget", "hyperlink", "autoref", "autopageref", "phantomsection", "texorpdfstring",
-                "pdfbookmark", "currentpdfbookmark", "subpdfbookmark", "belowpdfbookmark", "hypercalcbp", "HyperDestNameFilter", "MakeLinkTarget", "urlstyle", "path"],
+                "pdfbookmark", "currentpdfbookmark", "subpdfbookmark", "belowpdfbookmark", "MakeLinkTarget", "urlstyle", "path"],
             ComesAfter = ["natbib", "float", "listings", "varioref", "titlesec", "setspace", "tocloft", "tocbibind", "footmisc", "endnotes", "amsthm"],
             Load = static load => Hyperref(load),
         },
@@ -37,7 +37,7 @@ internal static class ReferencePackages
         },
         new("varioref", "References that say the page where it helps.")
         {
-            Commands = ["vref", "vpageref", "Vref", "vrefrange", "vpagerefrange", "reftextfaceafter", "labelformat"],
+            Commands = ["vref", "vpageref", "Vref", "vrefrange", "labelformat"],
             Definitions = """
                 \def\vref#1{\ref{#1} on page~\pageref{#1}}\def\Vref#1{\ref{#1} on page~\pageref{#1}}\def\vpageref{\@ifnextchar[{\vpageref@text}{\vpageref@text[]}}
                 \def\vpageref@text[#1]{\@ifnextchar[{\vpageref@two}{\vpageref@two[]}}\def\vpageref@two[#1]#2{on page~\pageref{#2}}

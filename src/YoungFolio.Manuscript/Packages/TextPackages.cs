@@ -48,7 +48,7 @@ internal static class TextPackages
         new("comment", "Passages switched off.")
         {
             Environments = ["comment"],
-            Commands = ["includecomment", "excludecomment", "specialcomment"],
+            Commands = ["includecomment", "excludecomment"],
             Load = static load =>
             {
                 DocumentBuilder builder = load.Builder;
@@ -76,7 +76,7 @@ internal static class TextPackages
         new("moreverb", "More kinds of text as typed.")
         {
             Requires = ["verbatim"],
-            Environments = ["verbatimtab", "listing"],
+            Environments = ["verbatimtab"],
             Load = static load => load.Builder.DefineEnvironment("verbatimtab", t => load.Builder.TypedBlock(t, new ListingSetup())),
         },
         new("fancyvrb", "Text as typed, with frames, numbers and sizes.")
@@ -93,13 +93,13 @@ internal static class TextPackages
         },
         new("url", "Addresses that may break over lines.")
         {
-            Commands = ["url", "path", "urlstyle", "urldef", "UrlFont"],
+            Commands = ["url", "path", "urlstyle"],
             Load = static load => load.Builder.DefineAddresses(),
         },
         new("xurl", "Addresses that may break anywhere.") { Requires = ["url"] },
         new("hyphenat", "Hyphenation switched off or helped.")
         {
-            Commands = ["nohyphens", "hyp", "BreakableHyphen", "fshyp"],
+            Commands = ["nohyphens", "hyp"],
             Definitions = "\\def\\nohyphens#1{\\mbox{#1}}\\def\\hyp{-\\allowbreak }",
         },
         new("lettrine", "A large first letter; it is set in the line.")

@@ -18,7 +18,7 @@ internal static class TheoremPackages
         new("thmtools", "Theorems by keys.")
         {
             Requires = ["amsthm"],
-            Commands = ["declaretheorem", "declaretheoremstyle", "listoftheorems"],
+            Commands = ["declaretheorem", "declaretheoremstyle"],
             Load = static load => Tools(load.Builder),
         },
         new("ntheorem", "Theorems; they take the styles of amsthm.")
@@ -36,6 +36,11 @@ internal static class TheoremPackages
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
             string name = m.ReadText(t);
             options.AddRange(ListedOption.Of(m, m.ReadOptional(t)));
+            if (name.Length == 0)
+            {
+                return;
+            }
+
             string? Value(params string[] keys) => options.Find(o => keys.Contains(o.Key))?.Text(m);
             List<Token> title = options.Find(o => o.Key is "name" or "title" or "heading")?.Value
                 ?? [.. m.Tokenize(char.ToUpperInvariant(name[0]) + name[1..], t.Position)];

@@ -10,6 +10,7 @@ internal sealed class PageBuilder
 {
     private const double FloatSeparation = 14;
     private const double NoteSkip = 9;
+    private const int MostPages = 5_000;
 
     private readonly SettingContext _context;
     private readonly PageGeometry _geometry;
@@ -63,6 +64,13 @@ internal sealed class PageBuilder
         while (at < _items.Count || _waiting.Count > 0)
         {
             _context.Cancellation.ThrowIfCancellationRequested();
+            if (Pages.Count >= MostPages)
+            {
+                _context.Findings.Fix("too-many-pages", PositionTable.None, 0, $"The manuscript has more than {MostPages} pages; the rest isn't printed.",
+                    "Look for something that repeats without end, or part the manuscript.");
+                break;
+            }
+
             int before = at;
             int waiting = _waiting.Count;
             int pages = Pages.Count;
