@@ -97,14 +97,35 @@ public sealed class ManuscriptCompiler
         byte[] pdf = PdfWriter.Write(pages, metadata, _cache, image => ReportDamaged(image, findings));
         byte[] first = PdfWriter.Write(FirstPage(pages), metadata, _cache);
         Step("pdf");
+        var map = new SourceMap(pages.Pages, positions);
+        ReportFarFloats(document, pages, positions, map, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings);
-        return new CompileResult(pdf, first, report, new SourceMap(pages.Pages, positions), pages.Anchors);
+        return new CompileResult(pdf, first, report, map, pages.Anchors);
 
         void Step(string name)
         {
             long now = Stopwatch.GetTimestamp();
             timings[name] = Math.Round(Stopwatch.GetElapsedTime(start, now).TotalMilliseconds, 1);
             start = now;
+        }
+    }
+
+    // A float that ends three pages or more from its first mention makes readers leaf.
+    private static void ReportFarFloats(Document document, TypesetDocument pages, PositionTable positions, SourceMap map, FindingLog findings)
+    {
+        ILookup<string, LabelUse> uses = document.LabelUses.ToLookup(u => u.Key);
+        foreach (Label label in document.Labels.Values.Where(l => l.Kind is "figure" or "table").OrderBy(l => l.Position))
+        {
+            if (uses[label.Key].FirstOrDefault() is not { } use || !pages.Anchors.TryGetValue(label.Anchor, out AnchorPlace place)
+                || positions.Locate(use.Position) is not { } at || map.FindSpot(at.Part, at.Line, at.Column) is not { } spot
+                || Math.Abs(place.Sheet - spot.Sheet) < 3)
+            {
+                continue;
+            }
+
+            findings.Layout("float-far", label.Position, label.Length,
+                $"This {label.Kind} stands on page {place.Label}, {Math.Abs(place.Sheet - spot.Sheet)} pages from where the text first mentions it.",
+                "Move it in the source nearer to its mention, or allow it more places with [htbp].");
         }
     }
 

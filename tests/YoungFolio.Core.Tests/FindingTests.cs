@@ -49,6 +49,15 @@ public class FindingTests
     }
 
     [Fact]
+    public void A_float_far_from_its_mention_is_said()
+    {
+        string far = "See \\ref{f}.\\newpage a\\newpage b\\newpage c\\newpage\\begin{figure}x\\caption{C}\\label{f}\\end{figure}";
+        FindingLine finding = Assert.Single(Compiled.Body(far).Report.Findings);
+        Assert.Equal(("float-far", "layout"), (finding.Code, finding.Kind));
+        Assert.Empty(Compiled.Body("See \\ref{f}.\\begin{figure}x\\caption{C}\\label{f}\\end{figure}").Report.Findings);
+    }
+
+    [Fact]
     public void A_mend_makes_the_finding_go_away()
     {
         string source = Before + "A \\emhp{word} here." + After;

@@ -19,6 +19,12 @@ public class ReferenceTests
     [Theory]
     [InlineData("en-gb")]
     [InlineData("en-us")]
+    [InlineData("de")]
+    [InlineData("fr")]
+    [InlineData("es")]
+    [InlineData("it")]
+    [InlineData("nl")]
+    [InlineData("pt")]
     public void Words_are_divided_where_npm_hyphen_divides_them(string language)
     {
         string[] reference = Ask<string[]>(new { what = "hyphen", language, words = s_words });
@@ -32,7 +38,7 @@ public class ReferenceTests
             }
 
             int[] theirs = [.. Divisions(reference[i]).Where(d => d <= s_words[i].Length - 3)];
-            int[] ours = [.. hyphenator.Divide(s_words[i])];
+            int[] ours = [.. hyphenator.Divide(s_words[i]).Where(d => d <= s_words[i].Length - 3)];
             Assert.True(theirs.SequenceEqual(ours), $"{s_words[i]}: {reference[i]}, ours at {string.Join(',', ours)}");
             compared += theirs.Length;
         }

@@ -79,7 +79,10 @@ public sealed partial class DocumentBuilder
                 List<Inline> content = BuildInlines(_math is null ? m.ReadArgument(t) : AsFormula(m.ReadArgument(t), t));
                 AddBoxed(new BoxInline(content)
                 {
-                    IsPhantom = true, Width = width ? null : 0, Height = height ? null : 0, Depth = height ? null : 0,
+                    IsPhantom = true,
+                    Width = width ? null : 0,
+                    Height = height ? null : 0,
+                    Depth = height ? null : 0,
                 }, t);
             });
         }
@@ -455,7 +458,8 @@ public sealed partial class DocumentBuilder
                 List<Inline> content = BuildInlines(Machine.ReadArgument(command));
                 return Store(new BoxInline(content)
                 {
-                    Width = width ?? (spread != 0 ? _options.Measure.Measure(content).Width + spread : null), Alignment = -1,
+                    Width = width ?? (spread != 0 ? _options.Measure.Measure(content).Width + spread : null),
+                    Alignment = -1,
                 });
             case ("vbox" or "vtop") and { } kind:
                 double? height = ReadBoxWidth(out _);

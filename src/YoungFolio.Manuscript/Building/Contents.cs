@@ -54,8 +54,18 @@ public sealed partial class DocumentBuilder
         bool afterHeading = _frames.Peek().AfterHeading;
         AddBlock(new HeadingBlock
         {
-            Level = LevelOf(level), Number = null, ContentsNumber = number, ShortTitle = title, Anchor = anchor, Position = token.Position,
-            IsListed = true, IsInOutline = false, Lines = [], SpaceAbove = default, SpaceBelow = default, List = list,
+            Level = LevelOf(level),
+            Number = null,
+            ContentsNumber = number,
+            ShortTitle = title,
+            Anchor = anchor,
+            Position = token.Position,
+            IsListed = true,
+            IsInOutline = false,
+            Lines = [],
+            SpaceAbove = default,
+            SpaceBelow = default,
+            List = list,
         });
         _frames.Peek().AfterHeading = afterHeading;
     }

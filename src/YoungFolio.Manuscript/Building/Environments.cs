@@ -81,7 +81,9 @@ public sealed partial class DocumentBuilder
         Machine.BeginGroup(GroupKind.Environment, name, token.Position);
         Machine.Assign(Machine.Symbol("@currenvir").Meaning, new MacroMeaning
         {
-            Pattern = [], Arity = 0, Body = [.. name.Select(c => Token.Character(c, Category.Other, token.Position))],
+            Pattern = [],
+            Arity = 0,
+            Body = [.. name.Select(c => Token.Character(c, Category.Other, token.Position))],
         });
         Symbol symbol = Machine.Symbol(name);
         if (symbol.Meaning.Value is null)

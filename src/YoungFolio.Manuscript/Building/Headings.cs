@@ -139,7 +139,13 @@ public sealed partial class DocumentBuilder
 
     private static int LevelOf(string name) => name switch
     {
-        "part" => -1, "chapter" => 0, "section" or "figure" or "table" => 1, "subsection" => 2, "subsubsection" => 3, "paragraph" => 4, _ => 5,
+        "part" => -1,
+        "chapter" => 0,
+        "section" or "figure" or "table" => 1,
+        "subsection" => 2,
+        "subsubsection" => 3,
+        "paragraph" => 4,
+        _ => 5,
     };
 
     /// <summary>A new anchor's name.</summary>
@@ -368,8 +374,16 @@ public sealed partial class DocumentBuilder
     {
         AddBlock(new HeadingBlock
         {
-            Level = look.Level, Number = number, ContentsNumber = numberInlines, ShortTitle = listed, Anchor = anchor,
-            Position = token.Position, IsListed = !star, Lines = [], SpaceAbove = look.Above, SpaceBelow = default,
+            Level = look.Level,
+            Number = number,
+            ContentsNumber = numberInlines,
+            ShortTitle = listed,
+            Anchor = anchor,
+            Position = token.Position,
+            IsListed = !star,
+            Lines = [],
+            SpaceAbove = look.Above,
+            SpaceBelow = default,
         });
         _noIndent = true;
         if (look.Indent > 0)

@@ -6,12 +6,34 @@ internal static class LanguageNames
     /// <summary>Languages by the names that preambles use.</summary>
     private static readonly Dictionary<string, string> s_codes = new(StringComparer.Ordinal)
     {
-        ["british"] = "en-gb", ["UKenglish"] = "en-gb", ["english-gb"] = "en-gb", ["australian"] = "en-gb", ["newzealand"] = "en-gb",
-        ["english"] = "en-us", ["american"] = "en-us", ["USenglish"] = "en-us", ["canadian"] = "en-us",
-        ["german"] = "de", ["ngerman"] = "de", ["austrian"] = "de", ["naustrian"] = "de", ["swissgerman"] = "de", ["nswissgerman"] = "de",
-        ["french"] = "fr", ["francais"] = "fr", ["frenchb"] = "fr", ["acadian"] = "fr", ["canadien"] = "fr",
-        ["spanish"] = "es", ["mexican"] = "es", ["italian"] = "it", ["dutch"] = "nl",
-        ["portuguese"] = "pt", ["portuges"] = "pt", ["brazilian"] = "pt", ["brazil"] = "pt",
+        ["british"] = "en-gb",
+        ["UKenglish"] = "en-gb",
+        ["english-gb"] = "en-gb",
+        ["australian"] = "en-gb",
+        ["newzealand"] = "en-gb",
+        ["english"] = "en-us",
+        ["american"] = "en-us",
+        ["USenglish"] = "en-us",
+        ["canadian"] = "en-us",
+        ["german"] = "de",
+        ["ngerman"] = "de",
+        ["austrian"] = "de",
+        ["naustrian"] = "de",
+        ["swissgerman"] = "de",
+        ["nswissgerman"] = "de",
+        ["french"] = "fr",
+        ["francais"] = "fr",
+        ["frenchb"] = "fr",
+        ["acadian"] = "fr",
+        ["canadien"] = "fr",
+        ["spanish"] = "es",
+        ["mexican"] = "es",
+        ["italian"] = "it",
+        ["dutch"] = "nl",
+        ["portuguese"] = "pt",
+        ["portuges"] = "pt",
+        ["brazilian"] = "pt",
+        ["brazil"] = "pt",
     };
 
     private static readonly string[] s_macros =
@@ -72,7 +94,9 @@ internal static class LanguageNames
         {
             builder.Machine.Assign(builder.Machine.Symbol(s_macros[i]).Meaning, new Markup.MacroMeaning
             {
-                Pattern = [], Arity = 0, Body = builder.Machine.Tokenize(names[i], Markup.PositionTable.None),
+                Pattern = [],
+                Arity = 0,
+                Body = builder.Machine.Tokenize(names[i], Markup.PositionTable.None),
             });
         }
     }

@@ -613,8 +613,13 @@ public sealed partial class DocumentBuilder
         double Width(string macro) => Machine.ParseGlue([Token.Command(Machine.Symbol(macro), PositionTable.None)], default)?.Width.Points ?? 0;
         return new PageStyle
         {
-            Name = name, OddHead = Line(true, false), EvenHead = Line(true, true), OddFoot = Line(false, false), EvenFoot = Line(false, true),
-            HeadRule = Width("headrulewidth"), FootRule = Width("footrulewidth"),
+            Name = name,
+            OddHead = Line(true, false),
+            EvenHead = Line(true, true),
+            OddFoot = Line(false, false),
+            EvenFoot = Line(false, true),
+            HeadRule = Width("headrulewidth"),
+            FootRule = Width("footrulewidth"),
         };
     }
 
@@ -645,8 +650,19 @@ public sealed partial class DocumentBuilder
 
         var line = new HeadingBlock
         {
-            Level = 2, Number = null, ContentsNumber = number is null ? null : [MakeText(number, position)], ShortTitle = text, Anchor = anchor, Position = position,
-            IsListed = true, IsInOutline = false, Lines = [], SpaceAbove = default, SpaceBelow = default, List = list, IsPlaced = false,
+            Level = 2,
+            Number = null,
+            ContentsNumber = number is null ? null : [MakeText(number, position)],
+            ShortTitle = text,
+            Anchor = anchor,
+            Position = position,
+            IsListed = true,
+            IsInOutline = false,
+            Lines = [],
+            SpaceAbove = default,
+            SpaceBelow = default,
+            List = list,
+            IsPlaced = false,
         };
         _frames.Peek().AfterParagraph.Add(line);
     }

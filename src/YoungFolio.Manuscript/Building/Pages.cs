@@ -41,7 +41,14 @@ public sealed partial class DocumentBuilder
         {
             Machine.NamedDimension(name, Dimension.FromPoints(name switch
             {
-                "headheight" => 12, "headsep" => 25, "footskip" => 30, "topskip" => 10, "columnsep" => 10, "marginparsep" => 11, "marginparpush" => 5, _ => 0,
+                "headheight" => 12,
+                "headsep" => 25,
+                "footskip" => 30,
+                "topskip" => 10,
+                "columnsep" => 10,
+                "marginparsep" => 11,
+                "marginparpush" => 5,
+                _ => 0,
             }));
         }
 

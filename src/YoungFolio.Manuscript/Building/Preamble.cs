@@ -499,7 +499,9 @@ public sealed partial class DocumentBuilder
     {
         Machine.Assign(Machine.Symbol("CurrentOption").Meaning, new MacroMeaning
         {
-            Pattern = [], Arity = 0, Body = [.. option.Source.Select(t => t.At(token.Position))],
+            Pattern = [],
+            Arity = 0,
+            Body = [.. option.Source.Select(t => t.At(token.Position))],
         });
         Execute([.. code]);
     }

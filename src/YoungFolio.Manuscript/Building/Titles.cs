@@ -68,7 +68,9 @@ public sealed partial class DocumentBuilder
         Machine.Assign(_divides, false);
         Machine.Assign(Machine.Symbol("thefootnote").Meaning, new MacroMeaning
         {
-            Pattern = [], Arity = 0, Body = Machine.Tokenize("\\fnsymbol{footnote}", token.Position),
+            Pattern = [],
+            Arity = 0,
+            Body = Machine.Tokenize("\\fnsymbol{footnote}", token.Position),
         });
         var fill = new Glue(default, new Dimension(65536), 2);
         AddBlock(ownPage ? new SpaceBlock(fill, true) : new SpaceBlock(Glue.Of(24), true));

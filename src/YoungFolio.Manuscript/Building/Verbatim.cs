@@ -148,7 +148,10 @@ public sealed partial class DocumentBuilder
         ParagraphStyle style = ParagraphStyleNow(0);
         AddBlock(new ParagraphBlock(lines, style with
         {
-            Alignment = Alignment.Left, Language = "", SpaceAbove = default, Leading = look.Leading ?? style.Leading,
+            Alignment = Alignment.Left,
+            Language = "",
+            SpaceAbove = default,
+            Leading = look.Leading ?? style.Leading,
             LeftMargin = style.LeftMargin + look.LeftMargin,
         }));
         AddBlock(new SpaceBlock(look.Space));

@@ -270,7 +270,12 @@ internal static class Enumitem
             depth += token.Is(Category.BeginGroup) ? 1 : token.Is(Category.EndGroup) ? -1 : 0;
             string? format = found || depth > 0 || token.Symbol is not null ? null : token.Code switch
             {
-                'A' => "Alph", 'a' => "alph", 'I' => "Roman", 'i' => "roman", '1' => "arabic", _ => null,
+                'A' => "Alph",
+                'a' => "alph",
+                'I' => "Roman",
+                'i' => "roman",
+                '1' => "arabic",
+                _ => null,
             };
             if (format is null)
             {

@@ -208,8 +208,13 @@ internal static class Etoolbox
 
     private static MacroMeaning Copy(MacroMeaning macro, Token[] body, bool isProtected) => new()
     {
-        Pattern = macro.Pattern, Body = body, Arity = macro.Arity, Default = macro.Default, IsLong = macro.IsLong,
-        IsProtected = isProtected, Position = macro.Position,
+        Pattern = macro.Pattern,
+        Body = body,
+        Arity = macro.Arity,
+        Default = macro.Default,
+        IsLong = macro.IsLong,
+        IsProtected = isProtected,
+        Position = macro.Position,
     };
 
     private static void Patch(Machine m, Token token)

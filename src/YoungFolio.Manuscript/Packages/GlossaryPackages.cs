@@ -136,8 +136,13 @@ internal static class GlossaryPackages
                 List<Token> shown = Value("name") ?? [.. m.Tokenize(key, t.Position)];
                 entries[key] = new Entry
                 {
-                    Key = key, Name = shown, Text = Value("text") ?? shown, Plural = Value("plural"), Description = description,
-                    Sort = m.ExpandToText(Value("sort") ?? shown), Type = m.ExpandToText(Value("type") ?? []) is { Length: > 0 } type ? type : "main",
+                    Key = key,
+                    Name = shown,
+                    Text = Value("text") ?? shown,
+                    Plural = Value("plural"),
+                    Description = description,
+                    Sort = m.ExpandToText(Value("sort") ?? shown),
+                    Type = m.ExpandToText(Value("type") ?? []) is { Length: > 0 } type ? type : "main",
                 };
             });
         }
@@ -152,9 +157,15 @@ internal static class GlossaryPackages
                 List<Token> longForm = m.ReadArgument(t);
                 entries[key] = new Entry
                 {
-                    Key = key, Name = shortForm, Text = shortForm, Long = longForm, Plural = options.Find(o => o.Key == "shortplural")?.Value,
-                    LongPlural = options.Find(o => o.Key == "longplural")?.Value, Description = options.Find(o => o.Key == "description")?.Value ?? longForm,
-                    Sort = m.ExpandToText(shortForm), Type = "acronym",
+                    Key = key,
+                    Name = shortForm,
+                    Text = shortForm,
+                    Long = longForm,
+                    Plural = options.Find(o => o.Key == "shortplural")?.Value,
+                    LongPlural = options.Find(o => o.Key == "longplural")?.Value,
+                    Description = options.Find(o => o.Key == "description")?.Value ?? longForm,
+                    Sort = m.ExpandToText(shortForm),
+                    Type = "acronym",
                 };
             });
         }

@@ -19,13 +19,17 @@ internal static class KeyCommands
             Symbol symbol = m.Symbol($"KV@{family}@{key}");
             m.Assign(symbol.Meaning, new MacroMeaning
             {
-                Pattern = [Token.Character(1, Category.Argument, -1)], Arity = 1, Body = [.. m.NumberParameters(code, 1)],
+                Pattern = [Token.Character(1, Category.Argument, -1)],
+                Arity = 1,
+                Body = [.. m.NumberParameters(code, 1)],
             });
             if (standard is not null)
             {
                 m.Assign(m.Symbol($"KV@{family}@{key}@default").Meaning, new MacroMeaning
                 {
-                    Pattern = [], Arity = 0, Body = [Token.Command(symbol, -1), .. Machine.Braced(standard, -1)],
+                    Pattern = [],
+                    Arity = 0,
+                    Body = [Token.Command(symbol, -1), .. Machine.Braced(standard, -1)],
                 });
             }
         });

@@ -139,8 +139,26 @@ internal static class LanguagePackages
         Token next = m.Next();
         string? text = next.Symbol is not null || next.Is(Category.Stop) ? null : (char)next.Code switch
         {
-            'a' => "ä", 'o' => "ö", 'u' => "ü", 'A' => "Ä", 'O' => "Ö", 'U' => "Ü", 'e' => "ë", 'i' => "ï", 's' or 'z' => "ß", 'S' => "SS", 'Z' => "SZ",
-            '`' => "„", '\'' => "“", '<' => "«", '>' => "»", '-' => "\u00AD", '=' => "-", '~' => "\u2011", '|' or '"' => "\u200B", _ => null,
+            'a' => "ä",
+            'o' => "ö",
+            'u' => "ü",
+            'A' => "Ä",
+            'O' => "Ö",
+            'U' => "Ü",
+            'e' => "ë",
+            'i' => "ï",
+            's' or 'z' => "ß",
+            'S' => "SS",
+            'Z' => "SZ",
+            '`' => "„",
+            '\'' => "“",
+            '<' => "«",
+            '>' => "»",
+            '-' => "\u00AD",
+            '=' => "-",
+            '~' => "\u2011",
+            '|' or '"' => "\u200B",
+            _ => null,
         };
         if (text is null)
         {

@@ -119,7 +119,10 @@ internal static class ProgrammingPackages
                 Tree.Extent extent = builder.Measure(builder.BuildInlines(m.ReadArgument(Token.Command(m.Symbol(name), m.CurrentPosition))));
                 return Quantity.Of(Dimension.FromPoints(part switch
                 {
-                    0 => extent.Width, 1 => extent.Height, 2 => extent.Depth, _ => extent.Height + extent.Depth,
+                    0 => extent.Width,
+                    1 => extent.Height,
+                    2 => extent.Depth,
+                    _ => extent.Height + extent.Depth,
                 }));
             }));
         }

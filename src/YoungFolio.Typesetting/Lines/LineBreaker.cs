@@ -255,8 +255,16 @@ public static class LineBreaker
 
                 candidates[key] = new Node
                 {
-                    Index = index, Line = from.Line + 1, Fitness = fitness, Width = w, Stretch = st, Shrink = sh, Infinite = inf,
-                    Demerits = demerits, Ratio = ratio, Before = from,
+                    Index = index,
+                    Line = from.Line + 1,
+                    Fitness = fitness,
+                    Width = w,
+                    Stretch = st,
+                    Shrink = sh,
+                    Infinite = inf,
+                    Demerits = demerits,
+                    Ratio = ratio,
+                    Before = from,
                 };
             }
         }

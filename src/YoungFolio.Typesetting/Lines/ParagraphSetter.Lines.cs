@@ -265,7 +265,13 @@ internal sealed partial class ParagraphSetter
 
         return new GlyphMark
         {
-            Font = font, Size = style.Size, Glyphs = shape.Glyphs, Edges = edges, Positions = places, Texts = shape.Texts, Colour = colour,
+            Font = font,
+            Size = style.Size,
+            Glyphs = shape.Glyphs,
+            Edges = edges,
+            Positions = places,
+            Texts = shape.Texts,
+            Colour = colour,
         };
     }
 
