@@ -9,7 +9,12 @@ using YoungFolio.Typesetting;
 
 namespace YoungFolio.Core.Tests;
 
+/// <summary>Tests that take both processors or look at the clock run alone.</summary>
+[CollectionDefinition("alone", DisableParallelization = true)]
+public class Alone;
+
 /// <summary>No input crashes, hangs or fills memory: 20,000 manuscripts of random tokens, of random commands, and of demo parts with slips.</summary>
+[Collection("alone")]
 public class RobustnessTests
 {
     private static readonly string[] s_soup = ["\\begin{", "\\end{", "equation}", "itemize}", "verbatim}", "quote}", "{", "}", "$", "$$", "&", "\\\\", "#1", "^", "_", "\\frac", "\\left(", "\\right",

@@ -92,7 +92,7 @@ internal static class Geometry
                 case "includehead" or "includefoot" or "includeheadfoot" or "includemp" or "includeall" or "ignorehead" or "ignorefoot" or "ignoreheadfoot"
                     or "ignoremp" or "ignoreall" or "nohead" or "nofoot" or "noheadfoot" or "nomarginpar" or "heightrounded" or "centering" or "hcentering"
                     or "vcentering" or "showframe" or "verbose" or "pass" or "scale" or "hscale" or "vscale" or "ratio" or "hratio" or "vratio" or "lines"
-                    or "columnsep" or "driver" or "dvips" or "pdftex" or "reset" or "mag" or "truedimen" or "hdivide" or "vdivide" or "divide"
+                    or "columnsep" or "reset" or "mag" or "truedimen" or "hdivide" or "vdivide" or "divide"
                     or "marginratio" or "hmarginratio" or "vmarginratio" or "hoffset" or "voffset" or "offset" or "twocolumn" or "footnotesep":
                     break;
                 default:

@@ -10,7 +10,7 @@ internal sealed class PageBuilder
 {
     private const double FloatSeparation = 14;
     private const double NoteSkip = 9;
-    private const int MostPages = 5_000;
+    private const int MostPages = 2_000;
 
     private readonly SettingContext _context;
     private readonly PageGeometry _geometry;
