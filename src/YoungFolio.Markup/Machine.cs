@@ -20,7 +20,7 @@ public sealed partial class Machine
     private const int RunawaysLimit = 2;
 
     // Expansions in all: far beyond what a thesis of a thousand pages needs.
-    private const int StepsLimit = 4_000_000;
+    private const int StepsLimit = 2_000_000;
 
     // Tokens read one after the other without any from a part.
     private const int IdleLimit = 2_000_000;
