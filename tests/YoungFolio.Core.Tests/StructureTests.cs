@@ -215,6 +215,34 @@ public class StructureTests
         Assert.Contains("Quellen 1) Text", text);
     }
 
+    [Fact]
+    public void Lists_bibliography_and_index_stand_in_the_contents_when_asked()
+    {
+        CompileResult result = Class("", "article", "\\tableofcontents\\listoffigures\\section{A}\\begin{thebibliography}{9}\\bibitem{k}Text\\end{thebibliography}\\printindex",
+            "\\usepackage[nottoc]{tocbibind}\\usepackage{makeidx}");
+        Assert.StartsWith("Contents List of figures 1 1 A 1 References 1 Index 1", Page(result, 1));
+    }
+
+    [Fact]
+    public void Captions_take_the_look_that_the_package_gives_them()
+    {
+        string body = "\\begin{figure}[h]x\\caption{Words}\\end{figure}";
+        Assert.Contains("Figure 1. Words", Compiled.Text(Class("", "article", body, "\\usepackage[labelsep=period]{caption}")));
+        Assert.Contains("pagella-bold", Compiled.Run("pdffonts", Class("", "article", body, "\\usepackage[labelfont=bf]{caption}").Pdf, "FILE"));
+        Assert.DoesNotContain("pagella-bold", Compiled.Run("pdffonts", Class("", "article", body).Pdf, "FILE"));
+    }
+
+    [Fact]
+    public void The_text_block_has_the_width_and_place_that_geometry_gives_it()
+    {
+        string prose = string.Join(' ', Enumerable.Repeat("Walls and stones of the valley", 30));
+        string boxes = Compiled.Run("pdftotext", Class("a4paper", "article", prose, "\\usepackage[textwidth=10cm,left=4cm]{geometry}").Pdf, "-bbox", "FILE", "-");
+        double[] Values(string name) => [.. System.Text.RegularExpressions.Regex.Matches(boxes, name + "=\"([0-9.]+)\"").Select(m => double.Parse(m.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture))];
+        // Four centimetres are 113.39 PDF points, ten are 283.46.
+        Assert.Equal(113.39, Values("xMin").Min(), 0);
+        Assert.Equal(113.39 + 283.46, Values("xMax").Max(), 0);
+    }
+
     [Theory]
     [InlineData("scrartcl", "\\section{A}", "1 A")]
     [InlineData("scrreprt", "\\chapter{A}", "1 A")]

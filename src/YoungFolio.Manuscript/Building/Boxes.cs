@@ -16,7 +16,6 @@ public sealed partial class DocumentBuilder
     private Scoped<Dimension> _frameSeparation = null!;
     private Scoped<Dimension> _frameRule = null!;
     private Scoped<Dimension> _lineWidth = null!;
-    private Scoped<Dimension> _boxMaximum = null!;
 
     /// <summary>Width of a line here in points.</summary>
     internal double LineWidth => _lineWidth.Value.Points;
@@ -26,7 +25,7 @@ public sealed partial class DocumentBuilder
         _frameSeparation = Machine.NamedDimension("fboxsep", Dimension.FromPoints(3));
         _frameRule = Machine.NamedDimension("fboxrule", Dimension.FromPoints(0.4));
         _lineWidth = Machine.NamedDimension("linewidth", Dimension.FromPoints(345));
-        _boxMaximum = Machine.NamedDimension("boxmaxdepth", new(Dimension.Max));
+        Machine.NamedDimension("boxmaxdepth", new(Dimension.Max));
         Machine.Define("mbox", (m, t) => AddInline(new BoxInline(BuildInlines(m.ReadArgument(t)))));
         Machine.Define("fbox", (m, t) => AddInline(Framed(BuildInlines(m.ReadArgument(t)), null, 0)));
         Machine.Define("frame", (m, t) => AddInline(new BoxInline(BuildInlines(m.ReadArgument(t))) { IsFramed = true, Padding = 0 }));

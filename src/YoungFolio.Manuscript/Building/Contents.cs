@@ -80,6 +80,11 @@ public sealed partial class DocumentBuilder
         string level = Class.HasChapters ? "chapter" : "section";
         string mark = "\\@mkboth{\\" + name + "}{\\" + name + "}";
         Execute([.. InternalTokens($"\\{level}*{{\\{name} }}{mark}").Select(t => t.At(token.Position))]);
+        if (kind switch { "toc" => ContentsInContents, "lof" => FigureListInContents, _ => TableListInContents })
+        {
+            AddContentsLine("toc", level, [Token.Command(Machine.Symbol(name), token.Position)], token);
+        }
+
         AddContents(kind);
     }
 

@@ -181,11 +181,11 @@ public sealed partial class DocumentBuilder
     {
         if (Machine.IsDefined("fnum@" + kind))
         {
-            return [Token.Command(Machine.Symbol("fnum@" + kind), token.Position), Token.Character(':', Category.Other, token.Position)];
+            return [Token.Command(Machine.Symbol("fnum@" + kind), token.Position)];
         }
 
         return [Token.Command(Machine.Symbol(kind + "name"), token.Position), Token.Command(Machine.ActiveSymbol('~'), token.Position),
-            TheOf(kind, token.Position), Token.Character(':', Category.Other, token.Position)];
+            TheOf(kind, token.Position)];
     }
 
     // A float inside a paragraph doesn't end it: the rest goes on without an indent.
@@ -269,16 +269,21 @@ public sealed partial class DocumentBuilder
         }
 
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
-        List<Inline> content = [.. BuildInlines(words)];
-        if (content.Count > 0)
+        Execute([.. _captionLook.Font]);
+        List<Inline> content = [];
+        if (words.Count > 0)
         {
-            content.Add(new TextRun(" ", [token.Position], _style.Value));
+            // The sign after the number belongs to the label and takes its type.
+            string separator = _captionLook.Separator;
+            string sign = separator.Trim();
+            content.AddRange(BuildInlines([.. _captionLook.LabelFont, .. words, .. Machine.Tokenize(sign, token.Position)]));
+            content.AddRange(separator == "\n" ? [new LineBreakInline(default)] : separator.Length > sign.Length ? [MakeText(" ", token.Position)] : []);
         }
 
         content.AddRange(BuildInlines(text));
         bool isShort = _options.Measure.Measure(content).Width < LineWidth;
-        AddBlock(new SpaceBlock(Glue.Of(8)));
-        AddBlock(new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }));
+        AddBlock(new SpaceBlock(Glue.Of(_captionLook.Above ?? 8)));
+        AddBlock(new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = _captionLook.Centres ?? isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }));
         AddBlock(new SpaceBlock(Glue.Of(2)));
         Machine.EndGroup();
     }

@@ -22,10 +22,9 @@ public sealed partial class DocumentBuilder
         });
         Machine.Define("marginpar", (m, t) =>
         {
-            List<Token>? left = m.ReadOptional(t);
-            List<Token> right = m.ReadArgument(t);
-            AddMarginNote(BuildMarginNote(right));
-            _ = left;
+            // The optional text for left-hand pages isn't needed: one note stands on either side.
+            m.ReadOptional(t);
+            AddMarginNote(BuildMarginNote(m.ReadArgument(t)));
         });
         Machine.Define("reversemarginpar", static (_, _) => { });
         Machine.Define("normalmarginpar", static (_, _) => { });
@@ -61,7 +60,6 @@ public sealed partial class DocumentBuilder
         string counter = small ? "mpfootnote" : "footnote";
         List<Inline> mark = FootnoteMark(token, Machine.ReadOptional(token), counter);
         List<Token> text = Machine.ReadArgument(token);
-        CurrentLabel? outer = _currentLabel.Value;
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
         string anchor = StartLabel(counter, token, null, "footnote");
         List<Block> body = FootnoteBody(text);
@@ -77,8 +75,6 @@ public sealed partial class DocumentBuilder
             AddInline(new AnchorInline(anchor));
             AddInline(new NoteInline(mark, body, token.Position));
         }
-
-        _ = outer;
     }
 
     private void AddNoteMark(List<Inline> mark, Token token) => AddBoxed(new NoteInline(mark, null, token.Position), token);

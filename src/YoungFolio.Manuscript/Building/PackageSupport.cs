@@ -682,7 +682,7 @@ public sealed partial class DocumentBuilder
     {
         string level = Class.HasChapters ? "chapter" : "section";
         Execute([Token.Command(Machine.Symbol(level), token.Position), Token.Character('*', Category.Other, token.Position), .. Machine.Braced(title, token.Position)]);
-        if (BibliographyInContents)
+        if (IndexInContents)
         {
             AddContentsLine("toc", level, title, token);
         }
@@ -730,17 +730,20 @@ public sealed partial class DocumentBuilder
 
     // ---- contents ---------------------------------------------------------------------------------------------
 
-    /// <summary>Whether lists of floats stand in the contents.</summary>
-    internal bool ListsInContents { get; set; }
-
     /// <summary>Whether the contents list themselves.</summary>
     internal bool ContentsInContents { get; set; }
 
-    /// <summary>Whether bibliography and index stand in the contents.</summary>
+    /// <summary>Whether the list of figures stands in the contents.</summary>
+    internal bool FigureListInContents { get; set; }
+
+    /// <summary>Whether the list of tables stands in the contents.</summary>
+    internal bool TableListInContents { get; set; }
+
+    /// <summary>Whether the bibliography stands in the contents.</summary>
     internal bool BibliographyInContents { get; set; }
 
-    /// <summary>Whether the lists of figures and tables stand in the contents.</summary>
-    internal bool FloatListsInContents { get; set; }
+    /// <summary>Whether the index stands in the contents.</summary>
+    internal bool IndexInContents { get; set; }
 
     /// <summary>A place that references lead to, as <c>\phantomsection</c> makes.</summary>
     internal void StartPhantomSection(Token token)
@@ -826,7 +829,7 @@ public sealed partial class DocumentBuilder
                 "font" => _captionLook with { Font = Fonts() },
                 "labelfont" => _captionLook with { LabelFont = Fonts() },
                 "textfont" => _captionLook with { Font = [.. _captionLook.Font, .. Fonts()] },
-                "labelsep" => _captionLook with { Separator = text switch { "period" => ". ", "space" => " ", "quad" => "\u2003", "endash" => " – ", "none" => "", "newline" => "\n", _ => ": " } },
+                "labelsep" => _captionLook with { Separator = text switch { "period" => ". ", "space" => " ", "quad" => " ", "endash" => " – ", "none" => "", "newline" => "\n", _ => ": " } },
                 "justification" => _captionLook with { Centres = text is "centering" or "centerlast" ? true : false },
                 "singlelinecheck" => _captionLook with { Centres = text is "false" or "off" or "0" ? false : _captionLook.Centres },
                 "skip" => _captionLook with { Above = Machine.ParseGlue(value, default)?.Width.Points },

@@ -219,6 +219,21 @@ public sealed partial class DocumentBuilder
             }
         }
 
+        if (_wantedWidth is { } wide && wide > 0 && wide < _paperWidth)
+        {
+            // What is left of the paper is shared as the margins were.
+            double share = left + right > 0 ? left / (left + right) : 0.5;
+            left = Margins?.Left ?? (Margins?.Right is { } r ? _paperWidth - wide - r : (_paperWidth - wide) * share);
+            (textWidth, right) = (wide, _paperWidth - wide - left);
+        }
+
+        if (_wantedHeight is { } high && high > 0 && high < _paperHeight)
+        {
+            top = Margins?.Top ?? (Margins?.Bottom is { } b ? _paperHeight - high - b : (_paperHeight - high) * 0.4);
+            textHeight = high;
+        }
+
+        left += BindingOffset;
         return new PageGeometry
         {
             PaperWidth = _paperWidth,

@@ -70,6 +70,11 @@ public sealed partial class DocumentBuilder
             string level = Class.HasChapters ? "chapter" : "section";
             string name = Class.HasChapters ? "bibname" : "refname";
             Execute([.. InternalTokens($"\\{level}*{{\\{name} }}\\@mkboth{{\\{name} }}{{\\{name} }}").Select(u => u.At(t.Position))]);
+            if (BibliographyInContents)
+            {
+                AddContentsLine("toc", level, [Token.Command(Machine.Symbol(name), t.Position)], t);
+            }
+
             OpenFrame();
             Machine.Assign(_leftMargin, 2.2 * _style.Value.Size);
             Machine.Assign(_parSkip, Glue.Of(4, 2, 1));

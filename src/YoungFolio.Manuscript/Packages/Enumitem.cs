@@ -19,7 +19,7 @@ internal static class Enumitem
             var all = new List<ListedOption>();
             foreach ((string wanted, int wantedDepth, List<ListedOption> options) in settings)
             {
-                if ((wanted.Length == 0 || wanted == kind || wanted == _name(setup)) && (wantedDepth == 0 || wantedDepth == depth))
+                if ((wanted.Length == 0 || wanted == kind || wanted == KindOf(setup)) && (wantedDepth == 0 || wantedDepth == depth))
                 {
                     all.AddRange(options);
                 }
@@ -77,7 +77,8 @@ internal static class Enumitem
         }
     }
 
-    private static string _name(ListSetup setup) => setup.Counter.TrimEnd('i', 'v');
+    // A list of one's own is known by its counter.
+    private static string KindOf(ListSetup setup) => setup.Counter.TrimEnd('i', 'v');
 
     public static void LoadByExample(DocumentBuilder builder) =>
         builder.ListOptions ??= (_, _, setup, options, token) => ApplyKeys(builder, setup, options, true, token);
@@ -118,7 +119,6 @@ internal static class Enumitem
     private static ListSetup ApplyKeys(DocumentBuilder builder, ListSetup setup, IReadOnlyList<ListedOption> options, bool byExample, Token token)
     {
         Machine m = builder.Machine;
-        bool marginGiven = false;
         foreach (ListedOption option in options)
         {
             List<Token> value = option.Value ?? [];
@@ -155,13 +155,11 @@ internal static class Enumitem
                     m.Assign(m.NamedGlue(option.Key), Length());
                     break;
                 case "leftmargin" when Text() is "*" or "!" or "":
-                    marginGiven = true;
-                    double width = builder.Measure(builder.BuildInlines(WidestLabel(m, setup, token))).Width;
+                    double width = builder.Measure(builder.BuildInlines(WidestLabel(m, setup))).Width;
                     builder.Set("labelwidth", width);
                     builder.Set("leftmargin", width + builder.Get("labelsep"));
                     break;
                 case "leftmargin" or "rightmargin" or "labelwidth" or "labelsep" or "itemindent" or "listparindent":
-                    marginGiven |= option.Key == "leftmargin";
                     if (Text() is not ("*" or "!"))
                     {
                         builder.Set(option.Key, Length().Width.Points);
@@ -224,19 +222,17 @@ internal static class Enumitem
             }
         }
 
-        _ = marginGiven;
         return setup;
     }
 
     // The widest label of a list is taken to be that of number 8, as documented for one figure.
-    private static List<Token> WidestLabel(Machine m, ListSetup setup, Token token)
+    private static List<Token> WidestLabel(Machine m, ListSetup setup)
     {
         if (setup.Counter.Length > 0 && m.Counter(setup.Counter) is { } counter)
         {
             m.Assign(counter, 8, true);
         }
 
-        _ = token;
         return [.. setup.Label];
     }
 

@@ -31,10 +31,11 @@ internal static class HeadingPackages
             Definitions = "\\newcommand{\\settocbibname}[1]{\\renewcommand{\\bibname}{#1}\\renewcommand{\\refname}{#1}}\\newcommand{\\setindexname}[1]{\\renewcommand{\\indexname}{#1}}",
             Load = static load =>
             {
-                load.Builder.ListsInContents = !load.Has("nottoc") || load.Options.Count > 0;
                 load.Builder.ContentsInContents = !load.Has("nottoc");
+                load.Builder.FigureListInContents = !load.Has("notlof");
+                load.Builder.TableListInContents = !load.Has("notlot");
                 load.Builder.BibliographyInContents = !load.Has("notbib");
-                load.Builder.FloatListsInContents = !(load.Has("notlof") || load.Has("notlot"));
+                load.Builder.IndexInContents = !load.Has("notindex");
             },
         },
         new("tocloft", "The look of the contents; their names and depth hold, their spaces are ours.")
@@ -87,7 +88,6 @@ internal static class HeadingPackages
     {
         DocumentBuilder builder = load.Builder;
         Machine machine = load.Machine;
-        bool rag = load.Has("center");
         foreach (ListedOption option in load.Options)
         {
             Func<HeadingLook, HeadingLook>? change = option.Key switch
@@ -110,7 +110,6 @@ internal static class HeadingPackages
             }
         }
 
-        _ = rag;
         machine.Define("titleformat", (m, t) => Format(builder, m, t));
         machine.Define("titlespacing", (m, t) =>
         {

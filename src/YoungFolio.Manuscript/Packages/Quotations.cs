@@ -28,7 +28,7 @@ internal static class Quotations
             bool inner = m.TakeStar();
             Quote(builder.Language, m.ReadArgument(t), t, inner);
         });
-        foreach ((string name, bool note) in (ReadOnlySpan<(string, bool)>)[("textquote", true), ("textcquote", true)])
+        foreach (string name in (string[])["textquote", "textcquote"])
         {
             machine.Define(name, (m, t) =>
             {
@@ -41,7 +41,6 @@ internal static class Quotations
                     ? [Token.Character(' ', Category.Space, t.Position), Token.Command(m.Symbol("cite"), t.Position), .. Bracket(source, t), .. Machine.Braced(key, t.Position)]
                     : source is null ? [] : [Token.Character(' ', Category.Space, t.Position), Token.Character('(', Category.Other, t.Position), .. source, Token.Character(')', Category.Other, t.Position)];
                 Quote(builder.Language, text, t, false, after);
-                _ = note;
             });
         }
 
