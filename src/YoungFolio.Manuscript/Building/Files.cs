@@ -249,4 +249,51 @@ public sealed partial class DocumentBuilder
 
         return name.StartsWith('/') ? null : string.Join('/', result);
     }
+
+    /// <summary>Gives parts that can also stand alone: their own preamble is passed over.</summary>
+    internal void DefineSubfiles()
+    {
+        foreach (string name in (string[])["subfile", "subfileinclude", "includestandalone"])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                m.ReadOptional(t);
+                List<Token> argument = m.ReadArgument(t);
+                string file = FileName(argument);
+                int at = argument.Count > 0 ? argument[0].Position : t.Position;
+                if (name == "subfileinclude")
+                {
+                    AddBlock(new PageBreakBlock(PageEnd.Clear));
+                }
+
+                ReadSubfile(file, t, at);
+            });
+        }
+
+        Machine.Define("subfix", (m, t) => m.Push(m.ReadArgument(t)));
+        Machine.Define("standaloneconfig", (m, t) => m.ReadArgument(t));
+    }
+
+    private void ReadSubfile(string name, Token token, int at)
+    {
+        if (Resolve(name, ["", ".tex"], token, at) is not { } part || Machine.OpenParts.Contains(part.Path) || _folders.Count > 50)
+        {
+            return;
+        }
+
+        bool standsAlone = part.Text.Contains("\\begin{document}", StringComparison.Ordinal);
+        int slash = part.Path.LastIndexOf('/');
+        _folders.Push(slash < 0 ? "" : part.Path[..(slash + 1)]);
+        Machine.ScanPart(part, () =>
+        {
+            if (standsAlone && Machine.DirectLexer is { } lexer)
+            {
+                lexer.TakeRawUntil("\\begin{document}");
+                lexer.EndsAt("\\end{document}");
+            }
+
+            Run();
+        });
+        _folders.Pop();
+    }
 }

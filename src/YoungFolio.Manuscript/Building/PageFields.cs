@@ -1,0 +1,233 @@
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+// Paper and text block, columns, and heads and feet in three fields, for the packages geometry, multicol and fancyhdr.
+public sealed partial class DocumentBuilder
+{
+    /// <summary>Space at the inner edge for binding, in points.</summary>
+    internal double BindingOffset { get; set; }
+
+    private double? _wantedWidth;
+    private double? _wantedHeight;
+
+    /// <summary>Sets width or height of the text block.</summary>
+    internal void SetTextSize(string key, List<Token> value, Token token)
+    {
+        List<List<Token>> lengths = Machine.SplitAtCommas(value);
+        double? first = lengths.Count > 0 ? Machine.ParseGlue(lengths[0], token)?.Width.Points : null;
+        if (key is "textwidth" or "width")
+        {
+            _wantedWidth = first;
+        }
+        else if (key is "textheight" or "height")
+        {
+            _wantedHeight = first;
+        }
+        else
+        {
+            _wantedWidth = first;
+            _wantedHeight = lengths.Count > 1 ? Machine.ParseGlue(lengths[1], token)?.Width.Points : null;
+        }
+    }
+
+    /// <summary>Sets a side of the paper in points.</summary>
+    internal void SetPaperLength(bool width, double length)
+    {
+        if (length > 0)
+        {
+            (_paperWidth, _paperHeight) = width ? (length, _paperHeight) : (_paperWidth, length);
+        }
+    }
+
+    /// <summary>Lays the paper across or upright.</summary>
+    internal void SetOrientation(bool landscape)
+    {
+        (double small, double large) = (Math.Min(_paperWidth, _paperHeight), Math.Max(_paperWidth, _paperHeight));
+        (_paperWidth, _paperHeight) = landscape ? (large, small) : (small, large);
+    }
+
+    /// <summary>Gives text in columns.</summary>
+    internal void DefineColumns()
+    {
+        foreach (string name in (string[])["multicols", "multicols*"])
+        {
+            DefineEnvironment(name, t =>
+            {
+                Machine.ReadArgument(t);
+                List<Token>? across = Machine.ReadOptional(t);
+                Machine.ReadOptional(t);
+                EndParagraph();
+                if (across is not null)
+                {
+                    foreach (Block block in BuildBlocks(across))
+                    {
+                        AddBlock(block);
+                    }
+                }
+
+                OpenFrame();
+            }, _ =>
+            {
+                if (_frames.Count > 1)
+                {
+                    AddBlock(new ColumnsBlock(CloseFrame().Blocks, 2));
+                }
+            });
+        }
+
+        Machine.Define("columnbreak", (_, _) => EndParagraph());
+    }
+
+    /// <summary>Gives margins changed for a stretch of text.</summary>
+    internal void DefineAdjustedWidth()
+    {
+        foreach (string name in (string[])["adjustwidth", "adjustwidth*"])
+        {
+            DefineEnvironment(name, t =>
+            {
+                List<Token> left = Machine.ReadArgument(t);
+                List<Token> right = Machine.ReadArgument(t);
+                EndParagraph();
+                OpenFrame();
+                double Margin(List<Token> tokens) => tokens.Count == 0 ? 0 : Machine.ParseGlue(tokens, t)?.Width.Points ?? 0;
+                Indent(Margin(left), Margin(right));
+            }, _ =>
+            {
+                if (_frames.Count > 1)
+                {
+                    foreach (Block block in CloseFrame().Blocks)
+                    {
+                        AddBlock(block);
+                    }
+                }
+            });
+        }
+
+        Machine.Define("strictpagecheck", static (_, _) => { });
+        Machine.Define("checkoddpage", static (_, _) => { });
+        Machine.NewSwitch("oddpage");
+    }
+
+    private readonly Dictionary<(bool Head, bool Even, char Place), List<Token>> _fields = [];
+
+    /// <summary>Gives heads and feet in three fields.</summary>
+    internal void DefineHeadFields()
+    {
+        foreach ((string name, bool head, bool foot) in (ReadOnlySpan<(string, bool, bool)>)[("fancyhead", true, false), ("fancyfoot", false, true), ("fancyhf", true, true)])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                string places = m.ReadOptionalText(t) ?? "";
+                SetFields(places, head, foot, m.ReadArgument(t));
+            });
+        }
+
+        foreach ((string name, char place, bool head) in (ReadOnlySpan<(string, char, bool)>)[
+            ("lhead", 'L', true), ("chead", 'C', true), ("rhead", 'R', true), ("lfoot", 'L', false), ("cfoot", 'C', false), ("rfoot", 'R', false)])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                List<Token>? even = m.ReadOptional(t);
+                List<Token> odd = m.ReadArgument(t);
+                _fields[(head, false, place)] = odd;
+                _fields[(head, true, place)] = even ?? odd;
+                RefreshFields();
+            });
+        }
+
+        Machine.LoadDefinitions("\\def\\headrulewidth{0.4pt}\\def\\footrulewidth{0pt}\\def\\nouppercase#1{#1}\\newcommand{\\fancyheadoffset}[2][]{}\\newcommand{\\fancyfootoffset}[2][]{}"
+            + "\\newcommand{\\fancyhfoffset}[2][]{}\\def\\headrule{}\\def\\footrule{}\\newlength{\\headwidth}\\def\\plainheadrulewidth{0pt}\\def\\plainfootrulewidth{0pt}\\def\\iffloatpage#1#2{#2}");
+        // As the package begins: marks at the head's edges, the number at the foot's middle.
+        SetFields("", true, true, []);
+        SetFields("LE,RO", true, false, Machine.Tokenize("\\slshape\\rightmark", PositionTable.None).ToList());
+        SetFields("RE,LO", true, false, Machine.Tokenize("\\slshape\\leftmark", PositionTable.None).ToList());
+        SetFields("C", false, true, Machine.Tokenize("\\thepage", PositionTable.None).ToList());
+        DefinePageStyle("fancy", () => FieldStyle("fancy", _fields));
+        Machine.Define("fancypagestyle", (m, t) =>
+        {
+            string name = m.ReadText(t);
+            m.ReadOptional(t);
+            List<Token> settings = m.ReadArgument(t);
+            DefinePageStyle(name, () =>
+            {
+                var before = new Dictionary<(bool, bool, char), List<Token>>(_fields);
+                bool quiet = _quietFields;
+                _quietFields = true;
+                Machine.BeginGroup(GroupKind.Command, "", t.Position);
+                Execute([.. settings]);
+                PageStyle style = FieldStyle(name, _fields);
+                Machine.EndGroup();
+                _quietFields = quiet;
+                _fields.Clear();
+                foreach (((bool, bool, char) place, List<Token> content) in before)
+                {
+                    _fields[place] = content;
+                }
+
+                return style;
+            });
+        });
+        Machine.LoadDefinitions("\\heading@marks");
+    }
+
+    private bool _quietFields;
+
+    private void SetFields(string places, bool head, bool foot, List<Token> content)
+    {
+        foreach (string place in places.Length == 0 ? ["LCR"] : Split(places))
+        {
+            string upper = place.ToUpperInvariant();
+            bool heads = upper.Contains('H', StringComparison.Ordinal) ? head : upper.Contains('F', StringComparison.Ordinal) ? false : head;
+            bool feet = upper.Contains('F', StringComparison.Ordinal) ? foot : upper.Contains('H', StringComparison.Ordinal) ? false : foot;
+            foreach (char column in !upper.Any(c => c is 'L' or 'C' or 'R') ? "LCR" : string.Concat(upper.Where(c => c is 'L' or 'C' or 'R')))
+            {
+                foreach (bool even in (bool[])[false, true])
+                {
+                    if (upper.Contains('E', StringComparison.Ordinal) != upper.Contains('O', StringComparison.Ordinal) && upper.Contains('E', StringComparison.Ordinal) != even)
+                    {
+                        continue;
+                    }
+
+                    if (heads)
+                    {
+                        _fields[(true, even, column)] = content;
+                    }
+
+                    if (feet)
+                    {
+                        _fields[(false, even, column)] = content;
+                    }
+                }
+            }
+        }
+
+        RefreshFields();
+    }
+
+    private void RefreshFields()
+    {
+        if (_documentBegun && !_quietFields && _pageStyleName == "fancy")
+        {
+            SetPageStyle();
+        }
+    }
+
+    private PageStyle FieldStyle(string name, Dictionary<(bool Head, bool Even, char Place), List<Token>> fields)
+    {
+        PageLine Line(bool head, bool even) => new(Field(head, even, 'L'), Field(head, even, 'C'), Field(head, even, 'R'));
+        List<Inline> Field(bool head, bool even, char place) => fields.TryGetValue((head, even && TwoSided, place), out List<Token>? content) ? BuildPageLine(content) : [];
+        double Width(string macro) => Machine.ParseGlue([Token.Command(Machine.Symbol(macro), PositionTable.None)], default)?.Width.Points ?? 0;
+        return new PageStyle
+        {
+            Name = name,
+            OddHead = Line(true, false),
+            EvenHead = Line(true, true),
+            OddFoot = Line(false, false),
+            EvenFoot = Line(false, true),
+            HeadRule = Width("headrulewidth"),
+            FootRule = Width("footrulewidth"),
+        };
+    }
+}
