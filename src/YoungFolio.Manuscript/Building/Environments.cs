@@ -37,7 +37,7 @@ public sealed partial class DocumentBuilder
         Machine.Define("end", (_, t) => EndEnvironment(t));
         Machine.Define("end environment", (_, _) => EndInnermostEnvironment());
         Machine.DefineMacro("@currenvir", "document");
-        DefineEnvironment("document", BeginDocumentEnvironment);
+        DefineEnvironment("document", _ => BeginDocument());
         foreach ((string name, int place) in (ReadOnlySpan<(string, int)>)[
             ("AtBeginEnvironment", 0), ("AtEndEnvironment", 1), ("BeforeBeginEnvironment", 2), ("AfterEndEnvironment", 3)])
         {
@@ -54,8 +54,6 @@ public sealed partial class DocumentBuilder
 
         (place switch { 0 => hooks.Begin, 1 => hooks.End, 2 => hooks.Before, _ => hooks.After }).AddRange(tokens);
     }
-
-    private void BeginDocumentEnvironment(Token token) => BeginDocument();
 
     private void BeginEnvironment(Token token)
     {
@@ -213,7 +211,7 @@ public sealed partial class DocumentBuilder
             innermost = Outermost(innermost);
         }
 
-        if (open < 0 && (innermost < 0 || Machine.Groups[innermost].Name == "document" || !IsMisnamed(name, innermost)))
+        if (open < 0 && (innermost < 0 || name == "document" || Machine.Groups[innermost].Name == "document"))
         {
             Findings.Fix("surplus-end", token.Position, NameLength(token, argument), $"\\end{{{name}}} has no \\begin{{{name}}} before it.",
                 "Delete it, or put the \\begin where it should start.");
@@ -242,9 +240,6 @@ public sealed partial class DocumentBuilder
 
         CarryEnd(token, Machine.Groups[open].Name);
     }
-
-    // Whether an \end with a name that isn't open is meant for the innermost environment: not when an outer one bears nearly that name.
-    private bool IsMisnamed(string name, int innermost) => name != "document" || Machine.Groups[innermost].Name == "document";
 
     // A macro's own \begin opens environments at the macro's position: the writer's is the outermost of them.
     private int Outermost(int index)

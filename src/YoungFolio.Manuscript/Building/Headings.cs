@@ -90,7 +90,6 @@ public sealed partial class DocumentBuilder
 
         Machine.Define("heading space", (_, _) => AddInline(new SpaceInline(Glue.Of(_headingSpace), false)));
         Machine.Define("@startsection", (_, t) => StartSection(t));
-        Machine.Define("@chapapp", (m, t) => m.Push(Token.Command(m.Symbol(_appendix ? "appendixname" : "chaptername"), t.Position)));
         Machine.DefineExpandable("@chapapp", (m, t) => m.Push(Token.Command(m.Symbol(_appendix ? "appendixname" : "chaptername"), t.Position)));
         Machine.Define("appendix", (_, _) => BeginAppendix());
         Machine.Define("frontmatter", (_, t) => BeginMatter(false, "roman", t));
@@ -271,13 +270,8 @@ public sealed partial class DocumentBuilder
 
         AddBlock(new HeadingBlock
         {
-            Level = look.Level,
-            Number = number,
-            ContentsNumber = numberInlines,
-            ShortTitle = listed,
-            Anchor = anchor,
-            Position = token.Position,
-            IsListed = !star,
+            Level = look.Level, Number = number, ContentsNumber = numberInlines, ShortTitle = listed, Anchor = anchor,
+            Position = token.Position, IsListed = !star,
             Lines = HeadingLines(token, look, numberInlines is not null, titleTokens),
             SpaceAbove = look.Above,
             DropAbove = look.Drop,
