@@ -21,6 +21,7 @@ export interface SourceHandle {
   goTo: (line: number, column?: number) => void;
   replace: (line: number, column: number, length: number, text: string) => void;
   pull: (part: number, version: number) => void;
+  catchUp: () => void;
   flush: () => Promise<void>;
 }
 
@@ -69,6 +70,7 @@ export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, 
     pull(id, version) {
       if (id === part.id) void sync.current?.pull(version);
     },
+    catchUp: () => void sync.current?.catchUp(),
     flush: async () => sync.current?.flush(),
   }));
 
@@ -111,6 +113,7 @@ export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, 
         events.current.onSave({ waiting: 0, offline: false, problem: '' });
         setProblem('');
         setOpened((n) => n + 1);
+        void link.catchUp();
         events.current.onReady();
       },
       (e: Error) => !gone && setProblem(e.message),

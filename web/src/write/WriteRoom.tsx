@@ -65,6 +65,7 @@ export function WriteRoom({ person }: { person: Person }) {
     const join = async () => {
       await hub.invoke('Join', id);
       setConnected(true);
+      source.current?.catchUp();
       void loadManuscript();
       void loadProof();
     };

@@ -50,6 +50,11 @@ export class PartSync {
     if (!this.busy) await this.push();
   }
 
+  /** Asks for what is new: whoever opens a part or comes back may have missed the word of it. */
+  async catchUp() {
+    if (this.view) await this.pull(getSyncedVersion(this.view.state) + 1);
+  }
+
   /** Sends at once what waits. */
   async flush() {
     window.clearTimeout(this.timer);
@@ -106,8 +111,10 @@ export class PartSync {
     const version = getSyncedVersion(view.state);
     const updates = sendableUpdates(view.state);
     if (updates.length === 0) {
+      const heard = this.newest;
       const answer = await get<UpdatesAnswer>(`${this.path}/updates?since=${version}`);
-      this.newest = answer.version;
+      // Word of a still newer version may have come while the answer was on its way.
+      if (this.newest === heard) this.newest = answer.version;
       this.receive(decode(answer), answer.version);
       return;
     }
