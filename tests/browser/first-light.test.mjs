@@ -30,10 +30,10 @@ async function openThesis(name = 'Ilse Marrable', part = 'chapters/growth.tex') 
 const editor = (page) => page.locator('.cm-content');
 const proofText = (page) => page.locator('.proof-text').allInnerTexts().then((t) => t.join('\n').replace(/\s+/g, ' '));
 
-/** Puts the cursor before a text in the source. */
-async function cursorBefore(page, text) {
+/** Puts the cursor at an end of the line on screen in the middle of a paragraph of the source. */
+async function cursorIn(page, text, end = 'Home') {
   await page.locator('.cm-line', { hasText: text }).first().click();
-  await page.keyboard.press('Home');
+  await page.keyboard.press(end);
 }
 
 // The time is for a busy machine: a check that holds ends at once.
@@ -49,12 +49,12 @@ async function eventually(check, what, timeout = 60000) {
 test('a typed sentence shows in the proof, and a new section changes the number after it', async () => {
   const page = await openThesis();
   await page.getByRole('button', { name: /Early and late growth/ }).click();
-  await cursorBefore(page, 'Growth is quick');
+  await cursorIn(page, 'Growth is quick');
   await page.keyboard.type('Quagmire sentences are typed by hand. ');
   await eventually(async () => (await proofText(page)).includes('Quagmire sentences are typed by hand.'), 'the sentence in the proof');
   const structure = page.getByRole('list', { name: 'Structure' });
   assert.match(await structure.innerText(), /3\.1\s+Early and late growth/);
-  await cursorBefore(page, 'Early and late growth');
+  await cursorIn(page, 'Early and late growth');
   await page.keyboard.type('\\section{A section before it}\nIts words.\n\n');
   await eventually(async () => /3\.2\s+Early and late growth/.test(await structure.innerText()), 'the new number in the spine');
   await eventually(async () => (await proofText(page)).includes('3.2'), 'the new number in the proof');
@@ -63,7 +63,7 @@ test('a typed sentence shows in the proof, and a new section changes the number 
 
 test('a slip is a finding with the proof still whole, and its mend puts it right', async () => {
   const page = await openThesis('Ilse Marrable', 'chapters/close.tex');
-  await cursorBefore(page, 'Lichen dates a wall');
+  await cursorIn(page, 'Lichen dates a wall');
   await page.keyboard.type('\\textbff{Bold} words. ');
   const findings = page.getByRole('region', { name: 'Findings' });
   await eventually(async () => (await findings.innerText()).includes('There is no command \\textbff.'), 'the finding');
@@ -78,7 +78,7 @@ test('a slip is a finding with the proof still whole, and its mend puts it right
 
 test('what was typed is there after a reload', async () => {
   const page = await openThesis('Ilse Marrable', 'chapters/valley.tex');
-  await cursorBefore(page, 'Two quarries gave');
+  await cursorIn(page, 'Two quarries gave');
   await page.keyboard.type('Reloaded words. ');
   await eventually(async () => (await page.getByTestId('saved').innerText()) === 'saved', 'saved');
   await page.reload();
@@ -101,12 +101,12 @@ test('a click in the proof leads to its source line', async () => {
 test('two people in one paragraph see each other’s words', async () => {
   const ilse = await openThesis('Ilse Marrable', 'chapters/walls.tex');
   const bao = await openThesis('Bao Tremlett', 'chapters/walls.tex');
-  await cursorBefore(ilse, 'South faces give');
-  await cursorBefore(bao, 'South faces give');
+  await cursorIn(ilse, 'South faces give');
+  await cursorIn(bao, 'South faces give', 'End');
   await Promise.all([ilse.keyboard.type('From Ilse. ', { delay: 30 }), bao.keyboard.type('From Bao. ', { delay: 30 })]);
   const settled = async () => {
     const [a, b] = [await editor(ilse).innerText(), await editor(bao).innerText()];
-    return a === b && a.includes('Ilse') && a.includes('Bao');
+    return a === b && a.includes('From Ilse. ') && a.includes('From Bao. ');
   };
   await eventually(settled, async () => `the same text in both:\n${await editor(ilse).innerText()}\nand\n${await editor(bao).innerText()}`);
   await ilse.context().close();
@@ -142,7 +142,7 @@ test('parts are made, renamed and deleted', async () => {
 test('keystroke to updated proof on screen, measured', async (t) => {
   const page = await openThesis('Ilse Marrable', 'chapters/clock.tex');
   await page.getByRole('button', { name: /When the hands disagree/ }).click();
-  await cursorBefore(page, 'The flood of 1894');
+  await cursorIn(page, 'The flood of 1894');
   const times = [];
   for (let i = 0; i < 7; i++) {
     const word = `Mark${'abcdefg'[i]}`;

@@ -82,7 +82,11 @@ export class PartSync {
     const known = getSyncedVersion(view.state);
     // What came in the meantime by another way is not taken twice.
     const fresh = updates.slice(Math.max(0, updates.length - (version - known)));
-    if (fresh.length > 0) view.dispatch(receiveUpdates(view.state, fresh));
+    if (fresh.length === 0) return;
+    const received = receiveUpdates(view.state, fresh);
+    // What others insert right at the cursor comes after it, so that nobody's word is torn while two type at one place.
+    const selection = view.state.selection.map(received.changes, -1);
+    view.dispatch([received, received.state.update({ selection })]);
   }
 
   // One exchange after the other, until nothing waits here and nothing new is there.
