@@ -51,6 +51,7 @@ internal static class ReportMaker
         HeadingBlock h => h.Lines.OfType<ParagraphBlock>().LastOrDefault() is { } title ? Count(title.Content) : 0,
         ColumnsBlock c => c.Content.Sum(Words),
         GroupBlock g => g.Content.Sum(Words),
+        AcrossBlock a => a.Content.Sum(Words),
         FloatBlock f => f.Content.Sum(Words),
         TitlePageBlock t => t.Content.Sum(Words),
         _ => 0,

@@ -44,6 +44,9 @@ public enum GroupKind
 
     /// <summary>A formula.</summary>
     Formula,
+
+    /// <summary>A cell of a table.</summary>
+    Cell,
 }
 
 /// <summary>An open group.</summary>

@@ -62,6 +62,7 @@ public sealed partial class DocumentBuilder
         DefineNotes();
         DefineFiles();
         DefineFigures();
+        DefineTables();
         DefineSources();
         DefineTheorems();
         DefinePreamble();
@@ -124,7 +125,7 @@ public sealed partial class DocumentBuilder
             }
 
             _documentBegun = true;
-            _geometry ??= MakeGeometry();
+            _geometry ??= MakeGeometry(PageWish);
         }
 
         return MakeDocument(_frames.Last().Blocks);
@@ -312,6 +313,8 @@ public sealed partial class DocumentBuilder
                 break;
             case Category.Superscript or Category.Subscript:
                 StrayScript(token);
+                break;
+            case Category.Alignment when EndCellBy(token):
                 break;
             case Category.Alignment:
                 Findings.Fix("stray-ampersand", token.Position, 1, "& parts the columns of a table, and there is none here.",

@@ -206,6 +206,13 @@ public sealed partial class DocumentBuilder
             }
         }
 
+        // The end of a table, or of what is around it, ends the table's last cell.
+        if (CurrentTable is { Cell: { } cell } table && (open >= 0 ? open : innermost) < cell.Groups
+            && !EndTableCell(table, [token, .. Machine.Braced(argument, token.Position)]))
+        {
+            return;
+        }
+
         if (open < 0 && innermost >= 0)
         {
             innermost = Outermost(innermost);

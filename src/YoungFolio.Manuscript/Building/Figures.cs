@@ -13,7 +13,13 @@ public sealed partial class DocumentBuilder
     {
         DefineFloatKind("figure", "lof");
         DefineFloatKind("table", "lot");
-        Machine.Define("caption", (_, t) => ReadCaption(t));
+        Machine.Define("caption", (_, t) =>
+        {
+            if (!ReadBetweenRows(t, ReadCaption))
+            {
+                ReadCaption(t);
+            }
+        });
         Machine.Define("suppressfloats", (m, t) => m.ReadOptional(t));
     }
 
@@ -21,7 +27,7 @@ public sealed partial class DocumentBuilder
     internal void DefineFloatKind(string kind, string list)
     {
         DefineEnvironment(kind, t => BeginFloat(t, new FloatKind(kind, list)), t => EndFloat(t, kind));
-        DefineEnvironment(kind + "*", t => BeginFloat(t, new FloatKind(kind, list)), t => EndFloat(t, kind));
+        DefineEnvironment(kind + "*", t => BeginFloat(t, new FloatKind(kind, list), true), t => EndFloat(t, kind, true));
     }
 
     /// <summary>Has captions outside floats count as a kind; null: they don't.</summary>
@@ -153,7 +159,7 @@ public sealed partial class DocumentBuilder
         }
     }
 
-    private void BeginFloat(Token token, FloatKind kind)
+    private void BeginFloat(Token token, FloatKind kind, bool isWide = false)
     {
         if (!_documentBegun && !CanPrint(token.Position))
         {
@@ -171,7 +177,19 @@ public sealed partial class DocumentBuilder
         Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
         SetSize("normalsize");
         Machine.Assign(_spread, 1);
+        SetLineWidth(isWide ? _pageNow.TextWidth : _pageNow.ColumnWidth);
         _noIndent = true;
+    }
+
+    /// <summary>Gives places that no float may pass.</summary>
+    /// <param name="atSections">Whether each section is one.</param>
+    internal void DefineFloatBarrier(bool atSections)
+    {
+        Machine.Define("FloatBarrier", (_, _) => AddAfterParagraph(new FloatBarrierBlock()));
+        if (atSections)
+        {
+            Machine.LoadDefinitions("\\let\\section@before@barrier=\\section\\def\\section{\\FloatBarrier\\section@before@barrier}");
+        }
     }
 
     private readonly Stack<string> _floatPlacement = new();
@@ -197,7 +215,7 @@ public sealed partial class DocumentBuilder
         frame.Continues = inside;
     }
 
-    private void EndFloat(Token token, string kind)
+    private void EndFloat(Token token, string kind, bool isWide = false)
     {
         if (_frames.Count < 2)
         {
@@ -211,7 +229,8 @@ public sealed partial class DocumentBuilder
         {
             placement |= c switch
             {
-                'h' or 'H' => Placement.Here,
+                'h' => Placement.Here,
+                'H' => Placement.Fixed,
                 't' => Placement.Top,
                 'b' => Placement.Bottom,
                 'p' => Placement.Page,
@@ -225,6 +244,7 @@ public sealed partial class DocumentBuilder
             Kind = kind,
             Content = frame.Blocks,
             Placement = placement == Placement.None ? Placement.Top | Placement.Bottom | Placement.Page : placement,
+            IsWide = isWide,
             Captions = frame.Captions,
             Position = token.Position,
         });

@@ -152,6 +152,12 @@ public sealed partial class DocumentBuilder
                 return true;
         }
 
+        if ((category == Category.Alignment || command is "\\" or "end" or "tabularnewline" or "cr") && end is MathEnd.Dollar or MathEnd.Parenthesis && ReadsSuffixInFormula(token))
+        {
+            // The closing sign follows.
+            return false;
+        }
+
         if (token.Is(Category.Stop) || command is "par" or "end" || category == Category.MathShift || command is "]" or ")"
             || category == Category.EndGroup || category == Category.Alignment)
         {

@@ -3,83 +3,9 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// Paper and text block, columns, and heads and feet in three fields, for the packages geometry, multicol and fancyhdr.
+// Heads and feet in three fields (the package fancyhdr), and margins changed for a stretch of text.
 public sealed partial class DocumentBuilder
 {
-    /// <summary>Space at the inner edge for binding, in points.</summary>
-    internal double BindingOffset { get; set; }
-
-    private double? _wantedWidth;
-    private double? _wantedHeight;
-
-    /// <summary>Sets width or height of the text block.</summary>
-    internal void SetTextSize(string key, List<Token> value, Token token)
-    {
-        List<List<Token>> lengths = Machine.SplitAtCommas(value);
-        double? first = lengths.Count > 0 ? Machine.ParseGlue(lengths[0], token)?.Width.Points : null;
-        if (key is "textwidth" or "width")
-        {
-            _wantedWidth = first;
-        }
-        else if (key is "textheight" or "height")
-        {
-            _wantedHeight = first;
-        }
-        else
-        {
-            _wantedWidth = first;
-            _wantedHeight = lengths.Count > 1 ? Machine.ParseGlue(lengths[1], token)?.Width.Points : null;
-        }
-    }
-
-    /// <summary>Sets a side of the paper in points.</summary>
-    internal void SetPaperLength(bool width, double length)
-    {
-        if (length > 0)
-        {
-            (_paperWidth, _paperHeight) = width ? (length, _paperHeight) : (_paperWidth, length);
-        }
-    }
-
-    /// <summary>Lays the paper across or upright.</summary>
-    internal void SetOrientation(bool landscape)
-    {
-        (double small, double large) = (Math.Min(_paperWidth, _paperHeight), Math.Max(_paperWidth, _paperHeight));
-        (_paperWidth, _paperHeight) = landscape ? (large, small) : (small, large);
-    }
-
-    /// <summary>Gives text in columns.</summary>
-    internal void DefineColumns()
-    {
-        foreach (string name in (string[])["multicols", "multicols*"])
-        {
-            DefineEnvironment(name, t =>
-            {
-                Machine.ReadArgument(t);
-                List<Token>? across = Machine.ReadOptional(t);
-                Machine.ReadOptional(t);
-                EndParagraph();
-                if (across is not null)
-                {
-                    foreach (Block block in BuildBlocks(across))
-                    {
-                        AddBlock(block);
-                    }
-                }
-
-                OpenFrame();
-            }, _ =>
-            {
-                if (_frames.Count > 1)
-                {
-                    AddBlock(new ColumnsBlock(CloseFrame().Blocks, 2));
-                }
-            });
-        }
-
-        Machine.Define("columnbreak", (_, _) => EndParagraph());
-    }
-
     /// <summary>Gives margins changed for a stretch of text.</summary>
     internal void DefineAdjustedWidth()
     {

@@ -26,9 +26,6 @@ public sealed partial class DocumentBuilder
 
     private Scoped<Dimension> _mathIndent = null!;
 
-    /// <summary>Margins that a package asked for, in points; null leaves the class's own.</summary>
-    internal (double? Left, double? Right, double? Top, double? Bottom)? Margins { get; set; }
-
     /// <summary>The family of the text.</summary>
     public string Typeface { get; set; } = "pagella";
 
@@ -75,7 +72,7 @@ public sealed partial class DocumentBuilder
         }
 
         foreach (string name in (string[])["hfuzz", "vfuzz", "parfillskip", "splittopskip", "prevdepth", "lineskiplimit", "spaceskip", "xspaceskip", "mathsurround",
-            "delimitershortfall", "nulldelimiterspace", "scriptspace", "arraycolsep", "tabcolsep", "arrayrulewidth", "doublerulesep"])
+            "delimitershortfall", "nulldelimiterspace", "scriptspace"])
         {
             Machine.NamedGlue(name);
         }
@@ -105,15 +102,13 @@ public sealed partial class DocumentBuilder
         Machine.Define("enlargethispage", (m, t) =>
         {
             m.TakeStar();
-            m.ReadArgument(t);
+            if (m.ParseGlue(m.ReadArgument(t), t) is { } by)
+            {
+                AddAfterParagraph(new EnlargeBlock(by.Width.Points));
+            }
         });
-        Machine.Define("twocolumn", (m, t) =>
-        {
-            List<Token>? across = m.ReadOptional(t);
-            BreakPage(PageEnd.Clear);
-            m.Push(across ?? []);
-        });
-        Machine.Define("onecolumn", (_, _) => BreakPage(PageEnd.Clear));
+        Machine.Define("twocolumn", (m, t) => SetColumns(2, m.ReadOptional(t)));
+        Machine.Define("onecolumn", (_, _) => SetColumns(1, null));
         Machine.Define("raggedbottom", (_, _) => _flushBottom = false);
         Machine.Define("flushbottom", (_, _) => _flushBottom = true);
     }
@@ -138,14 +133,19 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        Block wish = penalty <= -10_000 ? new PageBreakBlock(PageEnd.New) : new PenaltyBlock(penalty);
+        AddAfterParagraph(penalty <= -10_000 ? new PageBreakBlock(PageEnd.New) : new PenaltyBlock(penalty));
+    }
+
+    // What acts between lines waits for the end of the paragraph that it stands in.
+    private void AddAfterParagraph(Block block)
+    {
         if (_frames.Peek().Paragraph is { HasContent: true })
         {
-            _frames.Peek().AfterParagraph.Add(wish);
+            _frames.Peek().AfterParagraph.Add(block);
         }
-        else
+        else if (!_frames.Peek().InlineOnly)
         {
-            AddBlock(wish);
+            AddBlock(block);
         }
     }
 
@@ -180,77 +180,6 @@ public sealed partial class DocumentBuilder
         return true;
     }
 
-    private PageGeometry _geometry = null!;
-
-    // Margins of equal width, or 2 : 3 when both sides are printed, as in Lamport's classes. The measure is set for the
-    // default face: about 73 characters of Pagella a line, within the 45 to 75 of common practice.
-    private PageGeometry MakeGeometry()
-    {
-        (double size, double leading) = TypeSizes.Of("normalsize", BasicSize);
-        double measure = BasicSize switch { 11 => 345, 12 => 375, _ => 320 };
-        double textWidth = Math.Min(measure, _paperWidth - (2 * Inch));
-        double lines = Math.Floor((_paperHeight - (3.5 * Inch)) / leading);
-        double textHeight = (lines * leading) + size;
-        double left = (_paperWidth - textWidth) / 2;
-        double right = left;
-        double head = Machine.NamedDimension("headheight").Value.Points;
-        double headSeparation = Machine.NamedDimension("headsep").Value.Points;
-        double footSkip = Machine.NamedDimension("footskip").Value.Points;
-        double top = ((_paperHeight - textHeight - head - headSeparation - footSkip) / 2) + head + headSeparation;
-        if (TwoSided)
-        {
-            left = (_paperWidth - textWidth) * 0.4;
-            right = (_paperWidth - textWidth) * 0.6;
-        }
-
-        if (Margins is { } m)
-        {
-            left = m.Left ?? left;
-            right = m.Right ?? right;
-            top = m.Top ?? top;
-            textWidth = _paperWidth - left - right;
-            textHeight = _paperHeight - top - (m.Bottom ?? (_paperHeight - top - textHeight));
-            if (textWidth < 3 * size || textHeight < 3 * leading)
-            {
-                Findings.Fix("margins-too-wide", _classPosition, 1, "The margins leave no room for text.",
-                    "Their sum must be smaller than the paper. The class's own margins were used.");
-                Margins = null;
-                return MakeGeometry();
-            }
-        }
-
-        if (_wantedWidth is { } wide && wide > 0 && wide < _paperWidth)
-        {
-            // What is left of the paper is shared as the margins were.
-            double share = left + right > 0 ? left / (left + right) : 0.5;
-            left = Margins?.Left ?? (Margins?.Right is { } r ? _paperWidth - wide - r : (_paperWidth - wide) * share);
-            (textWidth, right) = (wide, _paperWidth - wide - left);
-        }
-
-        if (_wantedHeight is { } high && high > 0 && high < _paperHeight)
-        {
-            top = Margins?.Top ?? (Margins?.Bottom is { } b ? _paperHeight - high - b : (_paperHeight - high) * 0.4);
-            textHeight = high;
-        }
-
-        left += BindingOffset;
-        return new PageGeometry
-        {
-            PaperWidth = _paperWidth,
-            PaperHeight = _paperHeight,
-            TextWidth = textWidth,
-            TextHeight = textHeight,
-            OddLeft = left,
-            EvenLeft = TwoSided ? right : left,
-            Top = top,
-            HeadSeparation = headSeparation,
-            FootSkip = footSkip,
-            TopSkip = size,
-            MarginWidth = Math.Max(20, Math.Min(Math.Max(left, right), 140) - 25),
-            MarginSeparation = Machine.NamedDimension("marginparsep").Value.Points,
-        };
-    }
-
     private void BeginDocument()
     {
         if (_documentBegun)
@@ -259,20 +188,11 @@ public sealed partial class DocumentBuilder
         }
 
         SetSize("normalsize");
-        _geometry = MakeGeometry();
+        FixGeometry();
         string spread = Machine.ExpandToText([Token.Command(Machine.Symbol("baselinestretch"), PositionTable.None)]);
         if (spread != "1" && double.TryParse(spread, NumberStyles.Float, CultureInfo.InvariantCulture, out double factor) && factor is > 0 and < 10)
         {
             SetSpread(factor);
-        }
-
-        foreach ((string name, double value) in (ReadOnlySpan<(string, double)>)[
-            ("paperwidth", _geometry.PaperWidth), ("paperheight", _geometry.PaperHeight), ("textwidth", _geometry.TextWidth),
-            ("textheight", _geometry.TextHeight), ("linewidth", _geometry.TextWidth), ("columnwidth", _geometry.TextWidth),
-            ("hsize", _geometry.TextWidth), ("oddsidemargin", _geometry.OddLeft - Inch), ("evensidemargin", _geometry.EvenLeft - Inch),
-            ("marginparwidth", _geometry.MarginWidth)])
-        {
-            Machine.Assign(Machine.NamedDimension(name), Dimension.FromPoints(value), true);
         }
 
         CheckPackages();

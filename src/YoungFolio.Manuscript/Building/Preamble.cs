@@ -261,6 +261,8 @@ public sealed partial class DocumentBuilder
                         ? "Its type sizes are 10pt, 11pt and 12pt." : "It was passed over.");
             }
         }
+
+        PublishGeometry();
     }
 
     private bool ApplyClassOption(ListedOption option)
@@ -293,12 +295,11 @@ public sealed partial class DocumentBuilder
             case "fleqn":
                 DisplaysLeft = true;
                 return true;
-            case "onecolumn" or "openbib":
+            case "openbib":
                 return true;
-            case "twocolumn":
-                Findings.Check("one-column", option.Position, option.Length, "Two columns aren't set yet; the text stands in one.",
-                    "Everything else of the option's meaning holds. The option can stay for other tools.");
-                Machine.SetSwitch("@twocolumn", true, true);
+            case "onecolumn" or "twocolumn":
+                Columns = name == "twocolumn" ? 2 : 1;
+                Machine.SetSwitch("@twocolumn", Columns > 1, true);
                 return true;
             default:
                 if (Class.ApplyOption(this, name, option))

@@ -401,6 +401,12 @@ public sealed partial class DocumentBuilder
 
     private void LineBreak(Token token)
     {
+        if (token.Symbol?.Name != "newline" && CurrentTable is { } table && (table.Cell is not { } cell || Machine.Groups.Count <= cell.Groups || cell.Frame == _frames.Peek() && cell.Frame.InlineOnly))
+        {
+            EndRowBy(token);
+            return;
+        }
+
         Machine.TakeStar();
         Dimension extra = Machine.ReadOptional(token) is { } space && Machine.ParseGlue(space, token) is { } glue ? glue.Width : default;
         if (_frames.Peek().Paragraph is { HasContent: true } paragraph)

@@ -94,7 +94,7 @@ public sealed partial class DocumentBuilder
         else
         {
             AddBlock(new PageStyleBlock { ThisPage = MakePageStyle("plain") });
-            foreach (Block block in blocks)
+            foreach (Block block in Columns > 1 ? [new AcrossBlock(blocks)] : blocks)
             {
                 AddBlock(block);
             }

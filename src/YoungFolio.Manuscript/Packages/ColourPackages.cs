@@ -14,7 +14,14 @@ internal static class ColourPackages
         {
             Commands = ["color", "textcolor", "colorbox", "fcolorbox", "definecolor", "colorlet", "pagecolor", "nopagecolor", "providecolor", "normalcolor"],
             Options = ["dvipsnames", "svgnames", "x11names", "table", "usenames", "hyperref", "rgb", "cmyk", "gray", "natural", "prologue"],
-            Load = static load => Load(load.Builder),
+            Load = static load =>
+            {
+                Load(load.Builder);
+                if (load.Has("table"))
+                {
+                    load.Builder.LoadPackage("colortbl", [], load.Token, 1);
+                }
+            },
         },
         new("color", "Colours by name.")
         {
@@ -87,7 +94,8 @@ internal static class ColourPackages
         machine.Define("nopagecolor", static (_, _) => { });
     }
 
-    private static int? ReadColour(DocumentBuilder builder, Machine m, Token t)
+    /// <summary>Reads a colour: a model in brackets or none, and a name, a mix or numbers.</summary>
+    internal static int? ReadColour(DocumentBuilder builder, Machine m, Token t)
     {
         string? model = m.ReadOptionalText(t);
         List<Token> argument = m.ReadArgument(t);

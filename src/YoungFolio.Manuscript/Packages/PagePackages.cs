@@ -14,13 +14,13 @@ internal static class PagePackages
             Commands = ["geometry", "newgeometry", "restoregeometry", "savegeometry", "loadgeometry"],
             Load = static load => Geometry.Load(load),
         },
-        new("fullpage", "Narrow margins.") { Load = static load => load.Builder.Margins = (72.27, 72.27, 72.27, 72.27) },
+        new("fullpage", "Narrow margins.") { Load = static load => SetMargins(load.Builder, 72.27, 72.27) },
         new("a4wide", "Narrow margins on A4.")
         {
             Load = static load =>
             {
                 load.Builder.SetPaper("a4");
-                load.Builder.Margins = (72.27, 72.27, null, null);
+                SetMargins(load.Builder, 72.27, null);
             },
         },
         new("fancyhdr", "Heads and feet in three fields.")
@@ -44,7 +44,7 @@ internal static class PagePackages
             },
         },
         new("indentfirst", "An indent for the first paragraph below a heading too.") { Load = static load => load.Builder.IndentsFirst = true },
-        new("multicol", "Text in several columns; for now it is set in one.")
+        new("multicol", "Text in several columns of equal length.")
         {
             Commands = ["columnbreak"],
             Environments = ["multicols", "multicols*"],
@@ -70,6 +70,13 @@ internal static class PagePackages
                 load.Machine.Define("justifying", (_, _) => load.Builder.Justify());
             },
         },
+        new("lscape", "Pages that lie across.") { Environments = ["landscape"], Load = static load => load.Builder.DefineLandscape() },
+        new("pdflscape", "Pages that lie across.") { Environments = ["landscape"], Load = static load => load.Builder.DefineLandscape() },
+        new("placeins", "Places that no float may pass.")
+        {
+            Commands = ["FloatBarrier"],
+            Load = static load => load.Builder.DefineFloatBarrier(load.Has("section")),
+        },
         new("changepage", "Margins changed for a stretch of text.")
         {
             Environments = ["adjustwidth", "adjustwidth*"],
@@ -94,6 +101,12 @@ internal static class PagePackages
         },
         new("ifoddpage", "A test for odd pages.") { Requires = ["changepage"] },
     ];
+
+    private static void SetMargins(DocumentBuilder builder, double across, double? down)
+    {
+        builder.PageWish = new PageWish { Across = new AxisWish(across, null, across), Down = new AxisWish(down, null, down) };
+        builder.PublishGeometry();
+    }
 
     private static void Spacing(PackageLoad load)
     {

@@ -202,6 +202,9 @@ public enum Placement
 
     /// <summary>On a page of floats.</summary>
     Page = 8,
+
+    /// <summary>Right where it is mentioned, whatever room there is.</summary>
+    Fixed = 16,
 }
 
 /// <summary>A figure or table that finds its own place.</summary>
@@ -215,6 +218,9 @@ public sealed class FloatBlock : Block
 
     /// <summary>Where it may go.</summary>
     public required Placement Placement { get; init; }
+
+    /// <summary>Whether it stands over all columns.</summary>
+    public bool IsWide { get; init; }
 
     /// <summary>Captions in it.</summary>
     public required IReadOnlyList<Caption> Captions { get; init; }
@@ -383,14 +389,53 @@ public sealed class AnchorBlock(string name) : Block
     public string Name => name;
 }
 
-/// <summary>Text in several columns; set in one until columns are known to the page.</summary>
-public sealed class ColumnsBlock(IReadOnlyList<Block> content, int columns) : Block
+/// <summary>Text in several columns of equal length. Lengths are in points.</summary>
+public sealed class ColumnsBlock(IReadOnlyList<Block> content, int count) : Block
 {
     /// <summary>What stands in them.</summary>
     public IReadOnlyList<Block> Content => content;
 
-    /// <summary>How many columns are wanted.</summary>
-    public int Columns => columns;
+    /// <summary>Number of columns.</summary>
+    public int Count => count;
+
+    /// <summary>Width of all columns together.</summary>
+    public required double Width { get; init; }
+
+    /// <summary>Space between two columns.</summary>
+    public required double Gap { get; init; }
+
+    /// <summary>Thickness of a line between two columns; 0 for none.</summary>
+    public double Rule { get; init; }
+
+    /// <summary>Whether the columns are filled one after the other.</summary>
+    public bool IsUnbalanced { get; init; }
+
+    /// <summary>Space above and below.</summary>
+    public required Glue SpaceAround { get; init; }
+}
+
+/// <summary>Other measures of the page, from the next page on.</summary>
+public sealed class GeometryBlock(PageGeometry geometry) : Block
+{
+    /// <summary>The measures.</summary>
+    public PageGeometry Geometry => geometry;
+}
+
+/// <summary>What stands over all columns at the top of a new page.</summary>
+public sealed class AcrossBlock(IReadOnlyList<Block> content) : Block
+{
+    /// <summary>What stands there.</summary>
+    public IReadOnlyList<Block> Content => content;
+}
+
+/// <summary>A place that no float may pass.</summary>
+public sealed class FloatBarrierBlock : Block;
+
+/// <summary>A page made longer (or shorter, by a negative number).</summary>
+public sealed class EnlargeBlock(double by) : Block
+{
+    /// <summary>By how much, in points.</summary>
+    public double By => by;
 }
 
 /// <summary>A page of its own for a title; its number is not printed.</summary>

@@ -40,6 +40,18 @@ public sealed record PageGeometry
 
     /// <summary>Distance from the text block to notes in the margin.</summary>
     public required double MarginSeparation { get; init; }
+
+    /// <summary>Columns of text on a page: 1 or 2.</summary>
+    public int Columns { get; init; } = 1;
+
+    /// <summary>Space between columns.</summary>
+    public double ColumnSeparation { get; init; }
+
+    /// <summary>Thickness of a line between columns; 0 for none.</summary>
+    public double ColumnRule { get; init; }
+
+    /// <summary>Width of a column.</summary>
+    public double ColumnWidth => (TextWidth - (ColumnSeparation * (Columns - 1))) / Columns;
 }
 
 /// <summary>A label.</summary>

@@ -64,7 +64,7 @@ internal sealed partial class ParagraphSetter
     // Blocks as one box: lines below one another, with the baseline where the position says.
     private Box SetBlocks(BlockBoxInline inline)
     {
-        List<VerticalItem> items = FlowSetter.SetApart(context, inline.Content, inline.Width);
+        List<VerticalItem> items = FlowSetter.SetApart(_context, inline.Content, inline.Width);
         double pad = inline.FramePadding ?? 0;
         var inner = new Box { Width = inline.Width };
         double y = 0;
@@ -121,7 +121,7 @@ internal sealed partial class ParagraphSetter
         var seen = new HashSet<string>(StringComparer.Ordinal);
         foreach (string anchor in pages.Anchors)
         {
-            if (context.Known.TryGetValue(anchor, out AnchorPlace place) && seen.Add(place.Label))
+            if (_context.Known.TryGetValue(anchor, out AnchorPlace place) && seen.Add(place.Label))
             {
                 string text = (seen.Count > 1 ? ", " : "") + place.Label;
                 Flatten([new LinkInline([new TextRun(text, [.. Enumerable.Repeat(PositionTable.None, text.Length)], pages.Style)], anchor, false)], flow, style, null);
@@ -131,10 +131,10 @@ internal sealed partial class ParagraphSetter
 
     private void AddPageField(PageFieldInline field, Flow flow, ParagraphStyle? style)
     {
-        PageFields? page = context.Page;
+        PageFields? page = _context.Page;
         if (field.Field == PageField.Number)
         {
-            string text = page?.NumberAs(field.Format) ?? (field.Anchor is { } anchor && context.Known.TryGetValue(anchor, out AnchorPlace place)
+            string text = page?.NumberAs(field.Format) ?? (field.Anchor is { } anchor && _context.Known.TryGetValue(anchor, out AnchorPlace place)
                 ? field.Format.Length == 0 ? place.Label : PageFields.Format(place.Number, field.Format)
                 : "0");
             if (text.Length > 0)
@@ -156,15 +156,15 @@ internal sealed partial class ParagraphSetter
 
     private Box SetImage(ImageInline inline)
     {
-        if (!context.Pictures.TryGetValue(inline.Path, out (Picture? Picture, string? Reason) found))
+        if (!_context.Pictures.TryGetValue(inline.Path, out (Picture? Picture, string? Reason) found))
         {
-            found = context.Parts.Find(inline.Path) is { } part ? Picture.Read(part) : (null, null);
-            context.Pictures[inline.Path] = found;
+            found = _context.Parts.Find(inline.Path) is { } part ? Picture.Read(part) : (null, null);
+            _context.Pictures[inline.Path] = found;
         }
 
         if (found.Reason is { } reason)
         {
-            context.Findings.Fix("unreadable-picture", inline.Position, 16, $"The picture {inline.Path} can't be read: {reason}.",
+            _context.Findings.Fix("unreadable-picture", inline.Position, 16, $"The picture {inline.Path} can't be read: {reason}.",
                 "Export it again as PNG or JPEG and put it in place of this one.");
         }
 
@@ -186,7 +186,7 @@ internal sealed partial class ParagraphSetter
             (width, height) = (naturalWidth * onlyHeight / naturalHeight, onlyHeight);
         }
 
-        if (found.Picture is null || context.Document.IsDraft)
+        if (found.Picture is null || _context.Document.IsDraft)
         {
             return Placeholder(inline, width, height);
         }

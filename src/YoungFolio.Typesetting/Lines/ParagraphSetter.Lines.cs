@@ -60,8 +60,8 @@ internal sealed partial class ParagraphSetter
 
         if (divided && pieces[end] is { Inline: TextRun run } soft)
         {
-            FontFile font = context.Resources.Fonts.Find(context.Document.Typeface, run.Style);
-            ShapedWord shape = context.Resources.Shaper.Shape(font, "-");
+            FontFile font = _context.Resources.Fonts.Find(_context.Document.Typeface, run.Style);
+            ShapedWord shape = _context.Resources.Shaper.Shape(font, "-");
             Box hyphenBox = SetWord(new Word(font, "-", [soft.Position], 0, run.Style, shape), 0, 1, false);
             segments.Add((new Piece(default, null, 0, 0, null, null, end, soft.Position), hyphenBox));
             natural += hyphenBox.Width;
@@ -130,7 +130,7 @@ internal sealed partial class ParagraphSetter
 
         result.Width = x;
         AddSpans(flow, boxes, result, start, end);
-        if (style is not null && Check(flow, start, end, natural, shrink, width) && context.Document.IsDraft)
+        if (style is not null && Check(flow, start, end, natural, shrink, width) && _context.Document.IsDraft)
         {
             // In a draft a black slug marks a line that runs over (Lamport, section 2.2.4, from memory).
             result.Marks.Add(new Placed(new RuleMark(5, Math.Max(result.Height, 7)), x, 0));
@@ -217,8 +217,8 @@ internal sealed partial class ParagraphSetter
             return;
         }
 
-        FontFile font = context.Resources.Fonts.Find(context.Document.Typeface, leaders.Style);
-        ShapedWord dot = context.Resources.Shaper.Shape(font, ".");
+        FontFile font = _context.Resources.Fonts.Find(_context.Document.Typeface, leaders.Style);
+        ShapedWord dot = _context.Resources.Shaper.Shape(font, ".");
         double step = 0.62 * leaders.Style.Size;
         // Dots stand on one grid from the right edge, so that they line up from line to line.
         double last = width - (Math.Ceiling((width - (x + space - 4)) / step) * step);
@@ -235,7 +235,7 @@ internal sealed partial class ParagraphSetter
         if (from != 0 || to != word.Text.Length || hyphen)
         {
             string text = word.Text[from..to] + (hyphen ? "-" : "");
-            shape = context.Resources.Shaper.Shape(word.Font, text, word.SmallCaps, word.Style.Family != FontFamily.Mono);
+            shape = _context.Resources.Shaper.Shape(word.Font, text, word.SmallCaps, word.Style.Family != FontFamily.Mono);
         }
 
         double size = word.Style.Size;
@@ -286,7 +286,7 @@ internal sealed partial class ParagraphSetter
                 position = flow.Pieces[i].Position;
             }
 
-            context.Findings.Layout("line-too-long", position, 1,
+            _context.Findings.Layout("line-too-long", position, 1,
                 $"A line runs {(over / 72.27 * 25.4).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm into the margin.",
                 "Reword it, allow a division with \\-, or put \\sloppy before the paragraph.");
         }

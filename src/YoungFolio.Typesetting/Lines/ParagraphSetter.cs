@@ -5,6 +5,7 @@ using YoungFolio.Typesetting.Formulas;
 using YoungFolio.Typesetting.Hyphenation;
 using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
+using YoungFolio.Typesetting.Tables;
 
 namespace YoungFolio.Typesetting.Lines;
 
@@ -24,10 +25,19 @@ internal sealed class Line
 }
 
 /// <summary>Sets paragraphs as lines, and single lines as boxes.</summary>
-internal sealed partial class ParagraphSetter(SettingContext context)
+internal sealed partial class ParagraphSetter
 {
     private const double Fil = 1;
-    private readonly MathSetter _mathematics = new(context);
+    private readonly SettingContext _context;
+    private readonly MathSetter _mathematics;
+    private readonly TableSetter _tables;
+
+    public ParagraphSetter(SettingContext context)
+    {
+        _context = context;
+        _mathematics = new MathSetter(context);
+        _tables = new TableSetter(context, this);
+    }
 
     /// <summary>An item with what it stands for.</summary>
     private readonly record struct Piece(Item Item, Word? Word, int From, int To, Box? Box, Inline? Inline, int LinkStart, int Position);
@@ -68,7 +78,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
             flow.Pieces.Add(new Piece(new Item(ItemKind.Box, indent), null, 0, 0, new Box { Width = indent }, null, 0, -1));
         }
 
-        Flatten(paragraph.Content, flow, style, style.Alignment == Alignment.Justified ? context.Resources.Hyphenator(style.Language) : null);
+        Flatten(paragraph.Content, flow, style, style.Alignment == Alignment.Justified ? _context.Resources.Hyphenator(style.Language) : null);
         if (flow.Pieces.Count == 0)
         {
             flow.Pieces.Add(new Piece(new Item(ItemKind.Box, 0), null, 0, 0, new Box(), null, 0, -1));
@@ -225,6 +235,9 @@ internal sealed partial class ParagraphSetter(SettingContext context)
                 case ImageInline image:
                     AddBox(SetImage(image), flow, null, image.Position);
                     break;
+                case TableInline table:
+                    AddBox(_tables.Set(table), flow, null, table.Table.Position);
+                    break;
                 case BoxInline box:
                     AddBox(Frame(box), flow, null, -1);
                     break;
@@ -280,10 +293,10 @@ internal sealed partial class ParagraphSetter(SettingContext context)
 
     private void AddRun(TextRun run, Flow flow, ParagraphStyle? style, Hyphenator? hyphenator)
     {
-        FontFile font = context.Resources.Fonts.Find(context.Document.Typeface, run.Style);
+        FontFile font = _context.Resources.Fonts.Find(_context.Document.Typeface, run.Style);
         if (hyphenator is not null && run.Style.Language is { } language)
         {
-            hyphenator = context.Resources.Hyphenator(language);
+            hyphenator = _context.Resources.Hyphenator(language);
         }
 
         string text = run.Text;
@@ -320,7 +333,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
                         AddInterword(flow, font, run.Style, style);
                         break;
                     case '\u00AD':
-                        double hyphen = context.Resources.Shaper.Shape(font, "-").Width * run.Style.Size;
+                        double hyphen = _context.Resources.Shaper.Shape(font, "-").Width * run.Style.Size;
                         flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, hyphen, Penalty: 50, IsFlagged: true), null, 0, 0, null, run, 0, run.Positions[i]));
                         break;
                     default:
@@ -341,7 +354,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
     {
         string text = run.Text[start..end];
         bool mono = run.Style.Family == FontFamily.Mono;
-        ShapedWord shape = context.Resources.Shaper.Shape(font, text, run.Style.Shape == FontShape.SmallCaps, !mono);
+        ShapedWord shape = _context.Resources.Shaper.Shape(font, text, run.Style.Shape == FontShape.SmallCaps, !mono);
         if (shape.HasMissing)
         {
             ReportMissing(run, start, text, font);
@@ -360,7 +373,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
             last--;
         }
 
-        int[] divisions = context.Document.Hyphenation.TryGetValue(text[first..last], out int[]? own) && hyphenator is not null ? own
+        int[] divisions = _context.Document.Hyphenation.TryGetValue(text[first..last], out int[]? own) && hyphenator is not null ? own
             : hyphenator is null || last - first < 5 || !text.AsSpan(first, last - first).ToString().All(char.IsLetter)
             ? []
             : hyphenator.Divide(text[first..last]);
@@ -370,7 +383,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
             int at = first + division;
             AddPiece(flow, word, from, at);
             // The width of the first part with its hyphen, less what it takes undivided.
-            double part = context.Resources.Shaper.Shape(font, text[..at] + "-", word.SmallCaps, !mono).Width - shape.WidthBefore(at);
+            double part = _context.Resources.Shaper.Shape(font, text[..at] + "-", word.SmallCaps, !mono).Width - shape.WidthBefore(at);
             flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, part * run.Style.Size, Penalty: 50, IsFlagged: true), word, at, at, null, null, 0, -1));
             from = at;
         }
@@ -391,7 +404,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
             int code = char.ConvertToUtf32(text, i);
             if (font.GlyphOf(code) == 0)
             {
-                context.Findings.Layout("missing-glyph", run.Positions[start + i], 1,
+                _context.Findings.Layout("missing-glyph", run.Positions[start + i], 1,
                     $"The font has no character “{char.ConvertFromUtf32(code)}”.", "An empty box stands in its place. Choose another font, or another character.");
                 return;
             }
@@ -403,7 +416,7 @@ internal sealed partial class ParagraphSetter(SettingContext context)
     // Space between words: wider and more elastic after a sentence (space factors of The TeXbook, p. 76).
     private void AddInterword(Flow flow, FontFile font, TextStyle textStyle, ParagraphStyle? style)
     {
-        double space = context.Resources.Shaper.Shape(font, " ").Width * textStyle.Size;
+        double space = _context.Resources.Shaper.Shape(font, " ").Width * textStyle.Size;
         bool mono = textStyle.Family == FontFamily.Mono;
         double stretch = mono ? 0 : space / 2;
         double shrink = mono ? 0 : space / 3;
@@ -460,12 +473,12 @@ internal sealed partial class ParagraphSetter(SettingContext context)
     {
         string text = "??";
         string? target = null;
-        if (context.Document.Labels.TryGetValue(reference.Key, out Label? label))
+        if (_context.Document.Labels.TryGetValue(reference.Key, out Label? label))
         {
             target = label.Anchor;
             text = reference.Kind == ReferenceKind.Page
-                ? context.Known.TryGetValue(label.Anchor, out AnchorPlace place) ? place.Label : "0"
-                : label.Number ?? (context.Known.TryGetValue(label.Anchor, out AnchorPlace p) ? p.Label : "0");
+                ? _context.Known.TryGetValue(label.Anchor, out AnchorPlace place) ? place.Label : "0"
+                : label.Number ?? (_context.Known.TryGetValue(label.Anchor, out AnchorPlace p) ? p.Label : "0");
         }
 
         TextStyle looks = target is null ? reference.Style with { Bold = true } : reference.Style;

@@ -20,8 +20,9 @@ internal static class ContentsEntries
                     int level = contents.Kind == "toc" ? heading.Level : Math.Max(2, heading.Level);
                     result.AddRange(Entry(context, contents, level, top, heading.ContentsNumber, heading.ShortTitle, heading.Anchor));
                     break;
-                case FloatBlock figure when contents.Kind != "toc":
-                    foreach (Caption caption in figure.Captions.Where(c => c.List == contents.Kind && c.Number.Length > 0))
+                case FloatBlock or LongTableBlock when contents.Kind != "toc":
+                    IReadOnlyList<Caption> captions = block is FloatBlock figure ? figure.Captions : ((LongTableBlock)block).Captions;
+                    foreach (Caption caption in captions.Where(c => c.List == contents.Kind && c.Number.Length > 0))
                     {
                         var number = new TextRun(caption.Number, [.. Enumerable.Repeat(caption.Position, caption.Number.Length)], contents.Style);
                         result.AddRange(Entry(context, contents, 2, 1, [number], caption.Text, caption.Anchor));
@@ -46,6 +47,7 @@ internal static class ContentsEntries
                 FloatBlock f => f.Content,
                 TitlePageBlock t => t.Content,
                 ColumnsBlock c => c.Content,
+                AcrossBlock a => a.Content,
                 _ => null,
             };
             foreach (Block child in inner is null ? [] : Walk(inner))

@@ -2,6 +2,7 @@ using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Formulas;
 using YoungFolio.Typesetting.Lines;
+using YoungFolio.Typesetting.Tables;
 
 namespace YoungFolio.Typesetting.Pages;
 
@@ -16,19 +17,23 @@ internal sealed class FlowSetter
     private readonly MathSetter _mathematics;
     private double _previousDepth = double.NaN;
 
-    public FlowSetter(SettingContext context, double measure)
+    public FlowSetter(SettingContext context, PageGeometry geometry)
+        : this(context, geometry.ColumnWidth) => _geometry = geometry;
+
+    private FlowSetter(SettingContext context, double measure)
     {
         _context = context;
-        _measure = measure;
+        _geometry = context.Document.Geometry;
+        Measure = measure;
         _lines = new ParagraphSetter(context);
         _mathematics = new MathSetter(context);
     }
 
     public List<VerticalItem> Items { get; private set; } = [];
 
-    private readonly double _measure;
+    private PageGeometry _geometry;
 
-    private double Measure => _measure;
+    private double Measure { get; set; }
 
     /// <summary>Sets blocks as a flow of their own, of a measure in points.</summary>
     public static List<VerticalItem> SetApart(SettingContext context, IReadOnlyList<Block> blocks, double measure)
@@ -91,7 +96,27 @@ internal sealed class FlowSetter
                 Set(IndexEntries.Of(_context, index));
                 break;
             case ColumnsBlock columns:
-                Set(columns.Content);
+                AddColumns(columns);
+                break;
+            case LongTableBlock table:
+                AddLongTable(table);
+                break;
+            case GeometryBlock change:
+                _geometry = change.Geometry;
+                Measure = _geometry.ColumnWidth;
+                Items.Add(new GeometryItem(_geometry));
+                _previousDepth = double.NaN;
+                break;
+            case AcrossBlock across:
+                List<VerticalItem> content = SetApart(_context, across.Content, _geometry.TextWidth);
+                Items.Add(new AcrossItem(content, HeightOf(content)));
+                _previousDepth = double.NaN;
+                break;
+            case FloatBarrierBlock:
+                Items.Add(new BarrierItem());
+                break;
+            case EnlargeBlock enlarge:
+                Items.Add(new EnlargeItem(enlarge.By));
                 break;
             case AnchorBlock anchor:
                 AddAnchor(anchor.Name);
@@ -318,17 +343,101 @@ internal sealed class FlowSetter
         }
     }
 
+    private static double HeightOf(IEnumerable<VerticalItem> items) =>
+        items.Sum(i => i switch { BoxItem b => b.Box.Height + b.Box.Depth, SpaceItem s => s.Width, _ => 0 });
+
     private void AddFloat(FloatBlock figure)
     {
-        List<VerticalItem> outer = Items;
-        double depth = _previousDepth;
-        Items = [];
+        bool isWide = figure.IsWide && _geometry.Columns > 1;
+        List<VerticalItem> content = SetApart(_context, figure.Content, isWide ? _geometry.TextWidth : Measure);
+        double height = HeightOf(content);
+        if (height > _geometry.TextHeight)
+        {
+            double millimetres = (height - _geometry.TextHeight) / 72.27 * 25.4;
+            _context.Findings.Layout("float-too-high", figure.Position, figure.Kind.Length + 8,
+                $"This {figure.Kind} is {millimetres.ToString("0", System.Globalization.CultureInfo.InvariantCulture)} mm higher than the page.",
+                "Make it smaller, or part it in two.");
+        }
+
+        if (!figure.Placement.HasFlag(Placement.Fixed))
+        {
+            Items.Add(new FloatItem(figure, content, height) { IsWide = isWide });
+            return;
+        }
+
+        // One box that no page end parts, with the space of a float around.
+        var box = new Box { Width = Measure, Height = height };
+        double y = 0;
+        foreach (VerticalItem item in content)
+        {
+            if (item is BoxItem line)
+            {
+                y += line.Box.Height;
+                foreach (Placed placed in line.Box.Marks)
+                {
+                    box.Marks.Add(placed with { X = placed.X + line.Indent, Y = placed.Y + height - y });
+                }
+
+                y += line.Box.Depth;
+            }
+            else if (item is SpaceItem space)
+            {
+                y += space.Width;
+            }
+        }
+
+        Items.Add(new SpaceItem(ColumnFiller.FloatSeparation, 2, 2, 0, false));
+        Items.Add(new BoxItem(box, 0));
+        Items.Add(new SpaceItem(ColumnFiller.FloatSeparation, 2, 2, 0, false));
         _previousDepth = double.NaN;
-        Set(figure.Content);
-        List<VerticalItem> content = Items;
-        Items = outer;
-        _previousDepth = depth;
-        double height = content.Sum(i => i switch { BoxItem b => b.Box.Height + b.Box.Depth, SpaceItem s => s.Width, _ => 0 });
-        Items.Add(new FloatItem(figure, content, height));
+    }
+
+    private void AddColumns(ColumnsBlock columns)
+    {
+        double width = (columns.Width - (columns.Gap * (columns.Count - 1))) / columns.Count;
+        AddGlue(columns.SpaceAround);
+        Items.Add(new ColumnsItem(SetApart(_context, columns.Content, Math.Max(1, width)), columns));
+        _previousDepth = double.NaN;
+        AddGlue(columns.SpaceAround);
+    }
+
+    private void AddLongTable(LongTableBlock block)
+    {
+        var setter = new TableSetter(_context, _lines);
+        List<List<SetRow>> groups = setter.SetRows(block.Table, [block.FirstHead, block.Table.Items, block.LastFoot, block.Head, block.Foot]);
+        double free = Measure - setter.Width;
+        double indent = block.Alignment switch { Alignment.Left => 0, Alignment.Right => free, _ => free / 2 };
+        if (free < -0.5)
+        {
+            _context.Findings.Layout("table-too-wide", block.Table.Position, 17,
+                $"The table is {(-free / 72.27 * 25.4).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm wider than the text.",
+                "Use columns of paragraphs (p), smaller type, or a landscape page.");
+        }
+
+        List<SetRow> rows = [.. groups[0], .. groups[1], .. groups[2]];
+        var table = new LongTableRows
+        {
+            Head = [.. groups[3].Select(r => r.Box)],
+            Foot = [.. groups[4].Select(r => r.Box)],
+            Count = rows.Count,
+            Indent = indent,
+        };
+        AddGlue(block.SpaceAround);
+        for (int i = 0; i < rows.Count; i++)
+        {
+            Items.Add(new RowItem(rows[i].Box, indent, table, i));
+            if (rows[i].SpaceBelow != 0)
+            {
+                Items.Add(new SpaceItem(rows[i].SpaceBelow, 0, 0, 0, true));
+            }
+
+            // No page ends in a head or before a foot, before a line, or where the source says so.
+            bool sticks = i < groups[0].Count || i >= groups[0].Count + groups[1].Count - (groups[2].Count > 0 ? 1 : 0)
+                || (i + 1 < rows.Count && rows[i + 1].Item is TableLine) || rows[i].Item is TableRow { Sticks: true };
+            Items.Add(rows[i].Item is TableRow { EndsPage: true } ? new EjectItem(PageEnd.New) : new PenaltyItem(sticks ? 10_000 : 0));
+        }
+
+        _previousDepth = double.NaN;
+        AddGlue(block.SpaceAround);
     }
 }

@@ -7,7 +7,7 @@ namespace YoungFolio.Typesetting.Pages;
 internal abstract class VerticalItem;
 
 /// <summary>A line, or another box that isn't parted.</summary>
-internal sealed class BoxItem(Box box, double indent) : VerticalItem
+internal class BoxItem(Box box, double indent) : VerticalItem
 {
     public Box Box => box;
 
@@ -18,6 +18,33 @@ internal sealed class BoxItem(Box box, double indent) : VerticalItem
 
     /// <summary>Text that stands in the margin beside it; the baseline is its first line's.</summary>
     public List<Box> MarginNotes { get; } = [];
+}
+
+/// <summary>A row of a table that goes on over pages.</summary>
+internal sealed class RowItem(Box box, double indent, LongTableRows table, int number) : BoxItem(box, indent)
+{
+    public LongTableRows Table => table;
+
+    /// <summary>Its number among the table's rows, from 0.</summary>
+    public int Number => number;
+
+    public bool IsLast => number == table.Count - 1;
+}
+
+/// <summary>What a table over several pages repeats.</summary>
+internal sealed class LongTableRows
+{
+    public required IReadOnlyList<Box> Head { get; init; }
+
+    public required IReadOnlyList<Box> Foot { get; init; }
+
+    public required int Count { get; init; }
+
+    public required double Indent { get; init; }
+
+    public double HeadHeight => Head.Sum(b => b.Height + b.Depth);
+
+    public double FootHeight => Foot.Sum(b => b.Height + b.Depth);
 }
 
 /// <summary>A footnote, set.</summary>
@@ -67,6 +94,40 @@ internal sealed class MarkItem(MarkBlock mark) : VerticalItem
 /// <summary>A title page: the page that it makes has no number.</summary>
 internal sealed class UnnumberedItem : VerticalItem;
 
+/// <summary>Other measures of the page, from the next page on.</summary>
+internal sealed class GeometryItem(PageGeometry geometry) : VerticalItem
+{
+    public PageGeometry Geometry => geometry;
+}
+
+/// <summary>What stands over all columns at the top of a page.</summary>
+internal sealed class AcrossItem(List<VerticalItem> content, double height) : VerticalItem
+{
+    public List<VerticalItem> Content => content;
+
+    public double Height => height;
+}
+
+/// <summary>A stretch of the page in several columns of equal length.</summary>
+internal sealed class ColumnsItem(List<VerticalItem> items, ColumnsBlock block) : VerticalItem
+{
+    public List<VerticalItem> Items => items;
+
+    public ColumnsBlock Block => block;
+
+    /// <summary>Index of the first item that isn't on a page yet.</summary>
+    public int Next { get; set; }
+}
+
+/// <summary>A place that no float may pass.</summary>
+internal sealed class BarrierItem : VerticalItem;
+
+/// <summary>A page made longer or shorter, in points.</summary>
+internal sealed class EnlargeItem(double by) : VerticalItem
+{
+    public double By => by;
+}
+
 /// <summary>A float, set.</summary>
 internal sealed class FloatItem(FloatBlock block, List<VerticalItem> content, double height) : VerticalItem
 {
@@ -76,5 +137,9 @@ internal sealed class FloatItem(FloatBlock block, List<VerticalItem> content, do
 
     public double Height => height;
 
-    public bool IsPlaced { get; set; }
+    /// <summary>Whether it stands over all columns.</summary>
+    public bool IsWide { get; init; }
+
+    /// <summary>Whether it was taken from the flow.</summary>
+    public bool IsTaken { get; set; }
 }

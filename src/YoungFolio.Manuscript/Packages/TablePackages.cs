@@ -1,0 +1,298 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>Packages for tables.</summary>
+internal static class TablePackages
+{
+    public static IReadOnlyList<Package> All { get; } =
+    [
+        new("array", "Columns of paragraphs centred or at the foot, text before and after each cell, kinds of column of one's own.")
+        {
+            Commands = ["newcolumntype"],
+            Load = static load => Array(load.Builder),
+        },
+        new("booktabs", "Lines of different weight with space around, as in books.")
+        {
+            Commands = ["toprule", "midrule", "bottomrule", "cmidrule", "addlinespace", "specialrule", "morecmidrules"],
+            Load = static load => Booktabs(load.Builder),
+        },
+        new("multirow", "Cells over several rows.")
+        {
+            Commands = ["multirow"],
+            Load = static load => Multirow(load.Builder),
+        },
+        new("bigstrut", "Struts for cells over several rows.") { Commands = ["bigstrut"], Definitions = "\\newcommand{\\bigstrut}[1][]{\\rule[-0.6ex]{0pt}{2.9ex}}" },
+        new("tabularx", "Tables of a given width whose columns of paragraphs share what is left.")
+        {
+            Environments = ["tabularx"],
+            Requires = ["array"],
+            Load = static load => load.Builder.DefineSharedWidth("tabularx"),
+        },
+        new("tabulary", "Tables of a given width with columns that share it.")
+        {
+            Environments = ["tabulary"],
+            Requires = ["array"],
+            Load = static load => load.Builder.DefineSharedWidth("tabulary"),
+        },
+        new("longtable", "Tables that go on over pages.")
+        {
+            Environments = ["longtable"],
+            Commands = ["endhead", "endfirsthead", "endfoot", "endlastfoot"],
+            Load = static load => Long(load.Builder),
+        },
+        new("xltabular", "Tables of a given width that go on over pages.")
+        {
+            Environments = ["xltabular"],
+            Requires = ["tabularx", "longtable"],
+            Load = static load => load.Builder.DefineLongTable("xltabular", true),
+        },
+        new("ltablex", "Tables of a given width that go on over pages.")
+        {
+            Requires = ["tabularx", "longtable"],
+            Load = static load => load.Builder.DefineLongTable("tabularx", true),
+            Definitions = "\\def\\keepXColumns{}\\def\\convertXColumns{}",
+        },
+        new("supertabular", "Tables that go on over pages.")
+        {
+            Environments = ["supertabular", "supertabular*"],
+            Commands = ["tablehead", "tablefirsthead", "tabletail", "tablelasttail", "topcaption", "bottomcaption", "tablecaption"],
+            Load = static load => SuperTables(load.Builder),
+        },
+        new("colortbl", "Coloured columns, rows, cells and lines.")
+        {
+            Commands = ["columncolor", "rowcolor", "cellcolor", "arrayrulecolor"],
+            Requires = ["color", "array"],
+            Load = static load => Colours(load.Builder),
+        },
+        new("makecell", "Cells with line breaks, and heads of columns.")
+        {
+            Commands = ["makecell", "thead", "multirowcell", "Xhline", "Xcline"],
+            Requires = ["array"],
+            Load = static load => Makecell(load.Builder),
+        },
+        new("threeparttable", "Tables with notes below, as wide as the table.")
+        {
+            Environments = ["threeparttable", "tablenotes"],
+            Commands = ["tnote"],
+            Load = static load => load.Machine.DefineExpandable("table@width", (m, t) =>
+                m.PushMarkup(load.Builder.LastTableWidth.ToString("0.###", System.Globalization.CultureInfo.InvariantCulture) + "pt", t.Position)),
+            Definitions = """
+                \newenvironment{threeparttable}[1][]{\begingroup}{\endgroup}
+                \def\TPTtagStyle{\itshape}\def\TPTnoteLabel#1{\textsuperscript{\TPTtagStyle #1}}
+                \newcommand{\tnote}[1]{\textsuperscript{\TPTtagStyle #1}}
+                \newenvironment{tablenotes}[1][]{\par\vspace{4pt}\begin{minipage}{\table@width}\footnotesize
+                  \begin{list}{}{\setlength{\leftmargin}{1em}\setlength{\labelwidth}{0.8em}\setlength{\labelsep}{0.2em}\setlength{\itemsep}{0pt}\setlength{\parsep}{0pt}\setlength{\topsep}{0pt}\renewcommand{\makelabel}[1]{\TPTnoteLabel{##1}}}}{\end{list}\end{minipage}}
+                """,
+        },
+        new("threeparttablex", "Notes below long tables.") { Requires = ["threeparttable", "longtable"], Commands = ["TableNotes", "insertTableNotes"], Environments = ["TableNotes"], Definitions = "\\newenvironment{TableNotes}[1][]{\\begin{tablenotes}}{\\end{tablenotes}}\\def\\insertTableNotes{}\\newenvironment{ThreePartTable}{}{}" },
+        new("dcolumn", "Columns of numbers under their decimal signs.") { Requires = ["array"] },
+        new("diagbox", "Cells parted by a slanted line; set as two lines.")
+        {
+            Commands = ["diagbox", "backslashbox", "slashbox"],
+            Definitions = "\\newcommand{\\diagbox}[3][]{\\shortstack[l]{\\hspace*{2em}#3\\\\#2}}\\def\\backslashbox#1#2{\\diagbox{#1}{#2}}\\def\\slashbox#1#2{\\diagbox{#2}{#1}}",
+        },
+        new("tabu", "Tables with columns that share a width.")
+        {
+            Environments = ["tabu", "longtabu"],
+            Commands = ["taburulecolor", "tabulinesep"],
+            Requires = ["array"],
+            Load = static load => Tabu(load.Builder),
+        },
+        new("hhline", "Lines across in pieces; each piece is a line.")
+        {
+            Commands = ["hhline"],
+            Load = static load => load.Builder.DefineRowCommand("hhline", t =>
+            {
+                load.Machine.ReadArgument(t);
+                load.Builder.AddTableLine(load.Builder.Get("arrayrulewidth"), 0, 0);
+            }),
+        },
+        new("tablefootnote", "Notes in tables.") { Commands = ["tablefootnote"], Definitions = "\\def\\tablefootnote{\\footnote}" },
+    ];
+
+    private static void Array(DocumentBuilder builder)
+    {
+        builder.Machine.Define("newcolumntype", (_, t) => builder.DefineColumnType(t));
+        builder.Machine.LoadDefinitions("\\def\\firsthline{\\hline}\\def\\lasthline{\\hline}\\newlength{\\extratabsurround}");
+    }
+
+    // Values of the package's own description (from memory).
+    private static void Booktabs(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        double size = builder.BasicSize;
+        foreach ((string name, double points) in (ReadOnlySpan<(string, double)>)[
+            ("heavyrulewidth", 0.08 * size), ("lightrulewidth", 0.05 * size), ("cmidrulewidth", 0.03 * size), ("belowrulesep", 0.3 * size), ("aboverulesep", 0.18 * size),
+            ("defaultaddspace", 0.5 * size), ("cmidrulekern", 0.5 * size), ("abovetopsep", 0), ("belowbottomsep", 0), ("cmidrulesep", 2)])
+        {
+            machine.NamedDimension(name, Dimension.FromPoints(points));
+        }
+        double Thickness(Token t, string standard) => machine.ReadOptional(t) is { } own && machine.ParseGlue(own, t) is { } glue ? glue.Width.Points : builder.Get(standard);
+        builder.DefineRowCommand("toprule", t => builder.AddTableLine(Thickness(t, "heavyrulewidth"), builder.Get("abovetopsep"), builder.Get("belowrulesep")));
+        builder.DefineRowCommand("midrule", t => builder.AddTableLine(Thickness(t, "lightrulewidth"), builder.Get("aboverulesep"), builder.Get("belowrulesep")));
+        builder.DefineRowCommand("bottomrule", t => builder.AddTableLine(Thickness(t, "heavyrulewidth"), builder.Get("aboverulesep"), builder.Get("belowbottomsep")));
+        bool more = false;
+        builder.DefineRowCommand("cmidrule", t =>
+        {
+            double thickness = Thickness(t, "cmidrulewidth");
+            string trim = machine.ReadOptional(t, '(', ')')?.ToSource() ?? "";
+            if (more)
+            {
+                builder.AddTableSpace(builder.Get("cmidrulesep"));
+                more = false;
+            }
+
+            builder.AddTableStretch(machine.ReadArgument(t), t, thickness, builder.Get("aboverulesep"), builder.Get("belowrulesep"), trim, builder.Get("cmidrulekern"));
+        });
+        builder.DefineRowCommand("morecmidrules", _ => more = true);
+        builder.DefineRowCommand("addlinespace", t => builder.AddTableSpace(Thickness(t, "defaultaddspace")));
+        builder.DefineRowCommand("specialrule", t =>
+        {
+            double Length() => machine.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 0;
+            (double thickness, double above, double below) = (Length(), Length(), Length());
+            builder.AddTableLine(thickness, above, below);
+        });
+    }
+
+    private static void Multirow(DocumentBuilder builder)
+    {
+        builder.Machine.Define("multirow", (m, t) =>
+        {
+            m.ReadOptional(t);
+            double rows = double.TryParse(m.ReadText(t), System.Globalization.CultureInfo.InvariantCulture, out double n) ? n : 1;
+            m.ReadOptional(t);
+            List<Token> width = m.ReadArgument(t);
+            double rise = m.ReadOptional(t) is { } fix && m.ParseGlue(fix, t) is { } glue ? glue.Width.Points : 0;
+            List<Token> content = m.ReadArgument(t);
+            if (!builder.SpanRows((int)Math.Round(rows), rise))
+            {
+                builder.Findings.Fix("misplaced-in-table", t.Position, t.Length, $"{t} belongs in a cell of a table.", "Put it into a tabular environment.");
+                m.Push(content);
+                return;
+            }
+
+            string wanted = width.ToSource().Trim();
+            if (wanted is "*" or "=" or "")
+            {
+                builder.AddInline(builder.Stack(content, Alignment.Left, 'c'));
+                return;
+            }
+
+            double points = Math.Clamp(m.ParseGlue(width, t)?.Width.Points ?? 50, 1, 2_000);
+            builder.AddInline(new BlockBoxInline(builder.BuildColumn(content, points), points) { Position = 'c' });
+        });
+        builder.Machine.LoadDefinitions("\\newlength{\\multirowsetup@}\\def\\multirowsetup{\\raggedright}");
+    }
+
+    private static void Long(DocumentBuilder builder)
+    {
+        builder.DefineLongTableRows();
+        builder.DefineLongTable("longtable", false);
+        builder.DefineLongTable("longtable*", false);
+        builder.Machine.LoadDefinitions("\\def\\setlongtables{}");
+    }
+
+    private static void SuperTables(DocumentBuilder builder)
+    {
+        builder.DefineLongTableRows();
+        builder.DefineLongTable("supertabular", false);
+        builder.DefineLongTable("supertabular*", true);
+        builder.Machine.LoadDefinitions("\\def\\tablehead#1{}\\def\\tablefirsthead#1{}\\def\\tabletail#1{}\\def\\tablelasttail#1{}\\def\\topcaption{\\captionof{table}}\\def\\bottomcaption{\\captionof{table}}\\def\\tablecaption{\\captionof{table}}");
+    }
+
+    private static void Colours(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        machine.Define("columncolor", (m, t) =>
+        {
+            builder.ColourCell(ColourPackages.ReadColour(builder, m, t), true);
+            SkipOverhangs(m, t);
+        });
+        machine.Define("cellcolor", (m, t) =>
+        {
+            builder.ColourCell(ColourPackages.ReadColour(builder, m, t), false);
+            SkipOverhangs(m, t);
+            m.SkipSpaces();
+        });
+        builder.DefineRowCommand("rowcolor", t =>
+        {
+            builder.ColourRow(ColourPackages.ReadColour(builder, machine, t));
+            SkipOverhangs(machine, t);
+        });
+        builder.DefineColourOfLines("arrayrulecolor");
+        machine.Define("doublerulesepcolor", (m, t) => ColourPackages.ReadColour(builder, m, t));
+        foreach (string name in (string[])["rowcolors", "rowcolors*"])
+        {
+            machine.Define(name, (m, t) =>
+            {
+                m.TakeStar();
+                m.ReadOptional(t);
+                int first = int.TryParse(m.ReadText(t), out int n) ? n : 1;
+                int? Colour()
+                {
+                    string colour = m.ReadText(t);
+                    return colour.Length == 0 ? null : ColourNames.Find(builder, colour);
+                }
+
+                int? odd = Colour();
+                builder.StripeRows(first, odd, Colour());
+            });
+        }
+
+        machine.LoadDefinitions("\\def\\showrowcolors{}\\def\\hiderowcolors{}\\newlength{\\minrowclearance}");
+    }
+
+    private static void SkipOverhangs(Machine machine, Token token)
+    {
+        machine.ReadOptional(token);
+        machine.ReadOptional(token);
+    }
+
+    private static void Makecell(DocumentBuilder builder)
+    {
+        Machine machine = builder.Machine;
+        machine.Define("makecell", (m, t) => Stack(m, t, 'c', []));
+        machine.Define("thead", (m, t) => Stack(m, t, 'c', m.Tokenize("\\theadfont ", t.Position)));
+        machine.Define("Gape", (m, t) =>
+        {
+            m.ReadOptional(t);
+            m.ReadOptional(t);
+        });
+        builder.DefineRowCommand("Xhline", t => builder.AddTableLine(machine.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 1, 0, 0));
+        builder.DefineRowCommand("Xcline", t =>
+        {
+            List<Token> columns = machine.ReadArgument(t);
+            builder.AddTableStretch(columns, t, machine.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 1, 0, 0, "", 0);
+        });
+        machine.LoadDefinitions("\\def\\theadfont{\\footnotesize}\\newcommand{\\multirowcell}[2]{\\multirow{#1}{*}{\\makecell{#2}}}\\newcommand{\\rothead}[1]{#1}\\newcommand{\\rotcell}[1]{#1}"
+            + "\\def\\theadalign{cc}\\def\\cellalign{cc}\\def\\theadgape{}\\def\\cellgape{}\\newcommand{\\setcellgapes}[1]{}\\def\\makegapedcells{}\\def\\nomakegapedcells{}\\newcommand{\\nline}[1][]{}\\newcommand{\\eline}[1]{}");
+
+        void Stack(Machine m, Token t, char standard, Token[] font)
+        {
+            m.TakeStar();
+            string place = m.ReadOptionalText(t) ?? "";
+            Alignment alignment = place.Contains('l', StringComparison.Ordinal) ? Alignment.Left : place.Contains('r', StringComparison.Ordinal) ? Alignment.Right : Alignment.Centre;
+            char vertical = place.FirstOrDefault(c => c is 't' or 'b');
+            builder.AddInline(builder.Stack([.. font, .. m.ReadArgument(t)], alignment, vertical == default ? standard : vertical));
+        }
+    }
+
+    private static void Tabu(DocumentBuilder builder)
+    {
+        foreach ((string name, bool isLong) in (ReadOnlySpan<(string, bool)>)[("tabu", false), ("longtabu", true)])
+        {
+            if (isLong)
+            {
+                builder.DefineLongTableRows();
+            }
+
+            builder.DefineWidthByKeyword(name, isLong);
+        }
+
+        builder.DefineColourOfLines("taburulecolor");
+        builder.Machine.LoadDefinitions("\\newlength{\\tabulinesep}\\newlength{\\abovetabulinesep}\\newlength{\\belowtabulinesep}\\def\\tabucline#1{\\hline}\\def\\rowfont#1{}");
+    }
+}

@@ -1,0 +1,47 @@
+using YoungFolio.Typesetting.Lines;
+
+namespace YoungFolio.Typesetting.Pages;
+
+/// <summary>Why a column ended.</summary>
+internal enum ColumnEnd
+{
+    /// <summary>It was full.</summary>
+    Full,
+
+    /// <summary>The source ends it.</summary>
+    Column,
+
+    /// <summary>The source ends the page.</summary>
+    Page,
+
+    /// <summary>Nothing was left.</summary>
+    Flow,
+}
+
+/// <summary>A line of a footnote.</summary>
+internal readonly record struct NoteLine(Line Line, double Leading);
+
+/// <summary>A column of a page, filled.</summary>
+internal sealed class Column
+{
+    /// <summary>Height that it may fill.</summary>
+    public required double Goal { get; set; }
+
+    public List<FloatItem> Top { get; } = [];
+
+    public List<VerticalItem> Items { get; set; } = [];
+
+    public List<FloatItem> Bottom { get; } = [];
+
+    public List<NoteLine> Notes { get; } = [];
+
+    /// <summary>Index of the item at which the next column begins.</summary>
+    public int Next { get; set; }
+
+    public ColumnEnd End { get; set; }
+
+    public bool IsEmpty => Top.Count == 0 && Bottom.Count == 0 && Notes.Count == 0 && !Items.Exists(IsSeen);
+
+    private static bool IsSeen(VerticalItem item) => item is BoxItem { Box: var box } ? box.Height + box.Depth + box.Width > 0 || box.Marks.Count > 0
+        : item is FloatItem or SpaceItem { Stays: true };
+}
