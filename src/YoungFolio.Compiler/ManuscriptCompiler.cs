@@ -4,6 +4,7 @@ using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
 using YoungFolio.Typesetting;
+using YoungFolio.Typesetting.Lines;
 using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Compiler;
@@ -17,8 +18,9 @@ public sealed record ManuscriptSnapshot(IPartTree Parts, string MainPart, DateOn
 /// <summary>What a compile gives. There is always a proof.</summary>
 public sealed class CompileResult
 {
-    internal CompileResult(byte[] pdf, byte[] firstPage, CompileReport report, SourceMap map, IReadOnlyDictionary<string, AnchorPlace> anchors)
+    internal CompileResult(byte[] pdf, byte[] firstPage, CompileReport report, SourceMap map, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
     {
+        Cache = cache;
         Pdf = pdf;
         FirstPage = firstPage;
         Report = report;
@@ -39,6 +41,8 @@ public sealed class CompileResult
     public SourceMap Map { get; }
 
     internal IReadOnlyDictionary<string, AnchorPlace> Anchors { get; }
+
+    internal SetCache Cache { get; }
 }
 
 /// <summary>
@@ -91,16 +95,29 @@ public sealed class ManuscriptCompiler
         (Document document, PositionTable positions) = DocumentBuilder.Build(
             snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources)) { Limit = limit.Token }, findings, cancellation);
         Step("read");
-        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cancellation);
+        var cache = new SetCache(last?.Cache);
+        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cache, cancellation);
         Step("typeset");
         var metadata = new PdfMetadata(document.Title, document.Author);
-        byte[] pdf = PdfWriter.Write(pages, metadata, _cache, image => ReportDamaged(image, findings));
-        byte[] first = PdfWriter.Write(FirstPage(pages), metadata, _cache);
+        // Words are counted while the file is written; what either has to say waits for both.
+        var damaged = new List<ImageMark>();
+        byte[] pdf = [];
+        byte[] first = [];
+        int words = 0;
+        Parallel.Invoke(
+            () => pdf = PdfWriter.Write(pages, metadata, _cache, damaged.Add),
+            () =>
+            {
+                first = PdfWriter.Write(FirstPage(pages), metadata, _cache);
+                words = ReportMaker.CountWords(document);
+            });
+        damaged.ForEach(image => ReportDamaged(image, findings));
         Step("pdf");
         var map = new SourceMap(pages.Pages, positions);
-        ReportFarFloats(document, pages, positions, map, findings);
-        CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings);
-        return new CompileResult(pdf, first, report, map, pages.Anchors);
+        ReportFarFloats(document, pages, findings);
+        CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words);
+        Step("report");
+        return new CompileResult(pdf, first, report, map, pages.Anchors, cache);
 
         void Step(string name)
         {
@@ -111,21 +128,42 @@ public sealed class ManuscriptCompiler
     }
 
     // A float that ends three pages or more from its first mention makes readers leaf.
-    private static void ReportFarFloats(Document document, TypesetDocument pages, PositionTable positions, SourceMap map, FindingLog findings)
+    private static void ReportFarFloats(Document document, TypesetDocument pages, FindingLog findings)
     {
-        ILookup<string, LabelUse> uses = document.LabelUses.ToLookup(u => u.Key);
-        foreach (Label label in document.Labels.Values.Where(l => l.Kind is "figure" or "table").OrderBy(l => l.Position))
+        var mentions = new Dictionary<int, Label>();
+        foreach (IGrouping<string, LabelUse> uses in document.LabelUses.GroupBy(u => u.Key))
         {
-            if (uses[label.Key].FirstOrDefault() is not { } use || !pages.Anchors.TryGetValue(label.Anchor, out AnchorPlace place)
-                || positions.Locate(use.Position) is not { } at || map.FindSpot(at.Part, at.Line, at.Column) is not { } spot
-                || Math.Abs(place.Sheet - spot.Sheet) < 3)
+            if (document.Labels.TryGetValue(uses.Key, out Label? label) && label.Kind is "figure" or "table")
             {
-                continue;
+                mentions[uses.First().Position] = label;
             }
+        }
 
-            findings.Layout("float-far", label.Position, label.Length,
-                $"This {label.Kind} stands on page {place.Label}, {Math.Abs(place.Sheet - spot.Sheet)} pages from where the text first mentions it.",
-                "Move it in the source nearer to its mention, or allow it more places with [htbp].");
+        if (mentions.Count == 0)
+        {
+            return;
+        }
+
+        var sheets = new Dictionary<Label, int>();
+        for (int p = 0; p < pages.Pages.Count; p++)
+        {
+            foreach (Placed placed in pages.Pages[p].Marks)
+            {
+                if (placed.Mark is GlyphMark { Positions: [>= 0 and var first, ..] } && mentions.TryGetValue(first + placed.Base, out Label? label))
+                {
+                    sheets.TryAdd(label, p + 1);
+                }
+            }
+        }
+
+        foreach ((Label label, int sheet) in sheets.OrderBy(s => s.Key.Position))
+        {
+            if (pages.Anchors.TryGetValue(label.Anchor, out AnchorPlace place) && Math.Abs(place.Sheet - sheet) is >= 3 and var distance)
+            {
+                findings.Layout("float-far", label.Position, label.Length,
+                    $"This {label.Kind} stands on page {place.Label}, {distance} pages from where the text first mentions it.",
+                    "Move it in the source nearer to its mention, or allow it more places with [htbp].");
+            }
         }
     }
 

@@ -8,14 +8,14 @@ namespace YoungFolio.Compiler;
 internal static class ReportMaker
 {
     public static CompileReport Make(
-        Document document, TypesetDocument pages, PositionTable positions, FindingLog findings, IReadOnlyDictionary<string, double> timings)
+        Document document, TypesetDocument pages, PositionTable positions, FindingLog findings, IReadOnlyDictionary<string, double> timings, int words)
     {
         AnchorPlace? PlaceOf(string anchor) => pages.Anchors.TryGetValue(anchor, out AnchorPlace place) ? place : null;
         Dictionary<string, int> uses = document.LabelUses.GroupBy(u => u.Key).ToDictionary(g => g.Key, g => g.Count());
         return new CompileReport
         {
             Pages = pages.Pages.Count,
-            Words = document.Blocks.Sum(Words),
+            Words = words,
             Class = document.Class,
             Outline = [.. pages.Outline.Select(o => new OutlineLine(o.Level, o.Number, o.Title, PlaceOf(o.Anchor)?.Label, PlaceOf(o.Anchor)?.Sheet,
                 positions.Locate(o.Position)?.Part, positions.Locate(o.Position)?.Line))],
@@ -34,6 +34,9 @@ internal static class ReportMaker
             Timings = timings,
         };
     }
+
+    /// <summary>Number of words in running text, headings, floats and notes.</summary>
+    public static int CountWords(Document document) => document.Blocks.Sum(Words);
 
     private static FindingLine Line(Finding finding, PositionTable positions)
     {

@@ -51,7 +51,7 @@ public sealed class SourceMap
                 double distance = (dy * dy * 16) + (dx * dx);
                 if (distance < best)
                 {
-                    (best, position) = (distance, mark.Positions[i]);
+                    (best, position) = (distance, mark.Positions[i] + placed.Base);
                 }
             }
         }
@@ -83,7 +83,7 @@ public sealed class SourceMap
 
                 for (int i = 0; i < mark.Glyphs.Length; i++)
                 {
-                    int position = mark.Positions[i];
+                    int position = mark.Positions[i] < 0 ? PositionTable.None : mark.Positions[i] + placed.Base;
                     if (position < start || position > end)
                     {
                         continue;

@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Globalization;
 using System.IO.Hashing;
 using System.Text;
@@ -7,28 +6,6 @@ using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Pdf;
-
-/// <summary>What is kept from one file to the next: compressed page streams and cut-down fonts. Safe for several threads.</summary>
-public sealed class PdfCache
-{
-    private const int Capacity = 20_000;
-    private readonly ConcurrentDictionary<UInt128, byte[]> _streams = new();
-
-    internal byte[] Get(UInt128 key, Func<byte[]> make)
-    {
-        if (_streams.TryGetValue(key, out byte[]? known))
-        {
-            return known;
-        }
-
-        if (_streams.Count > Capacity)
-        {
-            _streams.Clear();
-        }
-
-        return _streams[key] = make();
-    }
-}
 
 /// <summary>What the PDF says of itself.</summary>
 /// <param name="Title">Title.</param>
@@ -42,7 +19,7 @@ public sealed class PdfWriter
     private const double Scale = 72 / 72.27;
     private readonly PdfObjects _objects = new();
     private readonly PdfCache _cache;
-    private readonly Dictionary<FontFile, FontUse> _fonts = [];
+    private readonly Dictionary<FontFile, Dictionary<uint, string>> _fonts = [];
     private readonly Dictionary<Picture, (string Name, int Number)> _images = new(ReferenceEqualityComparer.Instance);
 
     private PdfWriter(PdfCache cache) => _cache = cache;
@@ -57,37 +34,21 @@ public sealed class PdfWriter
 
     private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, Action<ImageMark> damaged)
     {
-        foreach (Page page in document.Pages)
+        AddImages(document, damaged);
+        var contents = new PageContent[document.Pages.Count];
+        Parallel.For(0, contents.Length, new ParallelOptions { MaxDegreeOfParallelism = 2 }, i => contents[i] = PageContent.Of(document.Pages[i], _images, _cache));
+        foreach (PageContent content in contents)
         {
-            foreach (Placed placed in page.Marks)
-            {
-                if (placed.Mark is GlyphMark glyphs)
-                {
-                    Use(glyphs);
-                }
-                else if (placed.Mark is ImageMark image && !_images.ContainsKey(image.Picture))
-                {
-                    if (PdfImages.Add(_objects, image.Picture) is { } number)
-                    {
-                        _images[image.Picture] = ($"I{_images.Count + 1}", number);
-                    }
-                    else
-                    {
-                        damaged(image);
-                    }
-                }
-            }
+            Use(content);
         }
 
-        byte[][] contents = new byte[document.Pages.Count][];
-        Parallel.For(0, contents.Length, new ParallelOptions { MaxDegreeOfParallelism = 2 }, i => contents[i] = Content(document.Pages[i]));
         int pagesNumber = _objects.Reserve();
         int[] numbers = [.. document.Pages.Select(_ => _objects.Reserve())];
         string resources = Resources();
         for (int i = 0; i < numbers.Length; i++)
         {
             Page page = document.Pages[i];
-            int content = _objects.AddStream("/Filter /FlateDecode", contents[i]);
+            int content = _objects.AddStream("/Filter /FlateDecode", contents[i].Stream);
             string annotations = Links(page, document, numbers);
             _objects.Set(numbers[i],
                 $"<</Type /Page /Parent {pagesNumber} 0 R /MediaBox [0 0 {N(page.Width * Scale)} {N(page.Height * Scale)}] "
@@ -104,184 +65,48 @@ public sealed class PdfWriter
         return _objects.Write(root, info);
     }
 
-    private static string N(double value)
+    private void AddImages(TypesetDocument document, Action<ImageMark> damaged)
     {
-        string text = Math.Round(value, 3).ToString("0.###", CultureInfo.InvariantCulture);
-        return text == "-0" ? "0" : text;
-    }
-
-    // ---- page content ----------------------------------------------------------------------------------
-
-    private byte[] Content(Page page)
-    {
-        var text = new StringBuilder();
-        var run = new TextLine(this, text);
-        int colour = 0;
-        foreach (Placed placed in page.Marks)
+        foreach (Page page in document.Pages)
         {
-            double x = placed.X * Scale;
-            double y = (page.Height - placed.Y) * Scale;
-            switch (placed.Mark)
+            foreach (Placed placed in page.Marks)
             {
-                case GlyphMark glyphs:
-                    if (glyphs.Colour != colour)
-                    {
-                        run.End();
-                        Fill(glyphs.Colour);
-                    }
-
-                    run.Add(glyphs, x, y);
-                    break;
-                case RuleMark rule:
-                    run.End();
-                    if (rule.Colour != colour)
-                    {
-                        Fill(rule.Colour);
-                    }
-
-                    text.Append(CultureInfo.InvariantCulture, $"{N(x)} {N(y)} {N(rule.Width * Scale)} {N(rule.Height * Scale)} re f\n");
-                    break;
-                case ImageMark image when _images.TryGetValue(image.Picture, out (string Name, int Number) known):
-                    run.End();
-                    double angle = image.Angle * Math.PI / 180;
-                    double width = image.Width * Scale;
-                    double height = image.Height * Scale;
-                    text.Append(CultureInfo.InvariantCulture,
-                        $"q {N(width * Math.Cos(angle))} {N(width * Math.Sin(angle))} {N(-height * Math.Sin(angle))} {N(height * Math.Cos(angle))} {N(x)} {N(y)} cm /{known.Name} Do Q\n");
-                    break;
-            }
-        }
-
-        run.End();
-        void Fill(int wanted)
-        {
-            colour = wanted;
-            text.Append(CultureInfo.InvariantCulture, $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)} rg\n");
-        }
-
-        byte[] bytes = Encoding.Latin1.GetBytes(text.ToString());
-        return _cache.Get(XxHash128.HashToUInt128(bytes), () => PdfObjects.Deflate(bytes));
-    }
-
-    /// <summary>Gathers glyphs on one baseline, with real spaces between words so that text copies well.</summary>
-    private sealed class TextLine(PdfWriter writer, StringBuilder text)
-    {
-        private readonly StringBuilder _array = new();
-        private bool _open;
-        private FontFile? _font;
-        private double _size;
-        private double _baseline = double.NaN;
-        private double _pen;
-        private bool _inHex;
-
-        public void Add(GlyphMark mark, double x, double y)
-        {
-            double size = mark.Size * Scale;
-            bool sameLine = _open && Math.Abs(y - _baseline) < size * 0.6;
-            bool joins = sameLine && ReferenceEquals(_font, mark.Font) && Math.Abs(_size - size) < 1e-6 && Math.Abs(y - _baseline) < 1e-4
-                && x > _pen - size;
-            if (sameLine && x - _pen > 0.12 * size && _font is not null)
-            {
-                Glyph(writer._fonts[_font].Space, _font);
-            }
-
-            if (!joins)
-            {
-                Flush();
-                if (!_open)
+                if (placed.Mark is not ImageMark image || _images.ContainsKey(image.Picture))
                 {
-                    text.Append("BT\n");
-                    _open = true;
+                    continue;
                 }
 
-                text.Append(CultureInfo.InvariantCulture, $"/{writer._fonts[mark.Font].Name} {N(size)} Tf 1 0 0 1 {N(x)} {N(y)} Tm\n");
-                (_font, _size, _baseline, _pen) = (mark.Font, size, y, Math.Round(x, 3));
-            }
-
-            for (int i = 0; i < mark.Glyphs.Length; i++)
-            {
-                double at = x + (mark.Edges[i] * Scale);
-                double shift = Math.Round((_pen - at) * 1000 / _size);
-                if (shift != 0)
+                if (PdfImages.Add(_objects, image.Picture) is { } number)
                 {
-                    CloseHex();
-                    _array.Append(N(shift));
-                    _pen -= shift * _size / 1000;
+                    _images[image.Picture] = ($"I{_images.Count + 1}", number);
                 }
-
-                Glyph(mark.Glyphs[i], mark.Font);
-            }
-        }
-
-        public void End()
-        {
-            Flush();
-            if (_open)
-            {
-                text.Append("ET\n");
-                _open = false;
-            }
-
-            _baseline = double.NaN;
-            _font = null;
-        }
-
-        private void Glyph(uint glyph, FontFile font)
-        {
-            if (!_inHex)
-            {
-                _array.Append('<');
-                _inHex = true;
-            }
-
-            _array.Append(CultureInfo.InvariantCulture, $"{glyph:X4}");
-            // The viewer moves by the width that the file states, which is rounded.
-            _pen += Width(font, glyph) * _size / 1000;
-        }
-
-        private void CloseHex()
-        {
-            if (_inHex)
-            {
-                _array.Append('>');
-                _inHex = false;
-            }
-        }
-
-        private void Flush()
-        {
-            CloseHex();
-            if (_array.Length > 0)
-            {
-                text.Append('[').Append(_array).Append("] TJ\n");
-                _array.Clear();
+                else
+                {
+                    damaged(image);
+                }
             }
         }
     }
 
-    private static int Width(FontFile font, uint glyph) => (int)Math.Round(font.Advance(glyph) * 1000);
+    private static string N(double value) => PageContent.N(value);
 
     // ---- fonts -----------------------------------------------------------------------------------------
 
-    private sealed record FontUse(string Name, uint Space)
+    private void Use(PageContent content)
     {
-        public SortedDictionary<uint, string> Glyphs { get; } = [];
-    }
-
-    private void Use(GlyphMark mark)
-    {
-        if (!_fonts.TryGetValue(mark.Font, out FontUse? use))
+        foreach ((FontFile font, IReadOnlyList<(uint Glyph, string Text)> glyphs) in content.Fonts)
         {
-            uint space = mark.Font.GlyphOf(' ');
-            _fonts[mark.Font] = use = new FontUse($"F{_fonts.Count + 1}", space);
-            use.Glyphs[space] = " ";
-        }
-
-        for (int i = 0; i < mark.Glyphs.Length; i++)
-        {
-            if (!use.Glyphs.TryGetValue(mark.Glyphs[i], out string? known) || known.Length == 0)
+            if (!_fonts.TryGetValue(font, out Dictionary<uint, string>? use))
             {
-                use.Glyphs[mark.Glyphs[i]] = mark.Texts[i];
+                _fonts[font] = use = new Dictionary<uint, string> { [font.GlyphOf(' ')] = " " };
+            }
+
+            foreach ((uint glyph, string text) in glyphs)
+            {
+                if (!use.TryGetValue(glyph, out string? known) || known.Length == 0)
+                {
+                    use[glyph] = text;
+                }
             }
         }
     }
@@ -289,9 +114,9 @@ public sealed class PdfWriter
     private string Resources()
     {
         var fonts = new StringBuilder();
-        foreach ((FontFile font, FontUse use) in _fonts)
+        foreach ((FontFile font, Dictionary<uint, string> use) in _fonts.OrderBy(f => f.Key.Name, StringComparer.Ordinal))
         {
-            fonts.Append(CultureInfo.InvariantCulture, $"/{use.Name} {AddFont(font, use)} 0 R ");
+            fonts.Append(CultureInfo.InvariantCulture, $"/{PageContent.NameOf(font)} {AddFont(font, use)} 0 R ");
         }
 
         string images = string.Concat(_images.Values.Select(i => $"/{i.Name} {i.Number} 0 R "));
@@ -299,9 +124,9 @@ public sealed class PdfWriter
         return $"{number} 0 R";
     }
 
-    private int AddFont(FontFile font, FontUse use)
+    private int AddFont(FontFile font, Dictionary<uint, string> use)
     {
-        uint[] glyphs = [.. use.Glyphs.Keys];
+        uint[] glyphs = [.. use.Keys.Order()];
         byte[] key = new byte[glyphs.Length * 4];
         Buffer.BlockCopy(glyphs, 0, key, 0, key.Length);
         UInt128 hash = XxHash128.HashToUInt128([.. Encoding.UTF8.GetBytes(font.Name), .. key]);
@@ -315,11 +140,13 @@ public sealed class PdfWriter
         int descriptor = _objects.Add(
             $"<</Type /FontDescriptor /FontName /{name} /Flags {flags} /FontBBox [-500 {descent} 1500 {ascent}] /ItalicAngle {(italic ? -10 : 0)} "
             + $"/Ascent {ascent} /Descent {descent} /CapHeight 700 /StemV {(font.Name.Contains("bold", StringComparison.Ordinal) ? 120 : 80)} /FontFile3 {file} 0 R>>");
-        string widths = string.Join(' ', glyphs.Select(g => $"{g} [{Width(font, g)}]"));
+        string widths = string.Join(' ', glyphs.Select(g => $"{g} [{PageContent.Width(font, g)}]"));
         int descendant = _objects.Add(
             $"<</Type /Font /Subtype /CIDFontType0 /BaseFont /{name} /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> "
             + $"/FontDescriptor {descriptor} 0 R /DW 1000 /W [{widths}]>>");
-        int unicode = _objects.AddStream("/Filter /FlateDecode", PdfObjects.Deflate(Encoding.ASCII.GetBytes(ToUnicode(use))));
+        string texts = string.Join('\0', glyphs.Select(g => use[g]));
+        UInt128 textHash = XxHash128.HashToUInt128([.. key, .. Encoding.UTF8.GetBytes(texts)]);
+        int unicode = _objects.AddStream("/Filter /FlateDecode", _cache.Get(textHash, () => PdfObjects.Deflate(Encoding.ASCII.GetBytes(ToUnicode(glyphs, use)))));
         return _objects.Add(
             $"<</Type /Font /Subtype /Type0 /BaseFont /{name} /Encoding /Identity-H /DescendantFonts [{descendant} 0 R] /ToUnicode {unicode} 0 R>>");
     }
@@ -337,17 +164,17 @@ public sealed class PdfWriter
         return tag.ToString();
     }
 
-    private static string ToUnicode(FontUse use)
+    private static string ToUnicode(uint[] glyphs, Dictionary<uint, string> use)
     {
         var text = new StringBuilder(
             "/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def "
             + "/CMapName /Adobe-Identity-UCS def /CMapType 2 def 1 begincodespacerange <0000> <FFFF> endcodespacerange\n");
-        foreach (KeyValuePair<uint, string>[] chunk in use.Glyphs.Where(g => g.Value.Length > 0).Chunk(100))
+        foreach (uint[] chunk in glyphs.Where(g => use[g].Length > 0).Chunk(100))
         {
             text.Append(CultureInfo.InvariantCulture, $"{chunk.Length} beginbfchar\n");
-            foreach ((uint glyph, string shown) in chunk)
+            foreach (uint glyph in chunk)
             {
-                text.Append(CultureInfo.InvariantCulture, $"<{glyph:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(shown))}>\n");
+                text.Append(CultureInfo.InvariantCulture, $"<{glyph:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(use[glyph]))}>\n");
             }
 
             text.Append("endbfchar\n");

@@ -3,6 +3,7 @@ using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Hyphenation;
 using YoungFolio.Typesetting.Images;
+using YoungFolio.Typesetting.Lines;
 using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Typesetting;
@@ -32,7 +33,10 @@ internal sealed class SettingContext
 
     public required IPartTree Parts { get; init; }
 
-    public required FindingLog Findings { get; init; }
+    public required FindingLog Findings { get; set; }
+
+    /// <summary>What was set before and can be used again; null when nothing is kept.</summary>
+    public SetCache? Cache { get; set; }
 
     public required CancellationToken Cancellation { get; init; }
 
@@ -79,7 +83,7 @@ public sealed class TextMeasure(TypesettingResources resources) : ITextMeasure
     /// <inheritdoc/>
     public Extent Measure(IReadOnlyList<Inline> content)
     {
-        Box box = new Lines.ParagraphSetter(_context).SetBox(content);
+        Box box = new ParagraphSetter(_context).SetBox(content);
         return new Extent(box.Width, box.Height, box.Depth);
     }
 }
@@ -95,10 +99,11 @@ public static class Typesetter
     /// <param name="resources">Fonts and their like.</param>
     /// <param name="findings">Takes what there is to say about the layout.</param>
     /// <param name="known">Where anchors stood after the last compile: a good start.</param>
+    /// <param name="cache">What was set before; it takes what is set now.</param>
     /// <param name="cancellation">Stops the work.</param>
     public static TypesetDocument Typeset(
         Document document, IPartTree parts, TypesettingResources resources, FindingLog findings,
-        IReadOnlyDictionary<string, AnchorPlace>? known = null, CancellationToken cancellation = default)
+        IReadOnlyDictionary<string, AnchorPlace>? known, SetCache cache, CancellationToken cancellation = default)
     {
         known ??= new Dictionary<string, AnchorPlace>();
         var pictures = new Dictionary<string, (Picture?, string?)>(StringComparer.Ordinal);
@@ -113,6 +118,7 @@ public static class Typesetter
                 Findings = roundFindings,
                 Cancellation = cancellation,
                 Known = known,
+                Cache = cache,
                 Pictures = pictures,
             };
             PageBuilder builder = new(context);

@@ -215,7 +215,11 @@ internal sealed record LabelLook(double Separation, double? Width, char Alignmen
 }
 
 /// <summary>A kind of float: its name and the list that lists it.</summary>
-internal sealed record FloatKind(string Name, string List);
+internal sealed record FloatKind(string Name, string List)
+{
+    /// <summary>Whether it has its number before its caption.</summary>
+    public bool IsNumbered { get; init; }
+}
 
 /// <summary>What <c>\ref</c> would print now, and where it would lead.</summary>
 internal sealed record CurrentLabel(string Kind, string? Number, string Anchor)

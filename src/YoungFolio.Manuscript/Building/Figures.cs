@@ -280,10 +280,15 @@ public sealed partial class DocumentBuilder
         string number = "";
         if (!star)
         {
-            Machine.StepCounter(kind, token);
+            if (!floatKind.IsNumbered)
+            {
+                Machine.StepCounter(kind, token);
+            }
+
             StartLabel(kind, token, BuildInlines(WithoutNotes(shortText ?? text)));
             number = _currentLabel.Value!.Number ?? "";
-            _frames.Peek().Captions.Add(new Caption(kind, number, _currentLabel.Value.Title, _currentLabel.Value.Anchor, token.Position, floatKind.List));
+            bool isListed = shortText is not { Count: 0 };
+            _frames.Peek().Captions.Add(new Caption(kind, number, _currentLabel.Value.Title, _currentLabel.Value.Anchor, token.Position, isListed ? floatKind.List : ""));
             words.AddRange(CaptionLabel(kind, token));
             AddBlock(new AnchorBlock(_currentLabel.Value.Anchor));
         }

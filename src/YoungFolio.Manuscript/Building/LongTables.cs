@@ -33,9 +33,17 @@ public sealed partial class DocumentBuilder
         DefineEnvironment(name, t =>
         {
             double? width = takesWidth ? ReadTableWidth(t) : null;
-            Machine.Assign(_float, new FloatKind("table", "lot"));
+            BeginNumberedTable(t);
             BeginTable(t, width, new LongTableState());
         }, EndTable);
+    }
+
+    // Such a table has one number, whether it has one caption, several or none.
+    private void BeginNumberedTable(Token token)
+    {
+        Machine.Assign(_float, new FloatKind("table", "lot") { IsNumbered = true });
+        Machine.StepCounter("table", token);
+        StartLabel("table", token, []);
     }
 
     /// <summary>Gives what stands in tables over several pages.</summary>
@@ -132,7 +140,7 @@ public sealed partial class DocumentBuilder
         double? width = Machine.TakeKeyword("to") || Machine.TakeKeyword("spread") ? Math.Clamp(Machine.ScanDimension().Points, 1, 10_000) : null;
         if (isLong)
         {
-            Machine.Assign(_float, new FloatKind("table", "lot"));
+            BeginNumberedTable(t);
         }
 
         BeginTable(t, width ?? LineWidth, isLong ? new LongTableState() : null);

@@ -152,8 +152,21 @@ public sealed partial class DocumentBuilder
         };
     }
 
+    // Narrow columns need wide spaces: Lamport's classes set them loosely, and end them at one height.
+    private void SetSloppy(bool everywhere = false)
+    {
+        Machine.Assign(_tolerance, 9_999, everywhere);
+        Machine.Assign(_emergencyStretch, Dimension.FromPoints(3 * _style.Value.Size), everywhere);
+    }
+
     private void FixGeometry()
     {
+        if (Columns > 1)
+        {
+            SetSloppy(true);
+            _flushBottom ??= true;
+        }
+
         _geometry = AdoptLengths(MakeGeometry(PageWish));
         _pageNow = _geometry;
         Publish(_geometry);
@@ -270,7 +283,7 @@ public sealed partial class DocumentBuilder
                 open.Push((count, LineWidth));
                 OpenFrame();
                 SetLineWidth(Math.Max(1, (LineWidth - (Get("columnsep") * (count - 1))) / count));
-                Machine.Assign(_tolerance, Math.Max(_tolerance.Value, 1_414));
+                SetSloppy();
             }, _ =>
             {
                 if (_frames.Count > 1 && open.TryPop(out (int Count, double Width) columns))

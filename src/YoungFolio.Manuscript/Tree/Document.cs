@@ -181,6 +181,11 @@ public sealed class Document
     /// <summary>Words that the manuscript says how to divide: indices before which a division may stand.</summary>
     public IReadOnlyDictionary<string, int[]> Hyphenation { get; init; } = new Dictionary<string, int[]>();
 
+    /// <summary>Those words in one text, to compare them with another document's.</summary>
+    public string HyphenationStamp => _hyphenationStamp ??= string.Join(' ', Hyphenation.OrderBy(h => h.Key, StringComparer.Ordinal).Select(h => h.Key + string.Join(',', h.Value)));
+
+    private string? _hyphenationStamp;
+
     /// <summary>Labels by key; the first one wins.</summary>
     public required IReadOnlyDictionary<string, Label> Labels { get; init; }
 

@@ -17,6 +17,7 @@ public sealed class FontFile
     internal FontFile(string name, byte[] data)
     {
         Name = name;
+        NameHash = System.IO.Hashing.XxHash64.HashToUInt64(System.Text.Encoding.UTF8.GetBytes(name));
         Data = data;
         // HarfBuzz reads the bytes for as long as the font lives.
         _pin = GCHandle.Alloc(data, GCHandleType.Pinned);
@@ -33,6 +34,9 @@ public sealed class FontFile
 
     /// <summary>The file's name without its ending: <c>texgyrepagella-regular</c>.</summary>
     public string Name { get; }
+
+    /// <summary>A digest of the name, for digests of what the font sets.</summary>
+    public ulong NameHash { get; }
 
     /// <summary>The file.</summary>
     public byte[] Data { get; }

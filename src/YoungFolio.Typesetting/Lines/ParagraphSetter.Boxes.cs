@@ -64,7 +64,11 @@ internal sealed partial class ParagraphSetter
     // Blocks as one box: lines below one another, with the baseline where the position says.
     private Box SetBlocks(BlockBoxInline inline)
     {
+        // What is inside belongs to what is kept of the whole.
+        SetCache? cache = _context.Cache;
+        _context.Cache = null;
         List<VerticalItem> items = FlowSetter.SetApart(_context, inline.Content, inline.Width);
+        _context.Cache = cache;
         double pad = inline.FramePadding ?? 0;
         var inner = new Box { Width = inline.Width };
         double y = 0;
@@ -80,7 +84,7 @@ internal sealed partial class ParagraphSetter
                 case BoxItem box:
                     firstHeight = double.IsNaN(firstHeight) ? y + box.Box.Height : firstHeight;
                     y += box.Box.Height;
-                    inner.Add(box.Box, box.Indent, -y);
+                    inner.Add(box.Box, box.Indent, -y, box.Base);
                     y += box.Box.Depth;
                     lastDepth = box.Box.Depth;
                     break;

@@ -22,6 +22,9 @@ internal sealed class Line
     public double Indent { get; set; }
 
     public double ExtraBelow { get; init; }
+
+    /// <summary>Added to the source positions of its marks.</summary>
+    public int Base { get; init; }
 }
 
 /// <summary>Sets paragraphs as lines, and single lines as boxes.</summary>
@@ -31,12 +34,14 @@ internal sealed partial class ParagraphSetter
     private readonly SettingContext _context;
     private readonly MathSetter _mathematics;
     private readonly TableSetter _tables;
+    private readonly ContentKey _key;
 
     public ParagraphSetter(SettingContext context)
     {
         _context = context;
         _mathematics = new MathSetter(context);
         _tables = new TableSetter(context, this);
+        _key = new ContentKey(context);
     }
 
     /// <summary>An item with what it stands for.</summary>
@@ -65,8 +70,64 @@ internal sealed partial class ParagraphSetter
         public char BeforeLast { get; set; }
     }
 
-    /// <summary>Sets a paragraph as lines of a measure.</summary>
+    /// <summary>Sets a paragraph as lines of a measure; what was set before is used again.</summary>
     public List<Line> Set(ParagraphBlock paragraph, double measure)
+    {
+        if (_context.Cache is not { } cache || _key.Of(paragraph, measure) is not { } number)
+        {
+            return SetAnew(paragraph, measure);
+        }
+
+        (int origin, List<NoteInline> notes, List<MarginInline> margins) = (_key.Base, _key.Notes, _key.Margins);
+        SetEntry<List<Line>> entry = Kept(cache, number, origin, () => SetAnew(paragraph, measure), static lines => lines.Select(l => l.Box));
+        var result = new List<Line>(entry.Content.Count);
+        int note = 0;
+        int margin = 0;
+        foreach (Line line in entry.Content)
+        {
+            var copy = new Line { Box = line.Box, ExtraBelow = line.ExtraBelow, Indent = line.Indent, Base = Math.Max(0, origin) };
+            copy.Notes.AddRange(notes.GetRange(note, line.Notes.Count));
+            copy.MarginNotes.AddRange(margins.GetRange(margin, line.MarginNotes.Count));
+            note += line.Notes.Count;
+            margin += line.MarginNotes.Count;
+            result.Add(copy);
+        }
+
+        return result;
+    }
+
+    /// <summary>What a number stands for; it is made when it isn't kept. What was to say about it is said again.</summary>
+    internal SetEntry<T> Kept<T>(SetCache cache, UInt128 number, int origin, Func<T> make, Func<T, IEnumerable<Box>> boxes)
+    {
+        SetEntry<T>? entry = cache.Find<SetEntry<T>>(number);
+        if (entry is null)
+        {
+            FindingLog outer = _context.Findings;
+            var own = new FindingLog();
+            _context.Findings = own;
+            try
+            {
+                T content = make();
+                SetCache.Rebase(boxes(content), Math.Max(0, origin));
+                entry = new SetEntry<T>(content, [.. own.All.Select(f => f.Position < 0 ? f : f with { Position = f.Position - Math.Max(0, origin) })]);
+            }
+            finally
+            {
+                _context.Findings = outer;
+            }
+
+            cache.Keep(number, entry);
+        }
+
+        foreach (Finding finding in entry.Findings)
+        {
+            _context.Findings.Add(finding.Position < 0 ? finding : finding with { Position = finding.Position + Math.Max(0, origin) });
+        }
+
+        return entry;
+    }
+
+    private List<Line> SetAnew(ParagraphBlock paragraph, double measure)
     {
         ParagraphStyle style = paragraph.Style;
         double width = Math.Max(1, measure - style.LeftMargin - style.RightMargin);
@@ -471,16 +532,7 @@ internal sealed partial class ParagraphSetter
 
     private void AddReference(ReferenceInline reference, Flow flow, ParagraphStyle? style)
     {
-        string text = "??";
-        string? target = null;
-        if (_context.Document.Labels.TryGetValue(reference.Key, out Label? label))
-        {
-            target = label.Anchor;
-            text = reference.Kind == ReferenceKind.Page
-                ? _context.Known.TryGetValue(label.Anchor, out AnchorPlace place) ? place.Label : "0"
-                : label.Number ?? (_context.Known.TryGetValue(label.Anchor, out AnchorPlace p) ? p.Label : "0");
-        }
-
+        (string text, string? target) = References.Resolve(_context, reference);
         TextStyle looks = target is null ? reference.Style with { Bold = true } : reference.Style;
         var run = new TextRun(text, [.. Enumerable.Repeat(reference.Position, text.Length)], looks);
         if (text.Length == 0)

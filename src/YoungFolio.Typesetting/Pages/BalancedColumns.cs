@@ -88,7 +88,7 @@ internal static class BalancedColumns
         var box = new Box();
         double width = (item.Block.Width - (item.Block.Gap * (columns.Count - 1))) / columns.Count;
         double total = 0;
-        var placed = new List<(Box Box, double X, double Y)>();
+        var placed = new List<(BoxItem Item, double X, double Y)>();
         var notes = new List<NoteBox>();
         for (int c = 0; c < columns.Count; c++)
         {
@@ -103,7 +103,7 @@ internal static class BalancedColumns
                         bool counts = line.Box.Height + line.Box.Depth + line.Box.Width > 0;
                         y += line.Box.Height + (first && counts ? Math.Max(0, topSkip - line.Box.Height) : 0);
                         first &= !counts;
-                        placed.Add((line.Box, (c * (width + item.Block.Gap)) + line.Indent, y));
+                        placed.Add((line, (c * (width + item.Block.Gap)) + line.Indent, y));
                         y += line.Box.Depth;
                         lastDepth = line.Box.Depth;
                         notes.AddRange(line.Notes);
@@ -118,11 +118,11 @@ internal static class BalancedColumns
             total = Math.Max(total, y - lastDepth);
         }
 
-        foreach ((Box part, double x, double y) in placed)
+        foreach ((BoxItem part, double x, double y) in placed)
         {
-            foreach (Placed mark in part.Marks)
+            foreach (Placed mark in part.Box.Marks)
             {
-                box.Marks.Add(mark with { X = mark.X + x, Y = mark.Y - y + total });
+                box.Marks.Add(mark with { X = mark.X + x, Y = mark.Y - y + total, Base = mark.Base + part.Base });
             }
         }
 

@@ -165,7 +165,8 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
                 }
 
                 filler.Waiting.RemoveAt(0);
-                column.Top.Add(next);
+                bool footOnly = next.Block.Placement.HasFlag(Placement.Bottom) && !next.Block.Placement.HasFlag(Placement.Top);
+                (footOnly && column.Bottom.Count == 0 ? column.Bottom : column.Top).Add(next);
                 FloatHeight += needed;
                 if (FloatHeight > TopShare * Goal)
                 {

@@ -15,6 +15,7 @@ internal sealed class FlowSetter
     private readonly SettingContext _context;
     private readonly ParagraphSetter _lines;
     private readonly MathSetter _mathematics;
+    private readonly ContentKey _key;
     private double _previousDepth = double.NaN;
 
     public FlowSetter(SettingContext context, PageGeometry geometry)
@@ -27,6 +28,7 @@ internal sealed class FlowSetter
         Measure = measure;
         _lines = new ParagraphSetter(context);
         _mathematics = new MathSetter(context);
+        _key = new ContentKey(context);
     }
 
     public List<VerticalItem> Items { get; private set; } = [];
@@ -147,7 +149,7 @@ internal sealed class FlowSetter
     }
 
     // Baselines stand one leading apart, unless the lines would touch (The TeXbook, p. 80).
-    private void AddBox(Box box, double indent, double leading, List<NoteBox>? notes = null)
+    private void AddBox(Box box, double indent, double leading, List<NoteBox>? notes = null, int origin = 0)
     {
         if (!double.IsNaN(_previousDepth))
         {
@@ -155,7 +157,7 @@ internal sealed class FlowSetter
             Items.Add(new SpaceItem(gap < 0 ? 1 : gap, 0, 0, 0, false));
         }
 
-        var item = new BoxItem(box, indent);
+        var item = new BoxItem(box, indent) { Base = origin };
         if (notes is not null)
         {
             item.Notes.AddRange(notes);
@@ -177,7 +179,7 @@ internal sealed class FlowSetter
                 Items.Add(new PenaltyItem(penalty));
             }
 
-            AddBox(lines[i].Box, paragraph.Style.LeftMargin + lines[i].Indent, paragraph.Style.Leading, SetNotes(lines[i]));
+            AddBox(lines[i].Box, paragraph.Style.LeftMargin + lines[i].Indent, paragraph.Style.Leading, SetNotes(lines[i]), lines[i].Base);
             foreach (MarginInline margin in lines[i].MarginNotes)
             {
                 ((BoxItem)Items[^1]).MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _context.Document.Geometry.MarginWidth) { Position = 't' }]));
@@ -278,7 +280,7 @@ internal sealed class FlowSetter
         var space = new SpaceItem(display.Style.Size, 2, 5, 0, false);
         Items.Add(new PenaltyItem(DisplayPenalty));
         Items.Add(space);
-        List<List<Box>> rows = [.. display.Rows.Select(r => r.Cells.Select(c => _mathematics.SetDisplay(c, display.Style, _lines)).ToList())];
+        (List<List<Box>> rows, int origin) = SetDisplayRows(display);
         int columns = rows.Count == 0 ? 0 : rows.Max(r => r.Count);
         double[] widths = [.. Enumerable.Range(0, columns).Select(c => rows.Max(r => c < r.Count ? r[c].Width : 0))];
         double block = widths.Sum() + (Math.Max(0, (columns - 1) / 2) * 2 * display.Style.Size);
@@ -299,7 +301,7 @@ internal sealed class FlowSetter
             for (int c = 0; c < rows[i].Count; c++)
             {
                 double free = display.IsAligned ? widths[c] - rows[i][c].Width : 0;
-                box.Add(rows[i][c], x + (display.IsAligned && c % 2 == 0 ? free : 0), 0);
+                box.Add(rows[i][c], x + (display.IsAligned && c % 2 == 0 ? free : 0), 0, origin);
                 x += (display.IsAligned ? widths[c] : rows[i][c].Width) + (display.IsAligned && c % 2 == 1 ? 2 * display.Style.Size : 0);
             }
 
@@ -330,6 +332,18 @@ internal sealed class FlowSetter
         }
 
         Items.Add(new SpaceItem(display.Style.Size, 2, 5, 0, false));
+    }
+
+    private (List<List<Box>> Rows, int Base) SetDisplayRows(DisplayBlock display)
+    {
+        List<List<Box>> Make() => [.. display.Rows.Select(r => r.Cells.Select(c => _mathematics.SetDisplay(c, display.Style, _lines)).ToList())];
+        if (_context.Cache is not { } cache || _key.Of(display) is not { } number)
+        {
+            return (Make(), 0);
+        }
+
+        int origin = _key.Base;
+        return (_lines.Kept(cache, number, origin, Make, static rows => rows.SelectMany(r => r)).Content, Math.Max(0, origin));
     }
 
     private void ReportWide(double formula, double width, DisplayRow row)
@@ -375,7 +389,7 @@ internal sealed class FlowSetter
                 y += line.Box.Height;
                 foreach (Placed placed in line.Box.Marks)
                 {
-                    box.Marks.Add(placed with { X = placed.X + line.Indent, Y = placed.Y + height - y });
+                    box.Marks.Add(placed with { X = placed.X + line.Indent, Y = placed.Y + height - y, Base = placed.Base + line.Base });
                 }
 
                 y += line.Box.Depth;

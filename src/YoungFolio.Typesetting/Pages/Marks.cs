@@ -89,8 +89,12 @@ public sealed class AnchorMark(string name) : Mark
     public string Name => name;
 }
 
-/// <summary>A mark with its place: from the left, and above the baseline (in a box) or below the page's top.</summary>
-public readonly record struct Placed(Mark Mark, double X, double Y);
+/// <summary>A mark with its place.</summary>
+/// <param name="Mark">The mark.</param>
+/// <param name="X">From the left.</param>
+/// <param name="Y">Above the baseline (in a box) or below the page's top.</param>
+/// <param name="Base">Added to the mark's source positions, unless they are none.</param>
+public readonly record struct Placed(Mark Mark, double X, double Y, int Base = 0);
 
 /// <summary>Marks about a baseline, with their measures.</summary>
 public sealed class Box
@@ -111,11 +115,15 @@ public sealed class Box
     public List<Placed> Marks { get; } = [];
 
     /// <summary>Adds another box's marks.</summary>
-    public void Add(Box other, double x, double rise)
+    /// <param name="other">The other box.</param>
+    /// <param name="x">From the left.</param>
+    /// <param name="rise">Above the baseline.</param>
+    /// <param name="origin">Added to the source positions of its marks.</param>
+    public void Add(Box other, double x, double rise, int origin = 0)
     {
         foreach (Placed placed in other.Marks)
         {
-            Marks.Add(new Placed(placed.Mark, placed.X + x, placed.Y + rise));
+            Marks.Add(new Placed(placed.Mark, placed.X + x, placed.Y + rise, placed.Base + origin));
         }
 
         Height = Math.Max(Height, other.Height + rise);

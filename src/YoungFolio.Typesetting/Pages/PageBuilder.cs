@@ -117,7 +117,7 @@ internal sealed class PageBuilder
         }
 
         // A change of measures, or floats that wait, end an empty page without printing it.
-        if (across.Count == 0 && columns.TrueForAll(c => c.IsEmpty) && columns[^1].End is ColumnEnd.Flow or ColumnEnd.Page && Pages.Count > 0)
+        if (across.Count == 0 && columns.TrueForAll(c => c.IsEmpty) && (columns[^1].End == ColumnEnd.Page || (columns[^1].End == ColumnEnd.Flow && Pages.Count > 0)))
         {
             _printer.TakeMarks(columns);
             return at;
@@ -147,8 +147,33 @@ internal sealed class PageBuilder
 
     private int Next(int index) => Skip(index) + 1;
 
+    private bool LeadsToMeasures(int index)
+    {
+        while (index < _items.Count && _items[index] is StyleItem or UnnumberedItem or MarkItem or PenaltyItem or SpaceItem { Stays: false } or EjectItem { End: not PageEnd.ClearDouble })
+        {
+            index++;
+        }
+
+        return index < _items.Count && _items[index] is GeometryItem or AcrossItem;
+    }
+
     private int TakeGeometry(int at)
     {
+        // What changes style or marks before them doesn't keep new measures from the page.
+        while (at < _items.Count && At(at) is not (GeometryItem or AcrossItem) && _items[at] is StyleItem or UnnumberedItem or MarkItem && LeadsToMeasures(at))
+        {
+            if (_items[at] is MarkItem)
+            {
+                _printer.TakeMark(_items[at]);
+            }
+            else
+            {
+                TakeLeading(_items[at]);
+            }
+
+            at++;
+        }
+
         while (_filler.Waiting.Count + _filler.WideWaiting.Count + _filler.CarriedNotes.Count == 0 && At(at) is GeometryItem change)
         {
             _geometry = change.Geometry;

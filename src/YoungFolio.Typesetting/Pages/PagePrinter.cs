@@ -193,7 +193,7 @@ internal sealed class PagePrinter
 
                     first &= !counts;
                     y += box.Box.Height;
-                    Place(page, box.Box, left + box.Indent, y);
+                    Place(page, box.Box, left + box.Indent, y, box.Base);
                     marginFoot = PlaceMarginNotes(page, box, left, y, marginFoot, index, columns);
                     y += box.Box.Depth;
                     break;
@@ -214,7 +214,8 @@ internal sealed class PagePrinter
         return y;
     }
 
-    private void TakeMark(VerticalItem item)
+    /// <summary>Keeps a change of marks or style.</summary>
+    public void TakeMark(VerticalItem item)
     {
         switch (item)
         {
@@ -248,7 +249,7 @@ internal sealed class PagePrinter
         y += ColumnFiller.NoteSkip;
         foreach (NoteLine note in notes)
         {
-            Place(page, note.Line.Box, left, y + (note.Leading * 0.74));
+            Place(page, note.Line.Box, left, y + (note.Leading * 0.74), note.Line.Base);
             y += note.Leading;
         }
     }
@@ -261,7 +262,7 @@ internal sealed class PagePrinter
             {
                 case BoxItem box:
                     y += box.Box.Height;
-                    Place(page, box.Box, left + box.Indent, y);
+                    Place(page, box.Box, left + box.Indent, y, box.Base);
                     y += box.Box.Depth;
                     break;
                 case SpaceItem space:
@@ -327,11 +328,11 @@ internal sealed class PagePrinter
         }
     }
 
-    private void Place(Page page, Box box, double x, double y)
+    private void Place(Page page, Box box, double x, double y, int origin = 0)
     {
         foreach (Placed placed in box.Marks)
         {
-            page.Marks.Add(placed with { X = x + placed.X, Y = y - placed.Y });
+            page.Marks.Add(new Placed(placed.Mark, x + placed.X, y - placed.Y, placed.Base + origin));
             if (placed.Mark is AnchorMark anchor)
             {
                 Anchors.TryAdd(anchor.Name, new AnchorPlace(Pages.Count, page.Label, y - placed.Y, _number));

@@ -13,6 +13,9 @@ internal class BoxItem(Box box, double indent) : VerticalItem
 
     public double Indent => indent;
 
+    /// <summary>Added to the source positions of its marks.</summary>
+    public int Base { get; init; }
+
     /// <summary>Notes called in it, set and ready.</summary>
     public List<NoteBox> Notes { get; } = [];
 

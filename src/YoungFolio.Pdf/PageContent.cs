@@ -1,0 +1,292 @@
+using System.Globalization;
+using System.IO.Hashing;
+using System.Runtime.InteropServices;
+using System.Text;
+using YoungFolio.Typesetting.Fonts;
+using YoungFolio.Typesetting.Images;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Pdf;
+
+/// <summary>
+/// A page's content as the file holds it, and the glyphs that it uses. It depends on the page's marks alone, so that it is kept
+/// by their digest.
+/// </summary>
+/// <param name="Stream">The content stream, compressed.</param>
+/// <param name="Fonts">Fonts with their glyphs and the text that each shows.</param>
+internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, IReadOnlyList<(uint Glyph, string Text)> Glyphs)> Fonts)
+{
+    // PDF counts 72 points to the inch, typesetting 72.27.
+    private const double Scale = 72 / 72.27;
+
+    [ThreadStatic]
+    private static byte[]? s_buffer;
+
+    /// <summary>The content of a page.</summary>
+    public static PageContent Of(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images, PdfCache cache) =>
+        cache.Get(Digest(page, images), () =>
+        {
+            byte[] bytes = Encoding.Latin1.GetBytes(Write(page, images));
+            return new PageContent(PdfObjects.Deflate(bytes), Used(page));
+        });
+
+    /// <summary>A font's name in content streams.</summary>
+    public static string NameOf(FontFile font) => font.Name;
+
+    /// <summary>Width of a glyph in thousandths of the size, as the file states it.</summary>
+    public static int Width(FontFile font, uint glyph) => (int)Math.Round(font.Advance(glyph) * 1000);
+
+    /// <summary>A number to three decimals.</summary>
+    public static string N(double value)
+    {
+        string text = Math.Round(value, 3).ToString("0.###", CultureInfo.InvariantCulture);
+        return text == "-0" ? "0" : text;
+    }
+
+    private static List<(FontFile, IReadOnlyList<(uint, string)>)> Used(Page page)
+    {
+        var fonts = new Dictionary<FontFile, Dictionary<uint, string>>();
+        foreach (Placed placed in page.Marks)
+        {
+            if (placed.Mark is not GlyphMark mark)
+            {
+                continue;
+            }
+
+            if (!fonts.TryGetValue(mark.Font, out Dictionary<uint, string>? glyphs))
+            {
+                fonts[mark.Font] = glyphs = [];
+            }
+
+            for (int i = 0; i < mark.Glyphs.Length; i++)
+            {
+                if (!glyphs.TryGetValue(mark.Glyphs[i], out string? known) || known.Length == 0)
+                {
+                    glyphs[mark.Glyphs[i]] = mark.Texts[i];
+                }
+            }
+        }
+
+        return [.. fonts.Select(f => (f.Key, (IReadOnlyList<(uint, string)>)[.. f.Value.Select(g => (g.Key, g.Value))]))];
+    }
+
+    // All that the content depends on, in one run of bytes.
+    private static UInt128 Digest(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images)
+    {
+        byte[] buffer = s_buffer ??= new byte[1 << 16];
+        int length = 0;
+        Add(page.Height);
+        foreach (Placed placed in page.Marks)
+        {
+            switch (placed.Mark)
+            {
+                case GlyphMark glyphs:
+                    Add(1);
+                    Add(glyphs.Font.NameHash);
+                    Add(glyphs.Size);
+                    Add(glyphs.Colour);
+                    Add(glyphs.Glyphs.Length);
+                    AddBytes(MemoryMarshal.AsBytes(glyphs.Glyphs.AsSpan()));
+                    AddBytes(MemoryMarshal.AsBytes(glyphs.Edges.AsSpan()));
+                    foreach (string text in glyphs.Texts)
+                    {
+                        Add(text.Length);
+                        AddBytes(MemoryMarshal.AsBytes(text.AsSpan()));
+                    }
+
+                    break;
+                case RuleMark rule:
+                    Add(2);
+                    Add(rule.Width);
+                    Add(rule.Height);
+                    Add(rule.Colour);
+                    break;
+                case ImageMark image when images.TryGetValue(image.Picture, out (string Name, int Number) known):
+                    Add(3);
+                    AddBytes(Encoding.UTF8.GetBytes(known.Name));
+                    Add(image.Width);
+                    Add(image.Height);
+                    Add(image.Angle);
+                    break;
+                default:
+                    continue;
+            }
+
+            Add(placed.X);
+            Add(placed.Y);
+        }
+
+        s_buffer = buffer;
+        return XxHash128.HashToUInt128(buffer.AsSpan(0, length));
+
+        void Add<T>(T value)
+            where T : unmanaged
+        {
+            int size = System.Runtime.CompilerServices.Unsafe.SizeOf<T>();
+            Grow(size);
+            MemoryMarshal.Write(buffer.AsSpan(length), value);
+            length += size;
+        }
+
+        void AddBytes(ReadOnlySpan<byte> bytes)
+        {
+            Grow(bytes.Length);
+            bytes.CopyTo(buffer.AsSpan(length));
+            length += bytes.Length;
+        }
+
+        void Grow(int size)
+        {
+            if (length + size > buffer.Length)
+            {
+                Array.Resize(ref buffer, Math.Max(buffer.Length * 2, length + size));
+            }
+        }
+    }
+
+    private static string Write(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images)
+    {
+        var text = new StringBuilder();
+        var run = new TextLine(text);
+        int colour = 0;
+        foreach (Placed placed in page.Marks)
+        {
+            double x = placed.X * Scale;
+            double y = (page.Height - placed.Y) * Scale;
+            switch (placed.Mark)
+            {
+                case GlyphMark glyphs:
+                    if (glyphs.Colour != colour)
+                    {
+                        run.End();
+                        Fill(glyphs.Colour);
+                    }
+
+                    run.Add(glyphs, x, y);
+                    break;
+                case RuleMark rule:
+                    run.End();
+                    if (rule.Colour != colour)
+                    {
+                        Fill(rule.Colour);
+                    }
+
+                    text.Append(CultureInfo.InvariantCulture, $"{N(x)} {N(y)} {N(rule.Width * Scale)} {N(rule.Height * Scale)} re f\n");
+                    break;
+                case ImageMark image when images.TryGetValue(image.Picture, out (string Name, int Number) known):
+                    run.End();
+                    double angle = image.Angle * Math.PI / 180;
+                    double width = image.Width * Scale;
+                    double height = image.Height * Scale;
+                    text.Append(CultureInfo.InvariantCulture,
+                        $"q {N(width * Math.Cos(angle))} {N(width * Math.Sin(angle))} {N(-height * Math.Sin(angle))} {N(height * Math.Cos(angle))} {N(x)} {N(y)} cm /{known.Name} Do Q\n");
+                    break;
+            }
+        }
+
+        run.End();
+        return text.ToString();
+
+        void Fill(int wanted)
+        {
+            colour = wanted;
+            text.Append(CultureInfo.InvariantCulture, $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)} rg\n");
+        }
+    }
+
+    /// <summary>Gathers glyphs on one baseline, with real spaces between words so that text copies well.</summary>
+    private sealed class TextLine(StringBuilder text)
+    {
+        private readonly StringBuilder _array = new();
+        private bool _open;
+        private FontFile? _font;
+        private double _size;
+        private double _baseline = double.NaN;
+        private double _pen;
+        private bool _inHex;
+
+        public void Add(GlyphMark mark, double x, double y)
+        {
+            double size = mark.Size * Scale;
+            bool sameLine = _open && Math.Abs(y - _baseline) < size * 0.6;
+            bool joins = sameLine && ReferenceEquals(_font, mark.Font) && Math.Abs(_size - size) < 1e-6 && Math.Abs(y - _baseline) < 1e-4
+                && x > _pen - size;
+            if (sameLine && x - _pen > 0.12 * size && _font is not null)
+            {
+                Glyph(_font.GlyphOf(' '), _font);
+            }
+
+            if (!joins)
+            {
+                Flush();
+                if (!_open)
+                {
+                    text.Append("BT\n");
+                    _open = true;
+                }
+
+                text.Append(CultureInfo.InvariantCulture, $"/{NameOf(mark.Font)} {N(size)} Tf 1 0 0 1 {N(x)} {N(y)} Tm\n");
+                (_font, _size, _baseline, _pen) = (mark.Font, size, y, Math.Round(x, 3));
+            }
+
+            for (int i = 0; i < mark.Glyphs.Length; i++)
+            {
+                double at = x + (mark.Edges[i] * Scale);
+                double shift = Math.Round((_pen - at) * 1000 / _size);
+                if (shift != 0)
+                {
+                    CloseHex();
+                    _array.Append(N(shift));
+                    _pen -= shift * _size / 1000;
+                }
+
+                Glyph(mark.Glyphs[i], mark.Font);
+            }
+        }
+
+        public void End()
+        {
+            Flush();
+            if (_open)
+            {
+                text.Append("ET\n");
+                _open = false;
+            }
+
+            _baseline = double.NaN;
+            _font = null;
+        }
+
+        private void Glyph(uint glyph, FontFile font)
+        {
+            if (!_inHex)
+            {
+                _array.Append('<');
+                _inHex = true;
+            }
+
+            _array.Append(CultureInfo.InvariantCulture, $"{glyph:X4}");
+            // The viewer moves by the width that the file states, which is rounded.
+            _pen += Width(font, glyph) * _size / 1000;
+        }
+
+        private void CloseHex()
+        {
+            if (_inHex)
+            {
+                _array.Append('>');
+                _inHex = false;
+            }
+        }
+
+        private void Flush()
+        {
+            CloseHex();
+            if (_array.Length > 0)
+            {
+                text.Append('[').Append(_array).Append("] TJ\n");
+                _array.Clear();
+            }
+        }
+    }
+}
