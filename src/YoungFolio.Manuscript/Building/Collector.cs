@@ -187,6 +187,9 @@ internal sealed class BlockFrame(bool inlineOnly)
     /// <summary>Whether the next paragraph follows a heading and so isn't indented.</summary>
     public bool AfterHeading { get; set; }
 
+    /// <summary>Whether the paragraph being written, or the next, isn't indented for another reason.</summary>
+    public bool NoIndent { get; set; }
+
     /// <summary>A list's label that waits for its paragraph.</summary>
     public IReadOnlyList<Inline>? Label { get; set; }
 

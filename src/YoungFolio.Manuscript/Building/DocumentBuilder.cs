@@ -546,7 +546,7 @@ public sealed partial class DocumentBuilder
 
     private ParagraphBlock MakeParagraph(IReadOnlyList<Inline> content, BlockFrame frame)
     {
-        bool indents = !frame.Continues && (!frame.AfterHeading || _indentsFirst) && frame.Label is null && !_noIndent
+        bool indents = !frame.Continues && (!frame.AfterHeading || _indentsFirst) && frame.Label is null && !HasNoIndent
             && _alignment.Value == Alignment.Justified;
         double indent = frame.Label is not null ? frame.LabelLook.Indent : indents ? _parIndent.Value.Points : 0;
         ParagraphStyle style = ParagraphStyleNow(indent);
@@ -568,7 +568,7 @@ public sealed partial class DocumentBuilder
             LabelOnOwnLine = frame.LabelLook.OwnLine,
         };
         frame.Label = null;
-        _noIndent = false;
+        HasNoIndent = false;
         if (_hangIndent.Value.Scaled != 0)
         {
             Machine.Assign(_hangIndent, default);

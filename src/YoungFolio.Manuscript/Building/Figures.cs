@@ -178,7 +178,7 @@ public sealed partial class DocumentBuilder
         SetSize("normalsize");
         Machine.Assign(_spread, 1);
         SetLineWidth(isWide ? _pageNow.TextWidth : _pageNow.ColumnWidth);
-        _noIndent = true;
+        HasNoIndent = true;
     }
 
     /// <summary>Gives places that no float may pass.</summary>

@@ -106,6 +106,12 @@ public sealed partial class DocumentBuilder
         while (!_mathAborted)
         {
             Token token = Machine.NextExpanded();
+            if (end is MathEnd.Dollar or MathEnd.Parenthesis && ReadsSuffixInFormula(token))
+            {
+                // The closing sign follows.
+                continue;
+            }
+
             if (EndsMath(token, end, opener))
             {
                 break;
@@ -150,12 +156,6 @@ public sealed partial class DocumentBuilder
             case MathEnd.Cell when category == Category.Alignment || command is "\\" or "end":
                 Machine.PutBack(token);
                 return true;
-        }
-
-        if ((category == Category.Alignment || command is "\\" or "end" or "tabularnewline" or "cr") && end is MathEnd.Dollar or MathEnd.Parenthesis && ReadsSuffixInFormula(token))
-        {
-            // The closing sign follows.
-            return false;
         }
 
         if (token.Is(Category.Stop) || command is "par" or "end" || category == Category.MathShift || command is "]" or ")"

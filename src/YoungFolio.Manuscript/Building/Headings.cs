@@ -352,7 +352,7 @@ public sealed partial class DocumentBuilder
         words.AddRange(Machine.Braced(title, token.Position));
         words.AddRange(look.AfterTitle.Select(t => t.At(token.Position)));
         words.Add(Token.Command(Machine.Par, token.Position));
-        _noIndent = true;
+        HasNoIndent = true;
         lines.AddRange(BuildBlocks(words));
         Machine.EndGroup();
         _inHeading = false;
@@ -379,7 +379,7 @@ public sealed partial class DocumentBuilder
             SpaceAbove = look.Above,
             SpaceBelow = default,
         });
-        _noIndent = true;
+        HasNoIndent = true;
         if (look.Indent > 0)
         {
             AddInline(new BoxInline([]) { Width = look.Indent });

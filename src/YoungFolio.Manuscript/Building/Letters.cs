@@ -42,7 +42,7 @@ public sealed partial class DocumentBuilder
         {
             EndParagraph();
             AddBlock(new SpaceBlock(Glue.Of(12, 4, 4)));
-            _noIndent = true;
+            HasNoIndent = true;
         });
         WhenDocumentBegins(() =>
         {
@@ -132,7 +132,7 @@ public sealed partial class DocumentBuilder
         AddBlock(new SpaceBlock(Glue.Of(4 * BasicSize)));
         AddParagraph(signature, Alignment.Left, indent);
         AddBlock(new SpaceBlock(Glue.Of(BasicSize)));
-        _noIndent = true;
+        HasNoIndent = true;
     }
 
     private void LetterNote(string name, List<Token> words, Token token)

@@ -206,7 +206,8 @@ public sealed partial class DocumentBuilder
                 return;
             }
 
-            if (command is not null && table.Column == 0 && _rowCommands.Contains(command))
+            // A part read at a row's beginning may itself begin with a line.
+            if (command is not null && ((table.Column == 0 && _rowCommands.Contains(command)) || command == "input"))
             {
                 ((BuiltInCommand)token.Symbol!.Meaning.Value!).Execute(Machine, token);
                 if (table.Cell is not null || !_tables.TryPeek(out TableState? now) || now != table)
@@ -269,7 +270,7 @@ public sealed partial class DocumentBuilder
             // Narrow columns rather have wide spaces than words beyond their edge.
             Machine.Assign(_tolerance, 2_000);
             Machine.Assign(_emergencyStretch, Dimension.FromPoints(2 * _style.Value.Size));
-            _noIndent = true;
+            HasNoIndent = true;
         }
 
         Machine.Push(setup.Before);
@@ -576,7 +577,8 @@ public sealed partial class DocumentBuilder
     // A formula whose closing dollar the column brings ends at the cell's end.
     private bool ReadsSuffixInFormula(Token token)
     {
-        if (_tables.Count == 0 || _tables.Peek().Cell is not { HasSuffix: false } cell || cell.Setup.After.Count == 0)
+        if (_tables.Count == 0 || _tables.Peek().Cell is not { HasSuffix: false } cell || cell.Setup.After.Count == 0
+            || !(token.Is(Category.Alignment) || token.Symbol?.Meaning.Value is BuiltInCommand { Name: "\\" or "end" or "tabularnewline" or "cr" }))
         {
             return false;
         }
@@ -590,8 +592,7 @@ public sealed partial class DocumentBuilder
         }
 
         cell.HasSuffix = true;
-        Machine.PutBack(token);
-        Machine.Push(cell.Setup.After);
+        Machine.Push([.. cell.Setup.After, token]);
         return true;
     }
 }

@@ -8,7 +8,12 @@ namespace YoungFolio.Manuscript.Building;
 // Words and their looks: styles, sizes, accents, signs, spaces, verbatim text.
 public sealed partial class DocumentBuilder
 {
-    private bool _noIndent;
+    // Whether the paragraph that is being written, or comes next, in the present frame has no indent.
+    private bool HasNoIndent
+    {
+        get => _frames.Peek().NoIndent;
+        set => _frames.Peek().NoIndent = value;
+    }
     private bool _indentsFirst;
     private Scoped<Token[]> _everyPar = null!;
     private Scoped<Dimension> _hangIndent = null!;
@@ -162,7 +167,7 @@ public sealed partial class DocumentBuilder
         {
             if (_frames.Peek().Paragraph is null)
             {
-                _noIndent = true;
+                HasNoIndent = true;
             }
 
             AddInline(new BoxInline([]) { Width = _parIndent.Value.Points });
@@ -458,7 +463,7 @@ public sealed partial class DocumentBuilder
     {
         if (_frames.Peek().Paragraph is null)
         {
-            _noIndent = true;
+            HasNoIndent = true;
         }
     }
 

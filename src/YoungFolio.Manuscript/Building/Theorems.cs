@@ -132,7 +132,7 @@ public sealed partial class DocumentBuilder
         EndParagraph();
         AddBlock(new SpaceBlock(Glue.Of(6, 2, 1)));
         _proofs.Push(false);
-        _noIndent = true;
+        HasNoIndent = true;
         List<Token> head = [Token.Command(Machine.Symbol("itshape"), token.Position), .. name ?? [Token.Command(Machine.Symbol("proofname"), token.Position)]];
         foreach (Inline inline in BuildInlines(head))
         {
@@ -152,7 +152,7 @@ public sealed partial class DocumentBuilder
             BlockFrame frame = _frames.Peek();
             if (frame.Paragraph is null)
             {
-                _noIndent = true;
+                HasNoIndent = true;
             }
             else
             {
@@ -226,7 +226,7 @@ public sealed partial class DocumentBuilder
         EndParagraph();
         OpenFrame();
         AddBlock(new SpaceBlock(style.Above));
-        _noIndent = true;
+        HasNoIndent = true;
         if (counter is not null)
         {
             Machine.StepCounter(counter, token);

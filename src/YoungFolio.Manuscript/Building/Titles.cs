@@ -141,7 +141,7 @@ public sealed partial class DocumentBuilder
 
         Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
         SetSize("large");
-        _noIndent = true;
+        HasNoIndent = true;
         foreach (List<Token> person in people)
         {
             AddInline(Stack(Machine.TrimSpaces(person), Alignment.Centre, 't'));
@@ -158,7 +158,7 @@ public sealed partial class DocumentBuilder
         Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
         SetSize(size);
         Machine.Assign(_style, _style.Value with { Bold = bold });
-        _noIndent = true;
+        HasNoIndent = true;
         foreach (Block block in BuildBlocks(tokens))
         {
             AddBlock(block);

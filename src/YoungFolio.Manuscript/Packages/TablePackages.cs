@@ -83,7 +83,7 @@ internal static class TablePackages
                 \newenvironment{threeparttable}[1][]{\begingroup}{\endgroup}
                 \def\TPTtagStyle{\itshape}\def\TPTnoteLabel#1{\textsuperscript{\TPTtagStyle #1}}
                 \newcommand{\tnote}[1]{\textsuperscript{\TPTtagStyle #1}}
-                \newenvironment{tablenotes}[1][]{\par\vspace{4pt}\begin{minipage}{\table@width}\footnotesize
+                \newenvironment{tablenotes}[1][]{\par\vspace{4pt}\noindent\begin{minipage}{\table@width}\footnotesize\sloppy
                   \begin{list}{}{\setlength{\leftmargin}{1em}\setlength{\labelwidth}{0.8em}\setlength{\labelsep}{0.2em}\setlength{\itemsep}{0pt}\setlength{\parsep}{0pt}\setlength{\topsep}{0pt}\renewcommand{\makelabel}[1]{\TPTnoteLabel{##1}}}}{\end{list}\end{minipage}}
                 """,
         },

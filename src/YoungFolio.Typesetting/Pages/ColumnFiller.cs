@@ -41,10 +41,11 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
     /// <param name="items">The flow.</param>
     /// <param name="start">Index to begin at.</param>
     /// <param name="goal">Height in points.</param>
-    public Column Fill(List<VerticalItem> items, int start, double goal)
+    /// <param name="isWhole">Whether it is a page high, so that a float too high for it will find no better one.</param>
+    public Column Fill(List<VerticalItem> items, int start, double goal, bool isWhole)
     {
         var column = new Column { Goal = goal };
-        var state = new State(this, column, items) { Notes = NotesHeight(CarriedNotes) };
+        var state = new State(this, column, items) { Notes = NotesHeight(CarriedNotes), IsWhole = isWhole };
         state.TakeWaiting();
         if (state.FloatHeight > TopShare * goal)
         {
@@ -136,6 +137,9 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
         private int _bestCount;
         private double _bestCost = double.PositiveInfinity;
 
+        /// <summary>Whether the column is a page high.</summary>
+        public bool IsWhole { get; init; }
+
         /// <summary>Whether notes and floats take no room here.</summary>
         public bool IsPlain { get; init; }
 
@@ -159,7 +163,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
                     break;
                 }
 
-                if (column.Top.Count == 0 && Notes > 0 && needed + Notes > Goal)
+                if (needed + Notes > Goal && (Notes > 0 || !IsWhole))
                 {
                     break;
                 }
@@ -338,6 +342,13 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
             double above = _hasBox || !counts ? 0 : Math.Max(0, filler.TopSkip - box.Box.Height);
             double noteHeight = IsPlain ? 0 : box.Notes.Sum(n => n.Height) + (box.Notes.Count > 0 && Notes == 0 ? NoteSkip : 0);
             double text = _height + _depth + above + box.Box.Height + FloatHeight + foot - _shrink;
+            if (!_hasBox && !IsPlain && (column.Top.Count > 0 || Notes > 0 || !IsWhole) && text + Notes > Goal + 0.01)
+            {
+                // What stands above leaves no room for even one line.
+                Finish(i, ColumnEnd.Full);
+                return false;
+            }
+
             if (_hasBox && _bestAt >= 0 && (_notesSplit || text + Notes + noteHeight > Goal + 0.01))
             {
                 // A note that doesn't fit may be parted when two lines of it stand here and two on the next page.

@@ -400,6 +400,7 @@ internal sealed class FlowSetter
             }
         }
 
+        Items.Add(new PenaltyItem(0));
         Items.Add(new SpaceItem(ColumnFiller.FloatSeparation, 2, 2, 0, false));
         Items.Add(new BoxItem(box, 0));
         Items.Add(new SpaceItem(ColumnFiller.FloatSeparation, 2, 2, 0, false));

@@ -107,7 +107,7 @@ internal sealed class PageBuilder
         for (int c = 0; c < _geometry.Columns; c++)
         {
             _isFirstColumn = c == 0;
-            Column column = _filler.Fill(_items, at, Math.Max(_context.Document.Leading, goal - used));
+            Column column = _filler.Fill(_items, at, Math.Max(_context.Document.Leading, goal - used), used == 0);
             columns.Add(column);
             at = column.Next;
             if (column.End is ColumnEnd.Page or ColumnEnd.Flow)
