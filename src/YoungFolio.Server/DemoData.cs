@@ -11,6 +11,8 @@ internal static class DemoData
     [
         ("thesis", "Reading Walls by Lichen", "MSc thesis · Hollin Edge field group", [Role.Owner, Role.Author, Role.Reviewer, Role.Reader]),
         ("article", "Shade and Slow Growth", "article · Hollin Edge field group", [Role.Author, Role.Owner, Role.Reviewer, Role.Reader]),
+        ("letter", "To the Marrow Walls Trust", "letter · Hollin Edge field group", [Role.Owner, Role.Author, Role.Reader, Role.Reader]),
+        ("book", "A Field Book of Walls", "book · Hollin Edge field group", [Role.Author, Role.Owner, Role.Author, Role.Reader]),
     ];
 
     public static async Task FillAsync(IServiceProvider services, string folder)

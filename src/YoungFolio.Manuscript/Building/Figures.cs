@@ -276,6 +276,8 @@ public sealed partial class DocumentBuilder
         }
 
         EndParagraph();
+        // A caption above its table keeps off the table, one below its figure off the figure.
+        bool isAbove = !_frames.Peek().Blocks.Exists(b => b is not AnchorBlock and not SpaceBlock);
         List<Token> words = [];
         string number = "";
         if (!star)
@@ -307,9 +309,10 @@ public sealed partial class DocumentBuilder
 
         content.AddRange(BuildInlines(text));
         bool isShort = _options.Measure.Measure(content).Width < LineWidth;
-        AddBlock(new SpaceBlock(Glue.Of(_captionLook.Above ?? 8)));
+        double gap = _captionLook.Above ?? 8;
+        AddBlock(new SpaceBlock(Glue.Of(isAbove ? 0 : gap)));
         AddBlock(new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = _captionLook.Centres ?? isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }));
-        AddBlock(new SpaceBlock(Glue.Of(2)));
+        AddBlock(new SpaceBlock(Glue.Of(isAbove ? Math.Max(2, gap - 2) : 2)));
         Machine.EndGroup();
     }
 }

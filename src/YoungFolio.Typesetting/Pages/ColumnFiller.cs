@@ -22,6 +22,9 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
     private const double BottomShare = 0.3;
     private const double TextShare = 0.2;
 
+    /// <summary>Depth that may hang below a column's foot, in points (\maxdepth, half the first baseline's distance).</summary>
+    public const double MostDepth = 5;
+
     /// <summary>Floats that wait for room, in their order.</summary>
     public List<FloatItem> Waiting { get; } = [];
 
@@ -103,7 +106,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
             }
         }
 
-        double room = column.Goal - used - NoteSkip;
+        double room = column.Goal - used - Math.Max(0, depth - MostDepth) - NoteSkip;
         foreach (NoteLine line in lines)
         {
             // At least one line stands on each page, so that notes come to an end.
@@ -341,7 +344,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
             double foot = box is RowItem { IsLast: false } open ? open.Table.FootHeight : 0;
             double above = _hasBox || !counts ? 0 : Math.Max(0, filler.TopSkip - box.Box.Height);
             double noteHeight = IsPlain ? 0 : box.Notes.Sum(n => n.Height) + (box.Notes.Count > 0 && Notes == 0 ? NoteSkip : 0);
-            double text = _height + _depth + above + box.Box.Height + FloatHeight + foot - _shrink;
+            double text = _height + _depth + above + box.Box.Height + Math.Max(0, box.Box.Depth - MostDepth) + FloatHeight + foot - _shrink;
             if (!_hasBox && !IsPlain && (column.Top.Count > 0 || Notes > 0 || !IsWhole) && text + Notes > Goal + 0.01)
             {
                 // What stands above leaves no room for even one line.

@@ -166,7 +166,7 @@ internal sealed class PagePrinter
             }
         }
 
-        double free = room - natural;
+        double free = room - natural - Math.Max(0, depth - ColumnFiller.MostDepth);
         double infinite = items.OfType<SpaceItem>().Sum(s => s.Infinite);
         double stretch = items.OfType<SpaceItem>().Sum(s => s.Stretch);
         double shrink = items.OfType<SpaceItem>().Sum(s => s.Shrink);
