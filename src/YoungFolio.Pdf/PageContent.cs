@@ -107,6 +107,12 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                     Add(image.Width);
                     Add(image.Height);
                     Add(image.Angle);
+                    Add(image.Clips ? 1 : 0);
+                    (double left, double foot, double wide, double high) = image.Whole ?? default;
+                    Add(left);
+                    Add(foot);
+                    Add(wide);
+                    Add(high);
                     break;
                 default:
                     continue;
@@ -178,6 +184,15 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                     double angle = image.Angle * Math.PI / 180;
                     double width = image.Width * Scale;
                     double height = image.Height * Scale;
+                    if (image.Whole is { } whole)
+                    {
+                        // The shown part stands at the origin, with the whole picture about it.
+                        string clip = image.Clips ? $"0 0 {N(width)} {N(height)} re W n " : "";
+                        text.Append(CultureInfo.InvariantCulture,
+                            $"q {N(Math.Cos(angle))} {N(Math.Sin(angle))} {N(-Math.Sin(angle))} {N(Math.Cos(angle))} {N(x)} {N(y)} cm {clip}{N(whole.Width * Scale)} 0 0 {N(whole.Height * Scale)} {N(whole.X * Scale)} {N(whole.Y * Scale)} cm /{known.Name} Do Q\n");
+                        break;
+                    }
+
                     text.Append(CultureInfo.InvariantCulture,
                         $"q {N(width * Math.Cos(angle))} {N(width * Math.Sin(angle))} {N(-height * Math.Sin(angle))} {N(height * Math.Cos(angle))} {N(x)} {N(y)} cm /{known.Name} Do Q\n");
                     break;

@@ -1,15 +1,22 @@
 using System.Buffers.Binary;
+using System.Globalization;
 using System.IO.Compression;
+using System.Text.RegularExpressions;
 using YoungFolio.Typesetting.Images;
 
 namespace YoungFolio.Pdf;
 
 /// <summary>Puts pictures into the file at full quality (ISO 32000-1, 8.9.5; PNG specification, second edition).</summary>
-internal static class PdfImages
+internal static partial class PdfImages
 {
     /// <summary>Adds a picture; returns its object's number, or null when its data are damaged.</summary>
     public static int? Add(PdfObjects objects, Picture picture)
     {
+        if (picture.Figure is { } figure)
+        {
+            return AddFigure(objects, figure);
+        }
+
         string head = $"/Type /XObject /Subtype /Image /Width {picture.PixelWidth} /Height {picture.PixelHeight}";
         if (picture.Format == PictureFormat.Jpeg)
         {
@@ -26,6 +33,30 @@ internal static class PdfImages
             return null;
         }
     }
+
+    // The objects of a foreign page keep their references, under the numbers of this file.
+    private static int AddFigure(PdfObjects objects, PdfFigure figure)
+    {
+        int[] numbers = [.. figure.Objects.Select(_ => objects.Reserve())];
+        for (int i = 0; i < numbers.Length; i++)
+        {
+            string text = Reference().Replace(figure.Objects[i].Text, m => $"{numbers[int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture)]} 0 R");
+            if (figure.Objects[i].Stream is { } stream)
+            {
+                bool isPlain = !text.Contains("/Filter", StringComparison.Ordinal);
+                objects.SetStream(numbers[i], isPlain ? text + " /Filter /FlateDecode" : text, isPlain ? PdfObjects.Deflate(stream) : stream);
+            }
+            else
+            {
+                objects.Set(numbers[i], text);
+            }
+        }
+
+        return numbers[0];
+    }
+
+    [GeneratedRegex("\uE000(\\d+)\uE001")]
+    private static partial Regex Reference();
 
     private static int? AddPng(PdfObjects objects, Picture picture, string head)
     {

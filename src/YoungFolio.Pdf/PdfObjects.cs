@@ -33,6 +33,8 @@ internal sealed class PdfObjects
         return number;
     }
 
+    public void SetStream(int number, string head, byte[] bytes) => _objects[number] = (null, head, bytes);
+
     public byte[] Write(int root, int info)
     {
         var output = new MemoryStream();

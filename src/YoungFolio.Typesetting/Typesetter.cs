@@ -19,6 +19,12 @@ public sealed class TypesettingResources
     /// <summary>The shaper.</summary>
     public Shaper Shaper { get; } = new();
 
+    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<Part, System.Collections.Concurrent.ConcurrentDictionary<int, (Picture? Picture, string? Reason)>> _pictures = [];
+
+    /// <summary>A picture's head, read once for each part; null and a reason when it can't be read.</summary>
+    internal (Picture? Picture, string? Reason) Picture(Part part, int page) =>
+        _pictures.GetValue(part, static _ => new()).GetOrAdd(page, p => Images.Picture.Read(part, p));
+
     /// <summary>The hyphenator of a language, or null.</summary>
     public Hyphenator? Hyphenator(string language) =>
         language.Length == 0 ? null : _hyphenators.GetOrAdd(language, Typesetting.Hyphenation.Hyphenator.ForLanguage);

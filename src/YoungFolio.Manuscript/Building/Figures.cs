@@ -7,7 +7,7 @@ namespace YoungFolio.Manuscript.Building;
 // Pictures, figures and captions.
 public sealed partial class DocumentBuilder
 {
-    private static readonly string[] s_pictureExtensions = ["", ".png", ".jpg", ".jpeg"];
+    private static readonly string[] s_pictureExtensions = ["", ".pdf", ".png", ".jpg", ".jpeg"];
 
     private void DefineFigures()
     {
@@ -79,6 +79,10 @@ public sealed partial class DocumentBuilder
         double scale = 1;
         double angle = 0;
         bool keeps = false;
+        bool clips = false;
+        bool isViewport = false;
+        int page = 1;
+        (double, double, double, double)? trim = null;
         foreach ((string key, List<Token> value) in KeyValues(tokens))
         {
             string text() => Machine.ExpandToText(value).Trim();
@@ -99,14 +103,45 @@ public sealed partial class DocumentBuilder
                 case "keepaspectratio":
                     keeps = text() != "false";
                     break;
+                case "page":
+                    page = int.TryParse(text(), out int wanted) && wanted > 0 ? wanted : 1;
+                    break;
+                case "trim" or "viewport" or "bb":
+                    trim = ReadSides(value, token) ?? trim;
+                    isViewport = key != "trim";
+                    break;
+                case "clip":
+                    clips = text() != "false";
+                    break;
+                case "origin" or "type" or "ext" or "read" or "command" or "interpolate" or "draft" or "final" or "pagebox" or "alt" or "hiresbb" or "decodearray" or "quiet":
+                    break;
                 default:
                     Findings.Check("unknown-option", token.Position, token.Length, $"\\includegraphics has no option “{key}” here.",
-                        "Available: width, height, scale, angle, keepaspectratio.");
+                        "Available: width, height, scale, angle, keepaspectratio, trim, clip, page.");
                     break;
             }
         }
 
-        return new ImageInline(path, token.Position) { Width = width, Height = height, Scale = scale, Angle = angle, KeepsAspect = keeps };
+        return new ImageInline(path, token.Position)
+        {
+            Width = width, Height = height, Scale = scale, Angle = angle, KeepsAspect = keeps, Page = page, Trim = isViewport ? null : trim, Clips = clips,
+        };
+    }
+
+    // Four lengths; plain numbers are PDF points (1/72 in).
+    private (double, double, double, double)? ReadSides(List<Token> value, Token token)
+    {
+        string[] sides = Machine.ExpandToText(value).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
+        if (sides.Length != 4)
+        {
+            Findings.Fix("not-four-lengths", token.Position, token.Length, $"trim needs four lengths, and here are {sides.Length}.",
+                "Write what is cut off at the left, the foot, the right and the top: trim=0 0 1cm 5mm.");
+            return null;
+        }
+
+        double[] points = [.. sides.Select(s => double.TryParse(s, NumberStyles.Float, CultureInfo.InvariantCulture, out double bp)
+            ? bp * 72.27 / 72 : Machine.ParseGlue(Machine.Tokenize(s, token.Position), token)?.Width.Points ?? 0)];
+        return (points[0], points[1], points[2], points[3]);
     }
 
     private double? Number(string text, Token token)

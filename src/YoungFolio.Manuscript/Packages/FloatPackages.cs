@@ -18,7 +18,7 @@ internal static class FloatPackages
             },
         },
         new("graphics", "Pictures from files.") { Requires = ["graphicx"] },
-        new("epstopdf", "Nothing to do: pictures are PNG or JPEG."),
+        new("epstopdf", "Nothing to do: pictures are PDF, PNG or JPEG."),
         new("float", "Floats that stay where they are, and kinds of float of one's own.")
         {
             Commands = ["newfloat", "floatname", "listof", "restylefloat", "floatstyle", "floatplacement"],

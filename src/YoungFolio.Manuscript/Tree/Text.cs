@@ -118,6 +118,15 @@ public sealed class ImageInline(string path, int position) : Inline
     /// <summary>Turn in degrees, anticlockwise.</summary>
     public double Angle { get; init; }
 
+    /// <summary>Page of a PDF, from 1.</summary>
+    public int Page { get; init; } = 1;
+
+    /// <summary>What is cut off at the left, foot, right and top of the natural size, in points; null for nothing.</summary>
+    public (double Left, double Bottom, double Right, double Top)? Trim { get; init; }
+
+    /// <summary>Whether what is cut off isn't shown.</summary>
+    public bool Clips { get; init; }
+
     /// <summary>With both width and height: whether to fit inside them.</summary>
     public bool KeepsAspect { get; init; }
 }

@@ -11,6 +11,9 @@ public enum PictureFormat
 
     /// <summary>JPEG.</summary>
     Jpeg,
+
+    /// <summary>A page of a PDF, placed as vectors.</summary>
+    Pdf,
 }
 
 /// <summary>A picture's measures, read from its head.</summary>
@@ -29,8 +32,24 @@ public sealed class Picture
         Components = components;
     }
 
+    private Picture(Part part, PdfFigure figure, int page)
+    {
+        Part = part;
+        Format = PictureFormat.Pdf;
+        Width = figure.Width;
+        Height = figure.Height;
+        Figure = figure;
+        Page = page;
+    }
+
     /// <summary>The part that holds it.</summary>
     public Part Part { get; }
+
+    /// <summary>The page of a PDF, or null.</summary>
+    public PdfFigure? Figure { get; }
+
+    /// <summary>Which page of a PDF it is, from 1; 0 for other formats.</summary>
+    public int Page { get; }
 
     /// <summary>The format.</summary>
     public PictureFormat Format { get; }
@@ -51,8 +70,10 @@ public sealed class Picture
     public int Components { get; }
 
     /// <summary>Reads a picture's head.</summary>
+    /// <param name="part">The part.</param>
+    /// <param name="page">Page of a PDF, from 1.</param>
     /// <returns>The picture, or null and a reason in plain words.</returns>
-    public static (Picture? Picture, string? Reason) Read(Part part)
+    public static (Picture? Picture, string? Reason) Read(Part part, int page = 1)
     {
         ReadOnlySpan<byte> bytes = part.Bytes.Span;
         try
@@ -62,7 +83,13 @@ public sealed class Picture
                 return ReadPng(part, bytes);
             }
 
-            return bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? ReadJpeg(part, bytes) : (null, "it is neither PNG nor JPEG");
+            if (bytes.StartsWith("%PDF-"u8))
+            {
+                (PdfFigure? figure, string? reason) = PdfFigure.Read(part.Bytes.ToArray(), page);
+                return (figure is null ? null : new Picture(part, figure, page), reason);
+            }
+
+            return bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? ReadJpeg(part, bytes) : (null, "it is neither PNG, JPEG nor PDF");
         }
         catch (Exception e) when (e is ArgumentOutOfRangeException or IndexOutOfRangeException)
         {

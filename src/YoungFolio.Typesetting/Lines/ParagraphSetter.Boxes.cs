@@ -160,20 +160,23 @@ internal sealed partial class ParagraphSetter
 
     private Box SetImage(ImageInline inline)
     {
-        if (!_context.Pictures.TryGetValue(inline.Path, out (Picture? Picture, string? Reason) found))
+        string key = inline.Page == 1 ? inline.Path : inline.Path + "#" + inline.Page.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        if (!_context.Pictures.TryGetValue(key, out (Picture? Picture, string? Reason) found))
         {
-            found = _context.Parts.Find(inline.Path) is { } part ? Picture.Read(part) : (null, null);
-            _context.Pictures[inline.Path] = found;
+            found = _context.Parts.Find(inline.Path) is { } part ? _context.Resources.Picture(part, inline.Page) : (null, null);
+            _context.Pictures[key] = found;
         }
 
         if (found.Reason is { } reason)
         {
             _context.Findings.Fix("unreadable-picture", inline.Position, 16, $"The picture {inline.Path} can't be read: {reason}.",
-                "Export it again as PNG or JPEG and put it in place of this one.");
+                "Export it again as PNG, JPEG or PDF and put it in place of this one.");
         }
 
-        double naturalWidth = found.Picture?.Width ?? 160;
-        double naturalHeight = found.Picture?.Height ?? 100;
+        (double wholeWidth, double wholeHeight) = (found.Picture?.Width ?? 160, found.Picture?.Height ?? 100);
+        (double Left, double Bottom, double Right, double Top) trim = inline.Trim ?? default;
+        double naturalWidth = Math.Max(1, wholeWidth - trim.Left - trim.Right);
+        double naturalHeight = Math.Max(1, wholeHeight - trim.Bottom - trim.Top);
         double width = naturalWidth * inline.Scale;
         double height = naturalHeight * inline.Scale;
         if (inline is { Width: { } w, Height: { } h })
@@ -203,7 +206,12 @@ internal sealed partial class ParagraphSetter
         double bottom = Math.Min(0, width * sin) + Math.Min(0, height * cos);
         double top = Math.Max(0, width * sin) + Math.Max(0, height * cos);
         var box = new Box { Width = right - left, Height = top - bottom };
-        box.Marks.Add(new Placed(new ImageMark(found.Picture, width, height, inline.Angle, inline.Position), -left, -bottom));
+        (double across, double up) = (width / naturalWidth, height / naturalHeight);
+        box.Marks.Add(new Placed(new ImageMark(found.Picture, width, height, inline.Angle, inline.Position)
+        {
+            Whole = inline.Trim is null ? null : (-trim.Left * across, -trim.Bottom * up, wholeWidth * across, wholeHeight * up),
+            Clips = inline.Clips,
+        }, -left, -bottom));
         return box;
     }
 

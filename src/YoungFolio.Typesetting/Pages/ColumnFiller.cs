@@ -25,6 +25,9 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
     /// <summary>Depth that may hang below a column's foot, in points (\maxdepth, half the first baseline's distance).</summary>
     public const double MostDepth = 5;
 
+    /// <summary>The same above notes, where no more than letters may hang, in points.</summary>
+    public const double MostDepthAboveNotes = 2.5;
+
     /// <summary>Floats that wait for room, in their order.</summary>
     public List<FloatItem> Waiting { get; } = [];
 
@@ -106,7 +109,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
             }
         }
 
-        double room = column.Goal - used - Math.Max(0, depth - MostDepth) - NoteSkip;
+        double room = column.Goal - used - Math.Max(0, depth - MostDepthAboveNotes) - NoteSkip;
         foreach (NoteLine line in lines)
         {
             // At least one line stands on each page, so that notes come to an end.
@@ -344,7 +347,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
             double foot = box is RowItem { IsLast: false } open ? open.Table.FootHeight : 0;
             double above = _hasBox || !counts ? 0 : Math.Max(0, filler.TopSkip - box.Box.Height);
             double noteHeight = IsPlain ? 0 : box.Notes.Sum(n => n.Height) + (box.Notes.Count > 0 && Notes == 0 ? NoteSkip : 0);
-            double text = _height + _depth + above + box.Box.Height + Math.Max(0, box.Box.Depth - MostDepth) + FloatHeight + foot - _shrink;
+            double text = _height + _depth + above + box.Box.Height + Math.Max(0, box.Box.Depth - (Notes + noteHeight > 0 ? MostDepthAboveNotes : MostDepth)) + FloatHeight + foot - _shrink;
             if (!_hasBox && !IsPlain && (column.Top.Count > 0 || Notes > 0 || !IsWhole) && text + Notes > Goal + 0.01)
             {
                 // What stands above leaves no room for even one line.

@@ -61,6 +61,12 @@ public sealed class ImageMark(Picture picture, double width, double height, doub
 
     /// <summary>Turn in degrees, anticlockwise, about the origin.</summary>
     public double Angle => angle;
+
+    /// <summary>Place and size of the whole picture about the part that is shown, or null when all of it is.</summary>
+    public (double X, double Y, double Width, double Height)? Whole { get; init; }
+
+    /// <summary>Whether what lies outside the shown part is cut off.</summary>
+    public bool Clips { get; init; }
 }
 
 /// <summary>A stretch that leads somewhere; its origin is on the baseline.</summary>

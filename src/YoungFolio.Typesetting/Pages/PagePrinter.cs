@@ -126,7 +126,7 @@ internal sealed class PagePrinter
         double foot = top + column.Goal;
         double notes = ColumnFiller.NotesHeight(column.Notes);
         double bottom = column.Bottom.Sum(f => f.Height + ColumnFiller.FloatSeparation);
-        (double ratio, double infinite, double free) = Stretch(items, foot - notes - bottom - y, column.End);
+        (double ratio, double infinite, double free) = Stretch(items, foot - notes - bottom - y, notes > 0 ? ColumnFiller.MostDepthAboveNotes : ColumnFiller.MostDepth, column.End);
         y = PlaceItems(page, column, left, y, ratio, infinite, free, index, columns);
         // Floats at the foot stand above the notes.
         double at = foot - notes - bottom;
@@ -139,7 +139,7 @@ internal sealed class PagePrinter
     }
 
     // How far spaces grow or shrink so that the column ends at its foot.
-    private (double Ratio, double Infinite, double Free) Stretch(List<VerticalItem> items, double room, ColumnEnd end)
+    private (double Ratio, double Infinite, double Free) Stretch(List<VerticalItem> items, double room, double mostDepth, ColumnEnd end)
     {
         double natural = 0;
         double depth = 0;
@@ -166,7 +166,7 @@ internal sealed class PagePrinter
             }
         }
 
-        double free = room - natural - Math.Max(0, depth - ColumnFiller.MostDepth);
+        double free = room - natural - Math.Max(0, depth - mostDepth);
         double infinite = items.OfType<SpaceItem>().Sum(s => s.Infinite);
         double stretch = items.OfType<SpaceItem>().Sum(s => s.Stretch);
         double shrink = items.OfType<SpaceItem>().Sum(s => s.Shrink);
