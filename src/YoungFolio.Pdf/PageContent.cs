@@ -46,8 +46,19 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
     private static List<(FontFile, IReadOnlyList<(uint, string)>)> Used(Page page)
     {
         var fonts = new Dictionary<FontFile, Dictionary<uint, string>>();
-        foreach (Placed placed in page.Marks)
+        Use(page.Marks, fonts);
+        return [.. fonts.Select(f => (f.Key, (IReadOnlyList<(uint, string)>)[.. f.Value.Select(g => (g.Key, g.Value))]))];
+    }
+
+    private static void Use(IReadOnlyList<Placed> marks, Dictionary<FontFile, Dictionary<uint, string>> fonts)
+    {
+        foreach (Placed placed in marks)
         {
+            if (placed.Mark is GroupMark group)
+            {
+                Use(group.Content, fonts);
+            }
+
             if (placed.Mark is not GlyphMark mark)
             {
                 continue;
@@ -66,8 +77,6 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                 }
             }
         }
-
-        return [.. fonts.Select(f => (f.Key, (IReadOnlyList<(uint, string)>)[.. f.Value.Select(g => (g.Key, g.Value))]))];
     }
 
     // All that the content depends on, in one run of bytes.
@@ -76,10 +85,26 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
         byte[] buffer = s_buffer ??= new byte[1 << 16];
         int length = 0;
         Add(page.Height);
-        foreach (Placed placed in page.Marks)
+        AddMarks(page.Marks);
+        s_buffer = buffer;
+        return XxHash128.HashToUInt128(buffer.AsSpan(0, length));
+
+        void AddMarks(IReadOnlyList<Placed> marks)
+        {
+        foreach (Placed placed in marks)
         {
             switch (placed.Mark)
             {
+                case GroupMark group:
+                    (double a, double b, double c, double d) = group.Matrix;
+                    Add(4);
+                    Add(a);
+                    Add(b);
+                    Add(c);
+                    Add(d);
+                    Add(group.Content.Count);
+                    AddMarks(group.Content);
+                    break;
                 case GlyphMark glyphs:
                     Add(1);
                     Add(glyphs.Font.NameHash);
@@ -121,9 +146,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
             Add(placed.X);
             Add(placed.Y);
         }
-
-        s_buffer = buffer;
-        return XxHash128.HashToUInt128(buffer.AsSpan(0, length));
+        }
 
         void Add<T>(T value)
             where T : unmanaged
@@ -153,59 +176,79 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
     private static string Write(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images)
     {
         var text = new StringBuilder();
-        var run = new TextLine(text);
-        int colour = 0;
-        foreach (Placed placed in page.Marks)
+        new MarkWriter(text, images).Write(page.Marks, p => (p.X * Scale, (page.Height - p.Y) * Scale));
+        return text.ToString();
+    }
+
+    /// <summary>Writes marks as the operators of a content stream (ISO 32000-1, annex A).</summary>
+    private sealed class MarkWriter(StringBuilder text, IReadOnlyDictionary<Picture, (string Name, int Number)> images)
+    {
+        private readonly TextLine _run = new(text);
+        private int _colour;
+
+        public void Write(IReadOnlyList<Placed> marks, Func<Placed, (double X, double Y)> place)
         {
-            double x = placed.X * Scale;
-            double y = (page.Height - placed.Y) * Scale;
-            switch (placed.Mark)
+            foreach (Placed placed in marks)
             {
-                case GlyphMark glyphs:
-                    if (glyphs.Colour != colour)
-                    {
-                        run.End();
+                (double x, double y) = place(placed);
+                switch (placed.Mark)
+                {
+                    case GlyphMark glyphs:
                         Fill(glyphs.Colour);
-                    }
-
-                    run.Add(glyphs, x, y);
-                    break;
-                case RuleMark rule:
-                    run.End();
-                    if (rule.Colour != colour)
-                    {
-                        Fill(rule.Colour);
-                    }
-
-                    text.Append(CultureInfo.InvariantCulture, $"{N(x)} {N(y)} {N(rule.Width * Scale)} {N(rule.Height * Scale)} re f\n");
-                    break;
-                case ImageMark image when images.TryGetValue(image.Picture, out (string Name, int Number) known):
-                    run.End();
-                    double angle = image.Angle * Math.PI / 180;
-                    double width = image.Width * Scale;
-                    double height = image.Height * Scale;
-                    if (image.Whole is { } whole)
-                    {
-                        // The shown part stands at the origin, with the whole picture about it.
-                        string clip = image.Clips ? $"0 0 {N(width)} {N(height)} re W n " : "";
-                        text.Append(CultureInfo.InvariantCulture,
-                            $"q {N(Math.Cos(angle))} {N(Math.Sin(angle))} {N(-Math.Sin(angle))} {N(Math.Cos(angle))} {N(x)} {N(y)} cm {clip}{N(whole.Width * Scale)} 0 0 {N(whole.Height * Scale)} {N(whole.X * Scale)} {N(whole.Y * Scale)} cm /{known.Name} Do Q\n");
+                        _run.Add(glyphs, x, y);
                         break;
-                    }
+                    case RuleMark rule:
+                        _run.End();
+                        Fill(rule.Colour);
+                        text.Append(CultureInfo.InvariantCulture, $"{N(x)} {N(y)} {N(rule.Width * Scale)} {N(rule.Height * Scale)} re f\n");
+                        break;
+                    case GroupMark group:
+                        _run.End();
+                        (double a, double b, double c, double d) = group.Matrix;
+                        text.Append(CultureInfo.InvariantCulture, $"q {N(a)} {N(b)} {N(c)} {N(d)} {N(x)} {N(y)} cm\n");
+                        int before = _colour;
+                        Write(group.Content, p => (p.X * Scale, p.Y * Scale));
+                        _run.End();
+                        text.Append("Q\n");
+                        _colour = before;
+                        break;
+                    case ImageMark image when images.TryGetValue(image.Picture, out (string Name, int Number) known):
+                        _run.End();
+                        Image(image, known.Name, x, y);
+                        break;
+                }
+            }
 
-                    text.Append(CultureInfo.InvariantCulture,
-                        $"q {N(width * Math.Cos(angle))} {N(width * Math.Sin(angle))} {N(-height * Math.Sin(angle))} {N(height * Math.Cos(angle))} {N(x)} {N(y)} cm /{known.Name} Do Q\n");
-                    break;
+            _run.End();
+        }
+
+        private void Fill(int colour)
+        {
+            if (colour != _colour)
+            {
+                _run.End();
+                _colour = colour;
+                text.Append(CultureInfo.InvariantCulture, $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)} rg\n");
             }
         }
 
-        run.End();
-        return text.ToString();
-
-        void Fill(int wanted)
+        private void Image(ImageMark image, string name, double x, double y)
         {
-            colour = wanted;
-            text.Append(CultureInfo.InvariantCulture, $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)} rg\n");
+            double cos = Math.Cos(image.Angle * Math.PI / 180);
+            double sin = Math.Sin(image.Angle * Math.PI / 180);
+            double width = image.Width * Scale;
+            double height = image.Height * Scale;
+            if (image.Whole is { } whole)
+            {
+                // The shown part stands at the origin, with the whole picture about it.
+                string clip = image.Clips ? $"0 0 {N(width)} {N(height)} re W n " : "";
+                text.Append(CultureInfo.InvariantCulture,
+                    $"q {N(cos)} {N(sin)} {N(-sin)} {N(cos)} {N(x)} {N(y)} cm {clip}{N(whole.Width * Scale)} 0 0 {N(whole.Height * Scale)} {N(whole.X * Scale)} {N(whole.Y * Scale)} cm /{name} Do Q\n");
+                return;
+            }
+
+            text.Append(CultureInfo.InvariantCulture,
+                $"q {N(width * cos)} {N(width * sin)} {N(-height * sin)} {N(height * cos)} {N(x)} {N(y)} cm /{name} Do Q\n");
         }
     }
 

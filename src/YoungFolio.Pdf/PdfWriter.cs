@@ -69,21 +69,31 @@ public sealed class PdfWriter
     {
         foreach (Page page in document.Pages)
         {
-            foreach (Placed placed in page.Marks)
-            {
-                if (placed.Mark is not ImageMark image || _images.ContainsKey(image.Picture))
-                {
-                    continue;
-                }
+            AddImages(page.Marks, damaged);
+        }
+    }
 
-                if (PdfImages.Add(_objects, image.Picture) is { } number)
-                {
-                    _images[image.Picture] = ($"I{_images.Count + 1}", number);
-                }
-                else
-                {
-                    damaged(image);
-                }
+    private void AddImages(IReadOnlyList<Placed> marks, Action<ImageMark> damaged)
+    {
+        foreach (Placed placed in marks)
+        {
+            if (placed.Mark is GroupMark group)
+            {
+                AddImages(group.Content, damaged);
+            }
+
+            if (placed.Mark is not ImageMark image || _images.ContainsKey(image.Picture))
+            {
+                continue;
+            }
+
+            if (PdfImages.Add(_objects, image.Picture) is { } number)
+            {
+                _images[image.Picture] = ($"I{_images.Count + 1}", number);
+            }
+            else
+            {
+                damaged(image);
             }
         }
     }

@@ -10,11 +10,12 @@ internal static class FloatPackages
     [
         new("graphicx", "Pictures from files.")
         {
-            Commands = ["includegraphics", "graphicspath", "DeclareGraphicsExtensions", "DeclareGraphicsRule", "setkeys"],
+            Commands = ["includegraphics", "graphicspath", "DeclareGraphicsExtensions", "DeclareGraphicsRule", "setkeys", "scalebox", "resizebox", "rotatebox", "reflectbox"],
             Load = static load =>
             {
                 load.Builder.DefinePictures();
-                load.Machine.LoadDefinitions("\\def\\DeclareGraphicsExtensions#1{}\\def\\DeclareGraphicsRule#1#2#3#4{}\\def\\reflectbox#1{#1}");
+                load.Machine.LoadDefinitions("\\def\\DeclareGraphicsExtensions#1{}\\def\\DeclareGraphicsRule#1#2#3#4{}\\def\\reflectbox#1{\\scalebox{-1}[1]{#1}}");
+                load.Builder.DefineTransforms();
             },
         },
         new("graphics", "Pictures from files.") { Requires = ["graphicx"] },
@@ -35,6 +36,23 @@ internal static class FloatPackages
             Load = static load => load.Builder.DefineCaptionSetup([]),
         },
         new("ltcaption", "Captions of long tables.") { Requires = ["caption"] },
+        new("rotating", "Floats that lie across, and text turned.")
+        {
+            Environments = ["sidewaysfigure", "sidewaystable", "sidewaysfigure*", "sidewaystable*", "sideways", "turn", "rotate"],
+            Requires = ["graphicx"],
+            Load = static load =>
+            {
+                foreach (string star in (string[])["", "*"])
+                {
+                    load.Builder.DefineSidewaysFloat("sidewaysfigure" + star, "figure", "lof");
+                    load.Builder.DefineSidewaysFloat("sidewaystable" + star, "table", "lot");
+                }
+
+                load.Builder.DefineTurned("sideways", false);
+                load.Builder.DefineTurned("turn", true);
+                load.Builder.DefineTurned("rotate", true);
+            },
+        },
         new("flafter", "Floats never before their mention; they never are."),
     ];
 

@@ -379,6 +379,32 @@ public sealed class BoxInline(IReadOnlyList<Inline> content) : Inline
     public bool IsPhantom { get; init; }
 }
 
+/// <summary>Text that is scaled or turned as a whole.</summary>
+/// <param name="content">The text, on one line.</param>
+public sealed class TransformInline(IReadOnlyList<Inline> content) : Inline
+{
+    /// <summary>The text.</summary>
+    public IReadOnlyList<Inline> Content => content;
+
+    /// <summary>Factor of the width; a negative one mirrors.</summary>
+    public double ScaleAcross { get; init; } = 1;
+
+    /// <summary>Factor of the height.</summary>
+    public double ScaleUp { get; init; } = 1;
+
+    /// <summary>Wanted width in points, or null; it sets the factor.</summary>
+    public double? Width { get; init; }
+
+    /// <summary>Wanted height in points, or null.</summary>
+    public double? Height { get; init; }
+
+    /// <summary>Whether the wanted height is height and depth together.</summary>
+    public bool IsTotalHeight { get; init; }
+
+    /// <summary>Turn in degrees, anticlockwise, after scaling.</summary>
+    public double Angle { get; init; }
+}
+
 /// <summary>A filled rectangle.</summary>
 /// <param name="width">Width in points.</param>
 /// <param name="height">Height above its foot in points.</param>

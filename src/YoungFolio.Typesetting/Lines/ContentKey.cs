@@ -349,6 +349,16 @@ internal sealed class ContentKey(SettingContext context)
                 Add(table.Vertical);
                 AddTable(table.Table);
                 break;
+            case TransformInline transform:
+                Add(18);
+                Add(transform.ScaleAcross);
+                Add(transform.ScaleUp);
+                Add(transform.Width ?? double.NaN);
+                Add(transform.Height ?? double.NaN);
+                Add(transform.IsTotalHeight);
+                Add(transform.Angle);
+                Add(transform.Content, false);
+                break;
             default:
                 // Pictures and what only pages know are set anew.
                 _isWhole = false;

@@ -215,6 +215,36 @@ internal sealed partial class ParagraphSetter
         return box;
     }
 
+    // Scaled, then turned about its left end on the baseline; the box is the smallest upright one around it.
+    private Box Transform(TransformInline inline)
+    {
+        Box inner = SetBox(inline.Content);
+        double across = inline.Width is { } w && inner.Width > 0 ? w / inner.Width : inline.ScaleAcross;
+        double high = inline.IsTotalHeight ? inner.Height + inner.Depth : inner.Height;
+        double up = inline.Height is { } h && high > 0 ? h / high : inline.ScaleUp;
+        (across, up) = (inline.Width, inline.Height) switch
+        {
+            (not null, null) => (across, across),
+            (null, not null) => (up, up),
+            _ => (across, up),
+        };
+        double sin = Math.Sin(inline.Angle * Math.PI / 180);
+        double cos = Math.Cos(inline.Angle * Math.PI / 180);
+        var group = new GroupMark(inner.Marks, across * cos, across * sin, -up * sin, up * cos);
+        (double X, double Y)[] corners = [group.Map(0, inner.Height), group.Map(0, -inner.Depth), group.Map(inner.Width, inner.Height), group.Map(inner.Width, -inner.Depth)];
+        double left = corners.Min(c => c.X);
+        var box = new Box { Width = corners.Max(c => c.X) - left, Height = corners.Max(c => c.Y), Depth = -corners.Min(c => c.Y) };
+        box.Marks.Add(new Placed(group, -left, 0));
+        // Places that references lead to stay where the page finds them.
+        foreach (Placed placed in inner.Marks.Where(p => p.Mark is AnchorMark))
+        {
+            (double x, double y) = group.Map(placed.X, placed.Y);
+            box.Marks.Add(placed with { X = x - left, Y = y });
+        }
+
+        return box;
+    }
+
     // A frame with the file's name stands for a picture that isn't there.
     private Box Placeholder(ImageInline inline, double width, double height)
     {

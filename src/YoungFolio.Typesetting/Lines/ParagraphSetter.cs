@@ -296,6 +296,9 @@ internal sealed partial class ParagraphSetter
                 case ImageInline image:
                     AddBox(SetImage(image), flow, null, image.Position);
                     break;
+                case TransformInline transform:
+                    AddBox(Transform(transform), flow, null, -1);
+                    break;
                 case TableInline table:
                     AddBox(_tables.Set(table), flow, null, table.Table.Position);
                     break;

@@ -40,15 +40,24 @@ public sealed class SetCache
         var seen = new HashSet<Mark>(ReferenceEqualityComparer.Instance);
         foreach (Box box in boxes)
         {
-            foreach (Placed placed in box.Marks)
+            Rebase(box.Marks, origin, seen);
+        }
+    }
+
+    private static void Rebase(IReadOnlyList<Placed> marks, int origin, HashSet<Mark> seen)
+    {
+        foreach (Placed placed in marks)
+        {
+            if (placed.Mark is GlyphMark glyphs && seen.Add(glyphs))
             {
-                if (placed.Mark is GlyphMark glyphs && seen.Add(glyphs))
+                for (int i = 0; i < glyphs.Positions.Length; i++)
                 {
-                    for (int i = 0; i < glyphs.Positions.Length; i++)
-                    {
-                        glyphs.Positions[i] -= glyphs.Positions[i] >= 0 ? origin : 0;
-                    }
+                    glyphs.Positions[i] -= glyphs.Positions[i] >= 0 ? origin : 0;
                 }
+            }
+            else if (placed.Mark is GroupMark group && seen.Add(group))
+            {
+                Rebase(group.Content, origin, seen);
             }
         }
     }

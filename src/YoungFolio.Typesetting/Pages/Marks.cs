@@ -69,6 +69,24 @@ public sealed class ImageMark(Picture picture, double width, double height, doub
     public bool Clips { get; init; }
 }
 
+/// <summary>Marks that are scaled or turned together about the origin.</summary>
+/// <param name="content">The marks.</param>
+/// <param name="a">Where (1, 0) goes, across.</param>
+/// <param name="b">Where (1, 0) goes, up.</param>
+/// <param name="c">Where (0, 1) goes, across.</param>
+/// <param name="d">Where (0, 1) goes, up.</param>
+public sealed class GroupMark(IReadOnlyList<Placed> content, double a, double b, double c, double d) : Mark
+{
+    /// <summary>The marks; Y is above the baseline.</summary>
+    public IReadOnlyList<Placed> Content => content;
+
+    /// <summary>The four numbers of the change.</summary>
+    public (double A, double B, double C, double D) Matrix => (a, b, c, d);
+
+    /// <summary>Where a place inside comes to stand.</summary>
+    public (double X, double Y) Map(double x, double y) => ((a * x) + (c * y), (b * x) + (d * y));
+}
+
 /// <summary>A stretch that leads somewhere; its origin is on the baseline.</summary>
 public sealed class LinkMark(double width, double height, double depth, string target, bool outside) : Mark
 {
