@@ -55,6 +55,7 @@ internal static class ReportMaker
         ColumnsBlock c => c.Content.Sum(Words),
         GroupBlock g => g.Content.Sum(Words),
         AcrossBlock a => a.Content.Sum(Words),
+        WrapBlock w => Words(w.Figure),
         FloatBlock f => f.Content.Sum(Words),
         TitlePageBlock t => t.Content.Sum(Words),
         _ => 0,

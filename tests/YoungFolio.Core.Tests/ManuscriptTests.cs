@@ -12,12 +12,32 @@ public class ManuscriptTests
     public void The_demo_thesis_has_its_chapters_and_only_the_two_findings_left_in()
     {
         CompileReport report = s_compiler.Compile(DemoManuscripts.Snapshot(DemoManuscripts.Thesis())).Report;
-        Assert.Equal(["1", "2", "3", "4", "5", "6", "A"], report.Outline.Where(o => o is { Level: 0, Number: not null }).Select(o => o.Number!));
+        Assert.Equal(["1", "2", "3", "4", "5", "6", "A", "B"], report.Outline.Where(o => o is { Level: 0, Number: not null }).Select(o => o.Number!));
         Assert.Equal(["missing-label", "unknown-command"], report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
         Assert.Equal(3, report.Floats.Count(f => f.Kind == "figure"));
+        Assert.Equal(["4.1", "B.1"], report.Floats.Where(f => f is { Kind: "table", Caption: not "" } && f.Number is not null).Select(f => f.Number!).Distinct());
         Assert.Equal(6, report.Bibliography.Count);
         Assert.All(report.Packages, p => Assert.True(p.Known));
         Assert.Equal("i", report.Outline[0].Page);
+    }
+
+    [Theory]
+    [InlineData("article", 2, 4)]
+    [InlineData("letter", 1, 1)]
+    [InlineData("book", 101, 160)]
+    public void The_other_demo_manuscripts_have_nothing_to_mend(string name, int fewest, int most)
+    {
+        CompileReport report = s_compiler.Compile(DemoManuscripts.Snapshot(DemoManuscripts.Of(name))).Report;
+        Assert.Equal(name, report.Class);
+        Assert.InRange(report.Pages, fewest, most);
+        Assert.Empty(report.Findings.Where(f => f.Kind != "layout").Select(f => f.Message));
+    }
+
+    [Fact]
+    public void The_demo_thesis_without_its_figures_is_a_small_file()
+    {
+        List<Part> parts = [.. DemoManuscripts.Thesis().Where(p => !p.Path.StartsWith("figures/", StringComparison.Ordinal))];
+        Assert.InRange(s_compiler.Compile(DemoManuscripts.Snapshot(parts)).Pdf.Length, 1, 400_000);
     }
 
     [Fact]

@@ -213,6 +213,14 @@ public sealed partial class DocumentBuilder
         SetSize("normalsize");
         Machine.Assign(_spread, 1);
         SetLineWidth(isWide ? _pageNow.TextWidth : _pageNow.ColumnWidth);
+        foreach (string part in (string[])["subfigure", "subtable"])
+        {
+            if (Machine.Counter(part) is { } counter)
+            {
+                Machine.Assign(counter, 0, true);
+            }
+        }
+
         HasNoIndent = true;
     }
 
@@ -322,7 +330,8 @@ public sealed partial class DocumentBuilder
                 Machine.StepCounter(kind, token);
             }
 
-            StartLabel(kind, token, BuildInlines(WithoutNotes(shortText ?? text)));
+            List<Token> title = WithoutNotes(shortText ?? text);
+            WithFloatNumber(kind, () => StartLabel(kind, token, BuildInlines(title)));
             number = _currentLabel.Value!.Number ?? "";
             bool isListed = shortText is not { Count: 0 };
             _frames.Peek().Captions.Add(new Caption(kind, number, _currentLabel.Value.Title, _currentLabel.Value.Anchor, token.Position, isListed ? floatKind.List : ""));
@@ -332,11 +341,14 @@ public sealed partial class DocumentBuilder
 
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
         Execute([.. _captionLook.Font]);
+        // Captions stand in narrow places: wide spaces rather than words beyond the edge.
+        Machine.Assign(_tolerance, Math.Max(_tolerance.Value, 1_000));
+        Machine.Assign(_emergencyStretch, Dimension.FromPoints(Math.Max(_emergencyStretch.Value.Points, 2 * _style.Value.Size)));
         List<Inline> content = [];
         if (words.Count > 0)
         {
             // The sign after the number belongs to the label and takes its type.
-            string separator = _captionLook.Separator;
+            string separator = kind.StartsWith("sub", StringComparison.Ordinal) ? " " : _captionLook.Separator;
             string sign = separator.Trim();
             content.AddRange(BuildInlines([.. _captionLook.LabelFont, .. words, .. Machine.Tokenize(sign, token.Position)]));
             content.AddRange(separator == "\n" ? [new LineBreakInline(default)] : separator.Length > sign.Length ? [MakeText(" ", token.Position)] : []);

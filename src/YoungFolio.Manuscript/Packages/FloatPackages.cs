@@ -36,6 +36,24 @@ internal static class FloatPackages
             Load = static load => load.Builder.DefineCaptionSetup([]),
         },
         new("ltcaption", "Captions of long tables.") { Requires = ["caption"] },
+        new("subcaption", "Figures and tables in parts, each with a caption.")
+        {
+            Environments = ["subfigure", "subtable"],
+            Commands = ["subcaption", "subcaptionbox", "subref"],
+            Requires = ["caption"],
+            Load = static load => load.Builder.DefineSubFigures(),
+        },
+        new("subfig", "Figures and tables in parts, each with a caption.")
+        {
+            Commands = ["subfloat"],
+            Requires = ["caption"],
+            Load = static load => load.Builder.DefineSubFigures(),
+        },
+        new("wrapfig", "Figures and tables that text runs beside.")
+        {
+            Environments = ["wrapfigure", "wraptable"],
+            Load = static load => load.Builder.DefineWrapFigures(),
+        },
         new("rotating", "Floats that lie across, and text turned.")
         {
             Environments = ["sidewaysfigure", "sidewaystable", "sidewaysfigure*", "sidewaystable*", "sideways", "turn", "rotate"],

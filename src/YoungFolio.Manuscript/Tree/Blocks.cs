@@ -229,6 +229,24 @@ public sealed class FloatBlock : Block
     public required int Position { get; init; }
 }
 
+/// <summary>A figure or table with the lines after it running beside it.</summary>
+/// <param name="figure">The figure.</param>
+/// <param name="width">Its width in points.</param>
+public sealed class WrapBlock(FloatBlock figure, double width) : Block
+{
+    /// <summary>The figure.</summary>
+    public FloatBlock Figure => figure;
+
+    /// <summary>Its width in points.</summary>
+    public double Width => width;
+
+    /// <summary>Whether it stands at the left.</summary>
+    public bool IsLeft { get; init; }
+
+    /// <summary>Number of lines beside it; null: as many as it is high.</summary>
+    public int? Lines { get; init; }
+}
+
 /// <summary>A caption.</summary>
 /// <param name="Kind"><c>figure</c> or <c>table</c>.</param>
 /// <param name="Number">The number as printed.</param>

@@ -48,6 +48,7 @@ internal static class ContentsEntries
                 TitlePageBlock t => t.Content,
                 ColumnsBlock c => c.Content,
                 AcrossBlock a => a.Content,
+                WrapBlock w => [w.Figure],
                 _ => null,
             };
             foreach (Block child in inner is null ? [] : Walk(inner))

@@ -75,6 +75,9 @@ internal sealed class FlowSetter
             case FloatBlock figure:
                 AddFloat(figure);
                 break;
+            case WrapBlock wrap:
+                AddWrap(wrap);
+                break;
             case ContentsBlock contents:
                 Set(ContentsEntries.Of(_context, contents));
                 break;
@@ -170,10 +173,16 @@ internal sealed class FlowSetter
     private void AddParagraph(ParagraphBlock paragraph)
     {
         AddGlue(paragraph.Style.SpaceAbove);
-        List<Line> lines = _lines.Set(paragraph, Measure);
+        int beside = _wrap?.Lines ?? 0;
+        List<Line> lines = _lines.Set(Beside(paragraph), Measure);
         for (int i = 0; i < lines.Count; i++)
         {
-            if (i > 0)
+            if (i > 0 && i < beside)
+            {
+                // The figure and the lines beside it stay together.
+                Items.Add(new PenaltyItem(10_000));
+            }
+            else if (i > 0)
             {
                 int penalty = (i == 1 ? paragraph.Style.ClubPenalty : 0) + (i == lines.Count - 1 ? paragraph.Style.WidowPenalty : 0);
                 Items.Add(new PenaltyItem(penalty));
@@ -190,6 +199,71 @@ internal sealed class FlowSetter
                 Items.Add(new SpaceItem(lines[i].ExtraBelow, 0, 0, 0, false));
             }
         }
+    }
+
+    // The figure that lines run beside now, and how many still do.
+    private (int Lines, double Width, bool IsLeft)? _wrap;
+
+    private void AddWrap(WrapBlock wrap)
+    {
+        const double Gap = 12;
+        List<VerticalItem> content = SetApart(_context, wrap.Figure.Content, wrap.Width);
+        double leading = _context.Document.Leading;
+        double height = HeightOf(content);
+        // It begins level with the top of the next line and hangs beside the lines after it.
+        var box = new Box();
+        double y = -(leading * 0.3);
+        foreach (VerticalItem item in content)
+        {
+            if (item is BoxItem line)
+            {
+                y += line.Box.Height;
+                foreach (Placed placed in line.Box.Marks)
+                {
+                    box.Marks.Add(placed with { X = placed.X + line.Indent, Y = placed.Y - y - (leading * 0.3), Base = placed.Base + line.Base });
+                }
+
+                y += line.Box.Depth;
+            }
+            else if (item is SpaceItem space)
+            {
+                y += space.Width;
+            }
+        }
+
+        Items.Add(new BoxItem(box, wrap.IsLeft ? 0 : Measure - wrap.Width));
+        Items.Add(new PenaltyItem(10_000));
+        _wrap = (wrap.Lines ?? (int)Math.Ceiling((height + (leading * 0.7)) / leading), wrap.Width + Gap, wrap.IsLeft);
+    }
+
+    // A paragraph, or its beginning, made narrower beside a figure.
+    private ParagraphBlock Beside(ParagraphBlock paragraph)
+    {
+        if (_wrap is not { } wrap || paragraph.Style.Shape is not null)
+        {
+            return paragraph;
+        }
+
+        ParagraphStyle style = paragraph.Style;
+        double full = Math.Max(1, Measure - style.LeftMargin - style.RightMargin);
+        (double Indent, double Length) narrow = (wrap.IsLeft ? wrap.Width : 0, Math.Max(1, full - wrap.Width));
+        var shaped = new ParagraphBlock(paragraph.Content, style with
+        {
+            Shape = [.. Enumerable.Repeat(narrow, wrap.Lines), (0, full)],
+            // Narrow lines need wide spaces.
+            Tolerance = Math.Max(style.Tolerance, 1_000),
+            EmergencyStretch = Math.Max(style.EmergencyStretch, 2 * style.Size),
+        })
+        {
+            Label = paragraph.Label,
+            LabelSeparation = paragraph.LabelSeparation,
+            LabelWidth = paragraph.LabelWidth,
+            LabelAlignment = paragraph.LabelAlignment,
+            LabelOnOwnLine = paragraph.LabelOnOwnLine,
+        };
+        int taken = _lines.Set(shaped, Measure).Count;
+        _wrap = wrap.Lines > taken ? wrap with { Lines = wrap.Lines - taken } : null;
+        return shaped;
     }
 
     private List<NoteBox>? SetNotes(Line line)
