@@ -97,6 +97,7 @@ public sealed class ManuscriptCompiler
         Step("read");
         var cache = new SetCache(last?.Cache);
         TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cache, cancellation);
+        ProofMarks.Add(pages.Pages, findings);
         Step("typeset");
         var metadata = new PdfMetadata(document.Title, document.Author);
         // Words are counted while the file is written; what either has to say waits for both.

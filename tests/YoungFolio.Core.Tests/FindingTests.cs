@@ -110,6 +110,20 @@ public class FindingTests
     }
 
     [Fact]
+    public void What_is_to_fix_is_marked_in_the_proof_under_its_word_and_at_the_papers_edge()
+    {
+        CompileResult clean = Compiled.Body("\\noindent Some words and \\textbf{more} words.");
+        CompileResult result = Compiled.Body("\\noindent Some words and \\textbff{more} words.");
+        Assert.Empty(PdfWords.Rules(clean));
+        List<PdfRule> rules = PdfWords.Rules(result);
+        Assert.Equal(2, rules.Count);
+        PdfWord word = PdfWords.Of(result).One("more");
+        Assert.Equal(word.Left, rules[0].X, 0.5);
+        Assert.Equal(word.Right - word.Left, rules[0].Width, 0.5);
+        Assert.True(rules[1].X < 20 && rules[1].Height > 8);
+    }
+
+    [Fact]
     public void Damaged_pictures_are_findings_with_a_frame_in_their_place()
     {
         CompileResult result = Compiled.Bytes(

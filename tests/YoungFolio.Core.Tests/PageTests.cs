@@ -20,6 +20,20 @@ public partial class PageTests
         Assert.All(fonts, f => Assert.Matches("CID Type 0C +Identity-H +yes yes yes", f));
     }
 
+    [Theory]
+    [InlineData("Ελληνικά γράμματα")]
+    [InlineData("Русский текст")]
+    [InlineData("\\textit{Иван} \\textbf{Петров}")]
+    public void Greek_and_Cyrillic_words_come_from_a_fallback_font_and_can_be_copied(string words)
+    {
+        CompileResult result = Compiled.Body("Latin " + words + " again.");
+        Assert.Empty(result.Report.Findings);
+        string plain = System.Text.RegularExpressions.Regex.Replace(words, @"\\\w+|[{}]", "");
+        Assert.Contains(plain, Compiled.Text(result).Normalize(System.Text.NormalizationForm.FormC));
+        // The text's own face has plain Greek letters; Cyrillic ones it lacks.
+        Assert.Equal(words[0] != 'Ε', Compiled.Run("pdffonts", result.Pdf, "FILE").Contains("stixgeneral", StringComparison.Ordinal));
+    }
+
     [Fact]
     public void The_same_manuscript_gives_the_same_bytes_cold_and_warm()
     {

@@ -14,15 +14,19 @@ public sealed class FontLibrary
     public FontFile Find(string typeface, TextStyle style)
     {
         string family = style.Family switch { FontFamily.Sans => "heros", FontFamily.Mono => "cursor", _ => typeface };
-        string cut = (style.Bold, style.Shape is FontShape.Italic or FontShape.Slanted) switch
-        {
-            (false, false) => "regular",
-            (true, false) => "bold",
-            (false, true) => "italic",
-            _ => "bolditalic",
-        };
-        return Load($"texgyre{family}-{cut}");
+        return Load($"texgyre{family}-{Cut(style)}");
     }
+
+    /// <summary>The font of a style for characters that its own font lacks: Greek, Cyrillic and many signs.</summary>
+    public FontFile Fallback(TextStyle style) => Load($"stixgeneral-{Cut(style)}");
+
+    private static string Cut(TextStyle style) => (style.Bold, style.Shape is FontShape.Italic or FontShape.Slanted) switch
+    {
+        (false, false) => "regular",
+        (true, false) => "bold",
+        (false, true) => "italic",
+        _ => "bolditalic",
+    };
 
     /// <summary>The mathematics companion of a typeface.</summary>
     public MathFont Mathematics(string typeface) =>

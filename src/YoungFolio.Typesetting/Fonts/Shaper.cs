@@ -104,6 +104,29 @@ public sealed class Shaper
         }
 
         edges[^1] = x;
+        PartAccents(texts, clusters);
         return new ShapedWord { Glyphs = glyphs, Edges = edges, Clusters = clusters, Texts = texts };
+    }
+
+    // A letter that the font has no glyph for may be set as a letter and its accents: each then stands for its own part of it.
+    private static void PartAccents(string[] texts, int[] clusters)
+    {
+        for (int last = 1; last < texts.Length; last++)
+        {
+            int first = last;
+            while (first > 0 && clusters[first - 1] == clusters[last])
+            {
+                first--;
+            }
+
+            string parts = first < last ? texts[last].Normalize(System.Text.NormalizationForm.FormD) : "";
+            if (parts.Length == last - first + 1)
+            {
+                for (int k = first; k <= last; k++)
+                {
+                    texts[k] = parts[k - first].ToString();
+                }
+            }
+        }
     }
 }

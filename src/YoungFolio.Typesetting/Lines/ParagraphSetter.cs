@@ -421,7 +421,17 @@ internal sealed partial class ParagraphSetter
         ShapedWord shape = _context.Resources.Shaper.Shape(font, text, run.Style.Shape == FontShape.SmallCaps, !mono);
         if (shape.HasMissing)
         {
-            ReportMissing(run, start, text, font);
+            // A word in Greek or Cyrillic letters comes from the fallback as a whole.
+            FontFile fallback = _context.Resources.Fonts.Fallback(run.Style);
+            ShapedWord other = _context.Resources.Shaper.Shape(fallback, text, false, !mono);
+            if (!other.HasMissing)
+            {
+                (font, shape) = (fallback, other);
+            }
+            else
+            {
+                ReportMissing(run, start, text, font);
+            }
         }
 
         var word = new Word(font, text, run.Positions, start, run.Style, shape);

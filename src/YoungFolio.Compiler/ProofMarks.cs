@@ -1,0 +1,59 @@
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Compiler;
+
+/// <summary>Marks in the proof the spots where something is to fix: a line under the word, and a bar at the paper's edge.</summary>
+internal static class ProofMarks
+{
+    // The rubric of the interface, so that the page and the list of findings speak alike.
+    private const int Rubric = 0xB8382B;
+    private const double BarLeft = 12;
+    private const double BarWidth = 3;
+
+    // A spot further behind its finding than this is another one's.
+    private const int Reach = 2_000;
+
+    /// <summary>Adds the marks to the pages.</summary>
+    public static void Add(IReadOnlyList<Page> pages, FindingLog findings)
+    {
+        int[] wanted = [.. findings.All.Where(f => f.Kind == FindingKind.Fix && f.Position >= 0).Select(f => f.Position).Distinct().Order()];
+        if (wanted.Length == 0)
+        {
+            return;
+        }
+
+        var spots = new (int Distance, int Page, Placed Placed)[wanted.Length];
+        Array.Fill(spots, (Reach, -1, default));
+        for (int p = 0; p < pages.Count; p++)
+        {
+            foreach (Placed placed in pages[p].Marks)
+            {
+                if (placed.Mark is not GlyphMark { Positions: [.., >= 0 and var last] } glyphs)
+                {
+                    continue;
+                }
+
+                // The word that ends at or after the spot, and nearest to it.
+                int at = Array.BinarySearch(wanted, last + placed.Base);
+                for (int i = at >= 0 ? at : ~at - 1; i >= 0; i--)
+                {
+                    int distance = last + placed.Base - wanted[i];
+                    if (distance >= spots[i].Distance)
+                    {
+                        break;
+                    }
+
+                    spots[i] = (distance, p, placed with { Mark = glyphs });
+                }
+            }
+        }
+
+        foreach ((_, int page, Placed placed) in spots.Where(s => s.Page >= 0).DistinctBy(s => (s.Page, s.Placed)))
+        {
+            var glyphs = (GlyphMark)placed.Mark;
+            pages[page].Marks.Add(new Placed(new RuleMark(Math.Max(3, glyphs.Edges[^1]), 0.8, Rubric), placed.X, placed.Y + 2.6));
+            pages[page].Marks.Add(new Placed(new RuleMark(BarWidth, glyphs.Size * 1.2, Rubric), BarLeft, placed.Y + (glyphs.Size * 0.25)));
+        }
+    }
+}
