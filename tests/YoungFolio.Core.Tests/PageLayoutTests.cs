@@ -207,6 +207,27 @@ public class PageLayoutTests
         Assert.Equal(Lines("") + 2, Lines("\\enlargethispage{2\\baselineskip}"));
     }
 
+    [Fact]
+    public void Heads_and_feet_stand_left_centred_and_right_over_the_text_with_their_rules()
+    {
+        CompileResult result = Article("a4paper,twoside", "\\usepackage[margin=3cm,headsep=20pt,footskip=30pt]{geometry}\\usepackage{fancyhdr}\\pagestyle{fancy}\\fancyhf{}"
+            + "\\fancyhead[LE,RO]{Outer}\\fancyhead[LO,RE]{\\MakeUppercase{\\leftmark}}\\fancyfoot[C]{Foot}\\renewcommand{\\footrulewidth}{1pt}",
+            "\\section{Stones}" + Prose(900));
+        List<PdfWord> words = PdfWords.Of(result);
+        double left = 85.04;
+        double right = A4Width - 85.04;
+        PdfWord odd = words.Single(w => w is { Text: "Outer", Page: 1 });
+        PdfWord even = words.Single(w => w is { Text: "Outer", Page: 2 });
+        Assert.Equal(right, odd.Right, 0.3);
+        Assert.Equal(left, even.Left, 0.3);
+        Assert.Equal(right, words.Single(w => w is { Text: "STONES", Page: 2 }).Right, 0.3);
+        Assert.Equal(A4Width / 2, words.Single(w => w is { Text: "Foot", Page: 2 }).Middle, 0.3);
+        List<PdfRule> rules = [.. PdfWords.Rules(result).Where(r => r.Width > 300)];
+        Assert.All(rules, r => Assert.Equal(right - left, r.Width, 0.1));
+        Assert.Equal(2 * words.Max(w => w.Page), rules.Count);
+        Assert.Equal(words.Max(w => w.Page), rules.Count(r => Math.Abs(r.Height - Point) < 0.01));
+    }
+
     [Theory]
     [InlineData("\\usepackage[margin=12cm]{geometry}", "Words.", "margins-too-wide", "fix")]
     [InlineData("\\setlength{\\textwidth}{1pt}", "Words.", "margins-too-wide", "fix")]

@@ -163,6 +163,19 @@ public sealed partial class DocumentBuilder
         // Whatever the format, a head shows the number as it is printed.
         Machine.Assign(Machine.Symbol("thepage").Meaning, new BuiltInCommand("thepage",
             (_, _) => AddInline(new PageFieldInline(PageField.Number, "", null, _style.Value))));
+        // Marks are known when pages are made, so their capitals wait as well.
+        Machine.Assign(Machine.Symbol("MakeUppercase").Meaning, new BuiltInCommand("MakeUppercase", (m, t) =>
+        {
+            foreach (Inline inline in BuildInlines(m.ReadArgument(t)))
+            {
+                AddInline(inline switch
+                {
+                    TextRun run => new TextRun(run.Text.ToUpperInvariant(), run.Positions, run.Style),
+                    PageFieldInline field => new PageFieldInline(field.Field, field.Format, field.Anchor, field.Style) { IsUppercase = true },
+                    _ => inline,
+                });
+            }
+        }));
         List<Inline> content = BuildInlines(tokens);
         Machine.EndGroup();
         _inPageLine = before;

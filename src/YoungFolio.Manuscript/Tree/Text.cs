@@ -241,6 +241,9 @@ public sealed class PageFieldInline(PageField shows, string format, string? anch
     /// <summary>An anchor that stands beside it, or null.</summary>
     public string? Anchor => anchor;
 
+    /// <summary>Whether a mark is shown in capitals.</summary>
+    public bool IsUppercase { get; init; }
+
     /// <summary>Style of the text.</summary>
     public TextStyle Style => style;
 }

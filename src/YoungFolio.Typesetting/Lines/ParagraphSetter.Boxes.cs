@@ -150,7 +150,7 @@ internal sealed partial class ParagraphSetter
         }
 
         IReadOnlyList<Inline>? mark = field.Field == PageField.LeftMark ? page?.LeftMark : page?.RightMark;
-        Flatten([.. (mark ?? []).Select(i => i is TextRun r ? new TextRun(r.Text, r.Positions, r.Style with
+        Flatten([.. (mark ?? []).Select(i => i is TextRun r ? new TextRun(field.IsUppercase ? r.Text.ToUpperInvariant() : r.Text, r.Positions, r.Style with
         {
             Shape = r.Style.Shape == FontShape.Upright ? field.Style.Shape : r.Style.Shape, Bold = r.Style.Bold || field.Style.Bold,
             Size = field.Style.Size, Family = field.Style.Family == FontFamily.Roman ? r.Style.Family : field.Style.Family,
