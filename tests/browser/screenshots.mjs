@@ -22,6 +22,11 @@ try {
   await page.getByRole('tab', { name: 'Parts' }).click();
   await page.waitForTimeout(300);
   await page.screenshot({ path: join(folder, 'parts.png') });
+  await page.goto(demo.address);
+  await page.getByRole('link', { name: /Shade and Slow Growth/ }).click();
+  await page.locator('[data-sheet] canvas').first().waitFor();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(folder, 'write-two-columns.png') });
 } finally {
   await browser.close();
   await demo.stop();

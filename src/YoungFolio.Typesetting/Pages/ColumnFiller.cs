@@ -9,10 +9,10 @@ namespace YoungFolio.Typesetting.Pages;
 internal sealed class ColumnFiller(SettingContext context, double topSkip, double noteWidth)
 {
     /// <summary>Space between a float and the text, in points.</summary>
-    public const double FloatSeparation = 14;
+    public const double FloatSeparation = 20;
 
     /// <summary>Space above footnotes, their rule included, in points.</summary>
-    public const double NoteSkip = 9;
+    public const double NoteSkip = 12;
 
     // How many floats a column may have, and how much of it (Lamport, section C.9.1).
     private const int MostTop = 2;

@@ -245,7 +245,7 @@ internal sealed class PagePrinter
             return;
         }
 
-        page.Marks.Add(new Placed(new RuleMark(_geometry.ColumnWidth * 0.4, 0.4), left, y + 3));
+        page.Marks.Add(new Placed(new RuleMark(_geometry.ColumnWidth * 0.4, 0.4), left, y + 6));
         y += ColumnFiller.NoteSkip;
         foreach (NoteLine note in notes)
         {
