@@ -42,9 +42,9 @@ export function Shelf({ person, onSignedOut }: { person: Person; onSignedOut: ()
             <Plus className="size-4" /> Start a manuscript
           </button>
         </div>
-        <ul className="mt-7 flex flex-wrap gap-x-[60px] gap-y-10">
+        <ul className="mt-7 grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-10">
           {entries?.map((entry) => (
-            <li key={entry.id} className="w-[240px]">
+            <li key={entry.id}>
               <Link to={`/m/${entry.id}/write`} className="group block">
                 <FirstPage entry={entry} />
                 <h2 className="mt-3 font-serif text-[18px] leading-snug group-hover:text-rubric">{entry.title}</h2>
