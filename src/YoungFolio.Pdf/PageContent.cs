@@ -91,61 +91,61 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
 
         void AddMarks(IReadOnlyList<Placed> marks)
         {
-        foreach (Placed placed in marks)
-        {
-            switch (placed.Mark)
+            foreach (Placed placed in marks)
             {
-                case GroupMark group:
-                    (double a, double b, double c, double d) = group.Matrix;
-                    Add(4);
-                    Add(a);
-                    Add(b);
-                    Add(c);
-                    Add(d);
-                    Add(group.Content.Count);
-                    AddMarks(group.Content);
-                    break;
-                case GlyphMark glyphs:
-                    Add(1);
-                    Add(glyphs.Font.NameHash);
-                    Add(glyphs.Size);
-                    Add(glyphs.Colour);
-                    Add(glyphs.Glyphs.Length);
-                    AddBytes(MemoryMarshal.AsBytes(glyphs.Glyphs.AsSpan()));
-                    AddBytes(MemoryMarshal.AsBytes(glyphs.Edges.AsSpan()));
-                    foreach (string text in glyphs.Texts)
-                    {
-                        Add(text.Length);
-                        AddBytes(MemoryMarshal.AsBytes(text.AsSpan()));
-                    }
+                switch (placed.Mark)
+                {
+                    case GroupMark group:
+                        (double a, double b, double c, double d) = group.Matrix;
+                        Add(4);
+                        Add(a);
+                        Add(b);
+                        Add(c);
+                        Add(d);
+                        Add(group.Content.Count);
+                        AddMarks(group.Content);
+                        break;
+                    case GlyphMark glyphs:
+                        Add(1);
+                        Add(glyphs.Font.NameHash);
+                        Add(glyphs.Size);
+                        Add(glyphs.Colour);
+                        Add(glyphs.Glyphs.Length);
+                        AddBytes(MemoryMarshal.AsBytes(glyphs.Glyphs.AsSpan()));
+                        AddBytes(MemoryMarshal.AsBytes(glyphs.Edges.AsSpan()));
+                        foreach (string text in glyphs.Texts)
+                        {
+                            Add(text.Length);
+                            AddBytes(MemoryMarshal.AsBytes(text.AsSpan()));
+                        }
 
-                    break;
-                case RuleMark rule:
-                    Add(2);
-                    Add(rule.Width);
-                    Add(rule.Height);
-                    Add(rule.Colour);
-                    break;
-                case ImageMark image when images.TryGetValue(image.Picture, out (string Name, int Number) known):
-                    Add(3);
-                    AddBytes(Encoding.UTF8.GetBytes(known.Name));
-                    Add(image.Width);
-                    Add(image.Height);
-                    Add(image.Angle);
-                    Add(image.Clips ? 1 : 0);
-                    (double left, double foot, double wide, double high) = image.Whole ?? default;
-                    Add(left);
-                    Add(foot);
-                    Add(wide);
-                    Add(high);
-                    break;
-                default:
-                    continue;
+                        break;
+                    case RuleMark rule:
+                        Add(2);
+                        Add(rule.Width);
+                        Add(rule.Height);
+                        Add(rule.Colour);
+                        break;
+                    case ImageMark image when images.TryGetValue(image.Picture, out (string Name, int Number) known):
+                        Add(3);
+                        AddBytes(Encoding.UTF8.GetBytes(known.Name));
+                        Add(image.Width);
+                        Add(image.Height);
+                        Add(image.Angle);
+                        Add(image.Clips ? 1 : 0);
+                        (double left, double foot, double wide, double high) = image.Whole ?? default;
+                        Add(left);
+                        Add(foot);
+                        Add(wide);
+                        Add(high);
+                        break;
+                    default:
+                        continue;
+                }
+
+                Add(placed.X);
+                Add(placed.Y);
             }
-
-            Add(placed.X);
-            Add(placed.Y);
-        }
         }
 
         void Add<T>(T value)

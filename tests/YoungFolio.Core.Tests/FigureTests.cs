@@ -70,6 +70,30 @@ public class FigureTests
     }
 
     [Fact]
+    public void A_PDF_under_a_password_is_a_finding()
+    {
+        string locked = Path.Combine(Path.GetTempPath(), Guid.NewGuid() + ".pdf");
+        Compiled.Run("qpdf", s_plot, "--encrypt", "user", "owner", "256", "--", "FILE", locked);
+        CompileResult result = Compiled.Bytes(("main.tex", "\\documentclass{article}\\usepackage{graphicx}\\begin{document}Words.\\includegraphics{a.pdf}\\end{document}"u8.ToArray()),
+            ("a.pdf", File.ReadAllBytes(locked)));
+        File.Delete(locked);
+        FindingLine finding = Assert.Single(result.Report.Findings);
+        Assert.Equal("unreadable-picture", finding.Code);
+        Assert.Contains("password", finding.Message);
+        Assert.Contains("Words.", Compiled.Text(result));
+    }
+
+    [Fact]
+    public void A_PNG_that_claims_a_hundred_thousand_pixels_is_a_finding()
+    {
+        byte[] png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==");
+        System.Buffers.Binary.BinaryPrimitives.WriteInt32BigEndian(png.AsSpan(16), 100_000);
+        CompileResult result = Compiled.Bytes(("main.tex", "\\documentclass{article}\\usepackage{graphicx}\\begin{document}Words.\\includegraphics{a}\\end{document}"u8.ToArray()), ("a.png", png));
+        Assert.Contains("100000", Assert.Single(result.Report.Findings).Message);
+        Assert.Contains("Words.", Compiled.Text(result));
+    }
+
+    [Fact]
     public void Boxes_are_scaled_to_a_factor_or_a_width()
     {
         List<PdfWord> words = PdfWords.Of(Compiled.Body("\\noindent plain \\scalebox{3}{large}\n\n\\noindent\\resizebox{200pt}{!}{wide}X", "\\usepackage{graphicx}\n"));

@@ -55,6 +55,7 @@ public sealed partial class DocumentBuilder
         DefineVerbatim();
         DefineBoxes();
         DefinePages();
+        DefineLineBreaking();
         DefinePageStyles();
         DefineLists();
         DefineMathematics();
@@ -575,6 +576,11 @@ public sealed partial class DocumentBuilder
             Machine.Assign(_hangAfter, 1);
         }
 
+        if (_looseness.Value != 0)
+        {
+            Machine.Assign(_looseness, 0);
+        }
+
         if (_parShape.Value is not null)
         {
             Machine.Assign(_parShape, null);
@@ -593,6 +599,8 @@ public sealed partial class DocumentBuilder
         RightMargin = _rightMargin.Value,
         SpaceAbove = _parSkip.Value,
         Language = _divides.Value ? _language.Value : "",
+        Costs = LineCostsNow(),
+        Protrudes = Protrudes,
         Tolerance = _tolerance.Value,
         EmergencyStretch = _emergencyStretch.Value.Points,
         WidensSentences = _widensSentences.Value,

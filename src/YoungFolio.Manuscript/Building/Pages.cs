@@ -62,9 +62,9 @@ public sealed partial class DocumentBuilder
             Machine.NamedGlue(name, Glue.Of(10, 2, 2));
         }
 
-        foreach (string name in (string[])["pretolerance", "hyphenpenalty", "exhyphenpenalty", "brokenpenalty", "displaywidowpenalty", "interlinepenalty",
-            "predisplaypenalty", "postdisplaypenalty", "interfootnotelinepenalty", "floatingpenalty", "linepenalty", "hbadness", "vbadness",
-            "doublehyphendemerits", "finalhyphendemerits", "adjdemerits", "looseness", "language", "lefthyphenmin", "righthyphenmin", "tracingonline",
+        foreach (string name in (string[])["brokenpenalty", "displaywidowpenalty", "interlinepenalty",
+            "predisplaypenalty", "postdisplaypenalty", "interfootnotelinepenalty", "floatingpenalty", "hbadness", "vbadness",
+            "language", "lefthyphenmin", "righthyphenmin", "tracingonline",
             "tracingmacros", "showboxdepth", "showboxbreadth", "errorcontextlines", "maxdeadcycles", "pdfoutput", "pdfcompresslevel", "pdfminorversion",
             "binoppenalty", "relpenalty", "escapechar", "endlinechar", "newlinechar", "mag", "hangafter", "time", "day", "month", "year", "fam"])
         {

@@ -94,8 +94,9 @@ internal static class PagePackages
             Commands = ["afterpage"],
             Definitions = "\\long\\def\\afterpage#1{\\par#1}",
         },
-        new("microtype", "Finer type; optical margins are not set yet, everything else holds.")
+        new("microtype", "Optical margins: points and hyphens stand partly outside the lines.")
         {
+            Load = static load => load.Builder.Protrudes = !load.Options.Any(o => o.Key is "protrusion" or "activate" && !o.IsOn(load.Machine)) && !load.Has("draft"),
             Commands = ["microtypesetup", "textls", "lsstyle", "DisableLigatures"],
             Definitions = "\\def\\microtypesetup#1{}\\newcommand{\\textls}[2][]{#2}\\def\\lsstyle{}\\newcommand{\\DisableLigatures}[2][]{}",
         },

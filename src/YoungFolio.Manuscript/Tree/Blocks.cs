@@ -21,6 +21,22 @@ public enum Alignment
     Right,
 }
 
+/// <summary>Costs of the ends of lines (The TeXbook, ch. 14; values of the plain format, p. 348).</summary>
+/// <param name="Pretolerance">Badness allowed without dividing words; below 0 skips that attempt.</param>
+/// <param name="Hyphen">Cost of dividing a word.</param>
+/// <param name="ExplicitHyphen">Cost of a line's end after a hyphen or dash in a word.</param>
+/// <param name="Line">Cost of each line.</param>
+/// <param name="Adjacent">Cost of a loose line beside a tight one.</param>
+/// <param name="DoubleHyphen">Cost of two divided lines in a row.</param>
+/// <param name="FinalHyphen">Cost of a divided last line but one.</param>
+/// <param name="Looseness">Lines more (or fewer) than would be best.</param>
+public sealed record LineCosts(
+    int Pretolerance = 100, int Hyphen = 50, int ExplicitHyphen = 50, int Line = 10, int Adjacent = 10_000, int DoubleHyphen = 10_000, int FinalHyphen = 5_000, int Looseness = 0)
+{
+    /// <summary>The usual costs.</summary>
+    public static LineCosts Usual { get; } = new();
+}
+
 /// <summary>How a paragraph is set. Lengths are in points of 1/72.27 in.</summary>
 public sealed record ParagraphStyle
 {
@@ -53,6 +69,12 @@ public sealed record ParagraphStyle
 
     /// <summary>Extra stretch for a third attempt.</summary>
     public double EmergencyStretch { get; init; }
+
+    /// <summary>Costs of the ends of lines.</summary>
+    public LineCosts Costs { get; init; } = LineCosts.Usual;
+
+    /// <summary>Whether points and hyphens at a line's ends stand partly in the margin (optical margins).</summary>
+    public bool Protrudes { get; init; }
 
     /// <summary>Whether more space follows a sentence's end.</summary>
     public bool WidensSentences { get; init; } = true;

@@ -11,7 +11,7 @@ namespace YoungFolio.Typesetting.Lines;
 /// Sums up what is set, with all that its look depends on, in a number of 128 bits: the same number means the same marks.
 /// Positions count from the first one met, so that text that only moved in the source keeps its number.
 /// </summary>
-internal sealed class ContentKey(SettingContext context)
+internal sealed partial class ContentKey(SettingContext context)
 {
     private byte[] _bytes = new byte[4096];
     private int _length;
@@ -177,6 +177,16 @@ internal sealed class ContentKey(SettingContext context)
         Add(style.Tolerance);
         Add(style.EmergencyStretch);
         Add(style.WidensSentences);
+        Add(style.Protrudes);
+        LineCosts costs = style.Costs;
+        Add(costs.Pretolerance);
+        Add(costs.Hyphen);
+        Add(costs.ExplicitHyphen);
+        Add(costs.Line);
+        Add(costs.Adjacent);
+        Add(costs.DoubleHyphen);
+        Add(costs.FinalHyphen);
+        Add(costs.Looseness);
         Add(style.HangIndent);
         Add(style.HangAfter);
         Add(style.Shape?.Count ?? -1);
@@ -380,226 +390,5 @@ internal sealed class ContentKey(SettingContext context)
         Add(box.Height ?? double.NaN);
         Add(box.Depth ?? double.NaN);
         Add(box.Content, false);
-    }
-
-    // ---- tables ----------------------------------------------------------------------------------------
-
-    private void AddTable(Table table)
-    {
-        Add(table.Width ?? double.NaN);
-        Add(table.Size);
-        Add(table.Columns.Count);
-        foreach (TableColumn column in table.Columns)
-        {
-            AddColumn(column);
-        }
-
-        Add(table.Items.Count);
-        foreach (TableItem item in table.Items)
-        {
-            AddItem(item, table);
-        }
-    }
-
-    private void AddColumn(TableColumn column)
-    {
-        Add((int)column.Alignment);
-        Add(column.Width ?? double.NaN);
-        Add(column.Share);
-        Add(column.Vertical);
-        Add(column.IsDecimal);
-        AddEdge(column.Left);
-        AddEdge(column.Right);
-    }
-
-    private void AddEdge(IReadOnlyList<EdgePiece> edge)
-    {
-        Add(edge.Count);
-        foreach (EdgePiece piece in edge)
-        {
-            Add(piece.Width);
-            Add(piece.Stretch);
-            Add(piece.IsRule);
-            Add(piece.Colour);
-            Add(piece.Content ?? [], false);
-        }
-    }
-
-    private void AddItem(TableItem item, Table table)
-    {
-        if (item is TableLine line)
-        {
-            Add(1);
-            Add(line.Thickness);
-            Add(line.Above);
-            Add(line.Below);
-            Add(line.Colour);
-            Add(line.TakesRoom);
-            Add(line.Stretches?.Count ?? -1);
-            foreach (LineStretch stretch in line.Stretches ?? [])
-            {
-                Add(stretch.First);
-                Add(stretch.Last);
-                Add(stretch.TrimLeft);
-                Add(stretch.TrimRight);
-            }
-
-            return;
-        }
-
-        var row = (TableRow)item;
-        Add(2);
-        Add(row.Height);
-        Add(row.Depth);
-        Add(row.SpaceBelow);
-        AddBlocks(row.Across ?? []);
-        Add(row.Cells.Count);
-        foreach (TableCell cell in row.Cells)
-        {
-            int column = -1;
-            for (int i = 0; i < table.Columns.Count && column < 0; i++)
-            {
-                column = ReferenceEquals(table.Columns[i], cell.Column) ? i : -1;
-            }
-
-            Add(column);
-            if (column < 0)
-            {
-                AddColumn(cell.Column);
-            }
-
-            Add(cell.Span);
-            Add(cell.Rows);
-            Add(cell.Ground ?? -1);
-            Add(cell.Rise);
-            Add(cell.Content, false);
-            Add(cell.Decimals is null);
-            Add(cell.Decimals ?? [], false);
-            Add(cell.Blocks is null);
-            AddBlocks(cell.Blocks ?? []);
-        }
-    }
-
-    // ---- formulas --------------------------------------------------------------------------------------
-
-    private void Add(MathList? list)
-    {
-        Add(list?.Nodes.Count ?? -1);
-        foreach (MathNode node in list?.Nodes ?? [])
-        {
-            AddPosition(node.Position);
-            switch (node)
-            {
-                case Atom atom:
-                    Add(((int)atom.Class << 8) | (int)atom.Limits);
-                    Add(atom.Nucleus);
-                    Add(atom.Superscript);
-                    Add(atom.Subscript);
-                    break;
-                case MathGlue glue:
-                    Add(-2);
-                    Add(glue.Width);
-                    Add(glue.IsInPoints);
-                    break;
-                case SizeChange size:
-                    Add(-3);
-                    Add((int)size.Size);
-                    break;
-                default:
-                    _isWhole = false;
-                    break;
-            }
-        }
-    }
-
-    private void Add(Nucleus nucleus)
-    {
-        switch (nucleus)
-        {
-            case SymbolNucleus symbol:
-                Add(1);
-                Add(symbol.Text);
-                Add(symbol.IsLarge);
-                Add(symbol.Height);
-                break;
-            case ListNucleus list:
-                Add(2);
-                Add(list.Content);
-                break;
-            case WordNucleus word:
-                Add(3);
-                Add(word.Text);
-                break;
-            case TextNucleus text:
-                Add(4);
-                Add(text.Content, false);
-                break;
-            case FractionNucleus fraction:
-                Add(5);
-                Add(fraction.HasRule);
-                Add(fraction.Left);
-                Add(fraction.Right);
-                Add(fraction.Size is { } size ? (int)size : -1);
-                Add(fraction.Numerator);
-                Add(fraction.Denominator);
-                break;
-            case RadicalNucleus radical:
-                Add(6);
-                Add(radical.Radicand);
-                Add(radical.Degree);
-                break;
-            case DelimitedNucleus delimited:
-                Add(7);
-                Add(delimited.Left);
-                Add(delimited.Right);
-                Add(delimited.Content);
-                break;
-            case AccentNucleus accent:
-                Add(8);
-                Add(accent.Accent);
-                Add(accent.Grows);
-                Add(accent.Content);
-                break;
-            case BarNucleus bar:
-                Add(9);
-                Add(bar.IsOver);
-                Add(bar.Content);
-                break;
-            case GridNucleus grid:
-                Add(10);
-                Add(grid.Columns);
-                Add(grid.ColumnGap);
-                Add(grid.InDisplay);
-                Add(grid.Rows.Count);
-                foreach (IReadOnlyList<MathList> row in grid.Rows)
-                {
-                    Add(row.Count);
-                    foreach (MathList cell in row)
-                    {
-                        Add(cell);
-                    }
-                }
-
-                break;
-            default:
-                _isWhole = false;
-                break;
-        }
-    }
-}
-
-/// <summary>What references print, as far as pages are known.</summary>
-internal static class References
-{
-    /// <summary>The text, and the anchor that it leads to; null when its label isn't there.</summary>
-    public static (string Text, string? Target) Resolve(SettingContext context, ReferenceInline reference)
-    {
-        if (!context.Document.Labels.TryGetValue(reference.Key, out Label? label))
-        {
-            return ("??", null);
-        }
-
-        string page = context.Known.TryGetValue(label.Anchor, out AnchorPlace place) ? place.Label : "0";
-        return (reference.Kind == ReferenceKind.Page ? page : label.Number ?? page, label.Anchor);
     }
 }

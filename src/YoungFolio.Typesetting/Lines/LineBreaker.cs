@@ -48,6 +48,9 @@ public sealed record BreakParameters
     /// <summary>Cost of a loose line beside a tight one.</summary>
     public int AdjacentDemerits { get; init; } = 10_000;
 
+    /// <summary>Lines more (or fewer) than would be best.</summary>
+    public int Looseness { get; init; }
+
     /// <summary>Infinite stretch at each line's sides, in fil: for text that isn't flush.</summary>
     public double SideStretch { get; init; }
 }
@@ -129,6 +132,17 @@ public static class LineBreaker
         }
 
         Node best = active.MinBy(n => n.Demerits)!;
+        if (p.Looseness != 0)
+        {
+            // As near to the wanted number of lines as these allow (The TeXbook, p. 103).
+            int wanted = best.Line + p.Looseness;
+            best = active.OrderBy(n => Math.Abs(n.Line - wanted)).ThenBy(n => n.Demerits).First();
+            if (best.Line != wanted && !last)
+            {
+                return null;
+            }
+        }
+
         var result = new List<Break>();
         for (Node? n = best; n is { Index: >= 0 }; n = n.Before)
         {

@@ -67,6 +67,8 @@ internal sealed partial class ParagraphSetter
             natural += hyphenBox.Width;
         }
 
+        (double hangLeft, double hangRight) = style is { Protrudes: true } ? Hang(segments) : (0, 0);
+        natural -= hangLeft + hangRight;
         double difference = double.IsNaN(width) ? 0 : width - natural;
         double ratio = style is null ? 0 : difference < 0
             ? shrink > 0 ? Math.Max(-1, difference / shrink) : 0
@@ -90,7 +92,7 @@ internal sealed partial class ParagraphSetter
             Box = result,
             ExtraBelow = end < pieces.Count && pieces[end].Inline is LineBreakInline b ? b.Extra.Points : 0,
         };
-        double x = left;
+        double x = left - hangLeft;
         var boxes = new List<(int Index, double From, double To)>();
         foreach ((Piece piece, Box? box) in segments)
         {
@@ -137,6 +139,39 @@ internal sealed partial class ParagraphSetter
         }
 
         return line;
+    }
+
+    // How far a line's first and last signs stand in the margin: shares of their widths, from memory of the trade's tables.
+    private static (double Left, double Right) Hang(List<(Piece Piece, Box? Box)> segments)
+    {
+        static GlyphMark? Glyphs(Box? box) => box?.Marks is [{ Mark: GlyphMark { Glyphs.Length: > 0 } glyphs }] ? glyphs : null;
+        static double Share(string text, bool left) => text.Length == 0 ? 0 : text[^1] switch
+        {
+            '.' or ',' => left ? 0 : 0.7,
+            '-' or '\u00AD' => left ? 0 : 0.6,
+            '–' => left ? 0.2 : 0.4,
+            '—' => left ? 0.15 : 0.25,
+            ':' or ';' => left ? 0 : 0.4,
+            '!' or '?' => left ? 0 : 0.2,
+            '\u2018' or '\u201C' or '\u2019' or '\u201D' or '«' or '»' => 0.5,
+            '(' or ')' or '[' or ']' => 0.1,
+            _ => 0,
+        };
+        double before = 0;
+        double after = 0;
+        int first = segments.FindIndex(s => s.Box is { Width: > 0 });
+        if (first >= 0 && Glyphs(segments[first].Box) is { } start)
+        {
+            before = Share(start.Texts[0], true) * (start.Edges[1] - start.Edges[0]);
+        }
+
+        int last = segments.FindLastIndex(s => s.Box is { Width: > 0 });
+        if (last >= 0 && Glyphs(segments[last].Box) is { } end)
+        {
+            after = Share(end.Texts[^1], false) * (end.Edges[^1] - end.Edges[^2]);
+        }
+
+        return (before, after);
     }
 
     private static void AddSpans(Flow flow, List<(int Index, double From, double To)> boxes, Box result, int start, int end)

@@ -35,6 +35,7 @@ internal sealed partial class ParagraphSetter
     private readonly MathSetter _mathematics;
     private readonly TableSetter _tables;
     private readonly ContentKey _key;
+    private LineCosts _costs = LineCosts.Usual;
 
     public ParagraphSetter(SettingContext context)
     {
@@ -130,6 +131,7 @@ internal sealed partial class ParagraphSetter
     private List<Line> SetAnew(ParagraphBlock paragraph, double measure)
     {
         ParagraphStyle style = paragraph.Style;
+        _costs = style.Costs;
         double width = Math.Max(1, measure - style.LeftMargin - style.RightMargin);
         var flow = new Flow();
         double indent = style.Indent;
@@ -154,6 +156,12 @@ internal sealed partial class ParagraphSetter
         double side = style.Alignment switch { Alignment.Justified => 0, Alignment.Centre => 2, _ => 1 };
         var parameters = new BreakParameters
         {
+            Pretolerance = style.Costs.Pretolerance,
+            LinePenalty = style.Costs.Line,
+            AdjacentDemerits = style.Costs.Adjacent,
+            DoubleHyphenDemerits = style.Costs.DoubleHyphen,
+            FinalHyphenDemerits = style.Costs.FinalHyphen,
+            Looseness = style.Costs.Looseness,
             Tolerance = style.Tolerance,
             EmergencyStretch = style.EmergencyStretch,
             SideStretch = side,
@@ -398,12 +406,12 @@ internal sealed partial class ParagraphSetter
                         break;
                     case '\u00AD':
                         double hyphen = _context.Resources.Shaper.Shape(font, "-").Width * run.Style.Size;
-                        flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, hyphen, Penalty: 50, IsFlagged: true), null, 0, 0, null, run, 0, run.Positions[i]));
+                        flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, hyphen, Penalty: _costs.Hyphen, IsFlagged: true), null, 0, 0, null, run, 0, run.Positions[i]));
                         break;
                     default:
                         if (style is not null)
                         {
-                            AddPenalty(flow, 50);
+                            AddPenalty(flow, _costs.ExplicitHyphen);
                         }
 
                         break;
@@ -458,7 +466,7 @@ internal sealed partial class ParagraphSetter
             AddPiece(flow, word, from, at);
             // The width of the first part with its hyphen, less what it takes undivided.
             double part = _context.Resources.Shaper.Shape(font, text[..at] + "-", word.SmallCaps, !mono).Width - shape.WidthBefore(at);
-            flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, part * run.Style.Size, Penalty: 50, IsFlagged: true), word, at, at, null, null, 0, -1));
+            flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, part * run.Style.Size, Penalty: _costs.Hyphen, IsFlagged: true), word, at, at, null, null, 0, -1));
             from = at;
         }
 

@@ -70,7 +70,7 @@ internal static class BalancedColumns
 
     private static List<Column> Fill(SettingContext context, ColumnsItem item, double height, double topSkip)
     {
-        var filler = new ColumnFiller(context, topSkip, item.Block.Width);
+        var filler = new ColumnFiller(context, topSkip);
         var columns = new List<Column>();
         int at = item.Next;
         for (int i = 0; i < item.Block.Count; i++)

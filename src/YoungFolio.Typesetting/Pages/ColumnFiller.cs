@@ -6,7 +6,7 @@ namespace YoungFolio.Typesetting.Pages;
 /// Takes items of the flow for a column and finds its best end: cost of the place, badness of the space that is left, notes
 /// and floats counted (The TeXbook, ch. 15).
 /// </summary>
-internal sealed class ColumnFiller(SettingContext context, double topSkip, double noteWidth)
+internal sealed class ColumnFiller(SettingContext context, double topSkip)
 {
     /// <summary>Space between a float and the text, in points.</summary>
     public const double FloatSeparation = 20;
@@ -36,9 +36,6 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip, doubl
 
     /// <summary>Lines of notes that the column before had no room for.</summary>
     public List<NoteLine> CarriedNotes { get; private set; } = [];
-
-    /// <summary>Width of notes, for the rule above them.</summary>
-    public double NoteWidth => noteWidth;
 
     /// <summary>Called for what stands before the column's first line.</summary>
     public Action<VerticalItem> Leading { get; set; } = static _ => { };

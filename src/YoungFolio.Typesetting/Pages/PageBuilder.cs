@@ -31,7 +31,7 @@ internal sealed class PageBuilder
 
     public List<(string Kind, string Number, string Caption, string Anchor)> Floats { get; } = [];
 
-    private ColumnFiller NewFiller() => new(_context, _geometry.TopSkip, _geometry.ColumnWidth) { Leading = TakeLeading };
+    private ColumnFiller NewFiller() => new(_context, _geometry.TopSkip) { Leading = TakeLeading };
 
     public void Build()
     {
