@@ -105,6 +105,11 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                         Add(group.Content.Count);
                         AddMarks(group.Content);
                         break;
+                    case PathMark path:
+                        Add(5);
+                        Add(path.Operators.Length);
+                        AddBytes(MemoryMarshal.AsBytes(path.Operators.AsSpan()));
+                        break;
                     case GlyphMark glyphs:
                         Add(1);
                         Add(glyphs.Font.NameHash);
@@ -201,6 +206,14 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                         _run.End();
                         Fill(rule.Colour);
                         text.Append(CultureInfo.InvariantCulture, $"{N(x)} {N(y)} {N(rule.Width * Scale)} {N(rule.Height * Scale)} re f\n");
+                        break;
+                    case PathMark path:
+                        _run.End();
+                        // A clip holds for the rest of its group; whatever else a path sets is its own.
+                        bool clips = path.Operators.EndsWith("W n\n", StringComparison.Ordinal);
+                        string change = $"{N(Scale)} 0 0 {N(Scale)} {N(x)} {N(y)} cm\n";
+                        text.Append(clips ? change : "q " + change).Append(path.Operators)
+                            .Append(clips ? $"{N(1 / Scale)} 0 0 {N(1 / Scale)} {N(-x / Scale)} {N(-y / Scale)} cm\n" : "Q\n");
                         break;
                     case GroupMark group:
                         _run.End();

@@ -25,6 +25,19 @@ public sealed class TypesettingResources
     internal (Picture? Picture, string? Reason) Picture(Part part, int page) =>
         _pictures.GetValue(part, static _ => new()).GetOrAdd(page, p => Images.Picture.Read(part, p));
 
+    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<Part, Tuple<SvgFigure?, string?>> _svgFigures = [];
+
+    /// <summary>An SVG's figure, read once for each part; null and a reason when it can't be read.</summary>
+    internal (SvgFigure? Figure, string? Reason) Svg(Part part)
+    {
+        Tuple<SvgFigure?, string?> read = _svgFigures.GetValue(part, p =>
+        {
+            (SvgFigure? figure, string? reason) = SvgFigure.Read(p, Fonts, Shaper);
+            return Tuple.Create(figure, reason);
+        });
+        return (read.Item1, read.Item2);
+    }
+
     /// <summary>The hyphenator of a language, or null.</summary>
     public Hyphenator? Hyphenator(string language) =>
         language.Length == 0 ? null : _hyphenators.GetOrAdd(language, Typesetting.Hyphenation.Hyphenator.ForLanguage);

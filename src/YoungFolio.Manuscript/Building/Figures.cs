@@ -7,7 +7,7 @@ namespace YoungFolio.Manuscript.Building;
 // Pictures, figures and captions.
 public sealed partial class DocumentBuilder
 {
-    private static readonly string[] s_pictureExtensions = ["", ".pdf", ".png", ".jpg", ".jpeg"];
+    private static readonly string[] s_pictureExtensions = ["", ".pdf", ".png", ".jpg", ".jpeg", ".svg"];
 
     private void DefineFigures()
     {

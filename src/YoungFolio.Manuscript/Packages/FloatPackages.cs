@@ -20,6 +20,12 @@ internal static class FloatPackages
         },
         new("graphics", "Pictures from files.") { Requires = ["graphicx"] },
         new("epstopdf", "Nothing to do: pictures are PDF, PNG or JPEG."),
+        new("svg", "Figures from SVG parts; includegraphics takes them too.")
+        {
+            Commands = ["includesvg"],
+            Requires = ["graphicx"],
+            Definitions = "\\newcommand{\\includesvg}[2][]{\\includegraphics[#1]{#2}}\\newcommand{\\svgsetup}[1]{}\\newcommand{\\svgpath}[1]{}",
+        },
         new("float", "Floats that stay where they are, and kinds of float of one's own.")
         {
             Commands = ["newfloat", "floatname", "listof", "restylefloat", "floatstyle", "floatplacement"],

@@ -161,7 +161,10 @@ internal sealed partial class ParagraphSetter
     private Box SetImage(ImageInline inline)
     {
         string key = inline.Page == 1 ? inline.Path : inline.Path + "#" + inline.Page.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        if (!_context.Pictures.TryGetValue(key, out (Picture? Picture, string? Reason) found))
+        Part? svgPart = inline.Path.EndsWith(".svg", StringComparison.OrdinalIgnoreCase) ? _context.Parts.Find(inline.Path) : null;
+        (SvgFigure? svg, string? svgReason) = svgPart is null ? (null, null) : _context.Resources.Svg(svgPart);
+        (Picture? Picture, string? Reason) found = (null, svgReason);
+        if (svgPart is null && !_context.Pictures.TryGetValue(key, out found))
         {
             found = _context.Parts.Find(inline.Path) is { } part ? _context.Resources.Picture(part, inline.Page) : (null, null);
             _context.Pictures[key] = found;
@@ -170,10 +173,10 @@ internal sealed partial class ParagraphSetter
         if (found.Reason is { } reason)
         {
             _context.Findings.Fix("unreadable-picture", inline.Position, 16, $"The picture {inline.Path} can't be read: {reason}.",
-                "Export it again as PNG, JPEG or PDF and put it in place of this one.");
+                "Export it again as PNG, JPEG, PDF or SVG and put it in place of this one.");
         }
 
-        (double wholeWidth, double wholeHeight) = (found.Picture?.Width ?? 160, found.Picture?.Height ?? 100);
+        (double wholeWidth, double wholeHeight) = (svg?.Width ?? found.Picture?.Width ?? 160, svg?.Height ?? found.Picture?.Height ?? 100);
         (double Left, double Bottom, double Right, double Top) trim = inline.Trim ?? default;
         double naturalWidth = Math.Max(1, wholeWidth - trim.Left - trim.Right);
         double naturalHeight = Math.Max(1, wholeHeight - trim.Bottom - trim.Top);
@@ -193,7 +196,7 @@ internal sealed partial class ParagraphSetter
             (width, height) = (naturalWidth * onlyHeight / naturalHeight, onlyHeight);
         }
 
-        if (found.Picture is null || _context.Document.IsDraft)
+        if ((found.Picture is null && svg is null) || _context.Document.IsDraft)
         {
             return Placeholder(inline, width, height);
         }
@@ -207,12 +210,32 @@ internal sealed partial class ParagraphSetter
         double top = Math.Max(0, width * sin) + Math.Max(0, height * cos);
         var box = new Box { Width = right - left, Height = top - bottom };
         (double across, double up) = (width / naturalWidth, height / naturalHeight);
-        box.Marks.Add(new Placed(new ImageMark(found.Picture, width, height, inline.Angle, inline.Position)
+        if (svg is not null)
+        {
+            AddSvg(box, svg, inline, (trim.Left, trim.Bottom, naturalWidth, naturalHeight), (across * cos, across * sin, -up * sin, up * cos), -left, -bottom);
+            return box;
+        }
+
+        box.Marks.Add(new Placed(new ImageMark(found.Picture!, width, height, inline.Angle, inline.Position)
         {
             Whole = inline.Trim is null ? null : (-trim.Left * across, -trim.Bottom * up, wholeWidth * across, wholeHeight * up),
             Clips = inline.Clips,
         }, -left, -bottom));
         return box;
+    }
+
+    // The figure's marks as a group, moved by what is cut off at its left and foot.
+    private static void AddSvg(
+        Box box, SvgFigure svg, ImageInline inline, (double Left, double Bottom, double Width, double Height) shown, (double A, double B, double C, double D) matrix, double x, double y)
+    {
+        var marks = new List<Placed>(svg.Marks.Count + 1);
+        if (inline.Clips)
+        {
+            marks.Add(new Placed(new PathMark(string.Create(System.Globalization.CultureInfo.InvariantCulture, $"0 0 {shown.Width:0.###} {shown.Height:0.###} re\nW n\n")), 0, 0));
+        }
+
+        marks.AddRange(svg.Marks.Select(m => m with { X = m.X - shown.Left, Y = m.Y - shown.Bottom }));
+        box.Marks.Add(new Placed(new GroupMark(marks, matrix.A, matrix.B, matrix.C, matrix.D), x, y));
     }
 
     // Scaled, then turned about its left end on the baseline; the box is the smallest upright one around it.

@@ -69,6 +69,14 @@ public sealed class ImageMark(Picture picture, double width, double height, doub
     public bool Clips { get; init; }
 }
 
+/// <summary>A path that is filled, stroked or clips what follows in its group.</summary>
+/// <param name="operators">Operators of a content stream, lengths in points of 1/72.27 in, Y upwards (ISO 32000-1, 8.5).</param>
+public sealed class PathMark(string operators) : Mark
+{
+    /// <summary>The operators.</summary>
+    public string Operators => operators;
+}
+
 /// <summary>Marks that are scaled or turned together about the origin.</summary>
 /// <param name="content">The marks.</param>
 /// <param name="a">Where (1, 0) goes, across.</param>

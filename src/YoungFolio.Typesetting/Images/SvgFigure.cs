@@ -1,0 +1,412 @@
+using System.Globalization;
+using System.Xml;
+using System.Xml.Linq;
+using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Fonts;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Typesetting.Images;
+
+/// <summary>An SVG as marks: paths as vectors, text as text (SVG 1.1, as plotting programs write it).</summary>
+internal sealed class SvgFigure
+{
+    private const double UserUnit = 72.27 / 96;
+
+    private SvgFigure(double width, double height, IReadOnlyList<Placed> marks) => (Width, Height, Marks) = (width, height, marks);
+
+    /// <summary>Width in points of 1/72.27 in.</summary>
+    public double Width { get; }
+
+    /// <summary>Height in points of 1/72.27 in.</summary>
+    public double Height { get; }
+
+    /// <summary>The marks, from the lower left corner.</summary>
+    public IReadOnlyList<Placed> Marks { get; }
+
+    /// <summary>Reads a figure.</summary>
+    /// <returns>The figure, or null and a reason in plain words.</returns>
+    public static (SvgFigure? Figure, string? Reason) Read(Part part, FontLibrary fonts, Shaper shaper)
+    {
+        try
+        {
+            // No outside entities are followed: a figure is what its part holds.
+            using var reader = XmlReader.Create(new StringReader(part.Text), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null });
+            XElement? root = XDocument.Load(reader).Root;
+            return root?.Name.LocalName == "svg" ? new Painter(root, fonts, shaper).Paint() : (null, "it is XML, but no SVG");
+        }
+        catch (Exception e) when (e is XmlException or InvalidOperationException or FormatException or OverflowException or ArgumentException)
+        {
+            return (null, "its markup is damaged");
+        }
+    }
+
+    private sealed class Painter
+    {
+        private const int MostDepth = 100;
+        private const int MostElements = 300_000;
+
+        private readonly XElement _root;
+        private readonly FontLibrary _fonts;
+        private readonly Shaper _shaper;
+        private readonly Dictionary<string, XElement> _byId = new(StringComparer.Ordinal);
+        private readonly SvgStyles _styles;
+        private int _elements;
+
+        public Painter(XElement root, FontLibrary fonts, Shaper shaper)
+        {
+            (_root, _fonts, _shaper) = (root, fonts, shaper);
+            foreach (XElement element in root.DescendantsAndSelf())
+            {
+                if (element.Attribute("id") is { } id)
+                {
+                    _byId.TryAdd(id.Value, element);
+                }
+            }
+
+            _styles = new SvgStyles(root, MeanColour);
+        }
+
+        public (SvgFigure?, string?) Paint()
+        {
+            double[]? box = _root.Attribute("viewBox") is { } view ? new SvgPath.NumberReader(view.Value).Numbers(4) : null;
+            double width = Side("width", box?[2] ?? 300);
+            double height = Side("height", box?[3] ?? 150);
+            if (width is < 0.1 or > 50_000 || height is < 0.1 or > 50_000 || box is [_, _, <= 0, _] or [_, _, _, <= 0])
+            {
+                return (null, "it has no size that can be set");
+            }
+
+            box ??= [0, 0, width, height];
+            // The drawing keeps its shape and stands in the middle, unless it says otherwise.
+            bool stretches = _root.Attribute("preserveAspectRatio")?.Value.StartsWith("none", StringComparison.Ordinal) == true;
+            double across = width / box[2];
+            double down = height / box[3];
+            double factor = Math.Min(across, down);
+            (double sx, double sy) = stretches ? (across, down) : (factor, factor);
+            (double left, double top) = ((width - (box[2] * sx)) / 2, (height - (box[3] * sy)) / 2);
+            var matrix = new SvgMatrix(UserUnit * sx, 0, 0, -UserUnit * sy, UserUnit * (left - (box[0] * sx)), UserUnit * (height - top + (box[1] * sy)));
+            var marks = new List<Placed>();
+            PaintChildren(_root, matrix, _styles.Of(_root, new SvgStyle()), marks, 0);
+            return (new SvgFigure(width * UserUnit, height * UserUnit, marks), null);
+        }
+
+        private double Side(string name, double otherwise)
+        {
+            string text = _root.Attribute(name)?.Value ?? "";
+            return text.Length == 0 || text.EndsWith('%') ? otherwise : SvgStyles.Length(text) ?? otherwise;
+        }
+
+        private void PaintChildren(XElement parent, SvgMatrix matrix, SvgStyle style, List<Placed> marks, int depth)
+        {
+            foreach (XElement child in parent.Elements())
+            {
+                PaintElement(child, matrix, style, marks, depth + 1);
+            }
+        }
+
+        private void PaintElement(XElement element, SvgMatrix matrix, SvgStyle outer, List<Placed> marks, int depth)
+        {
+            if (depth > MostDepth || ++_elements > MostElements)
+            {
+                throw new InvalidOperationException("The figure has too many elements.");
+            }
+
+            string name = element.Name.LocalName;
+            if (name is "defs" or "style" or "metadata" or "title" or "desc" or "clipPath" or "mask" or "pattern" or "marker" or "symbol" or "linearGradient" or "radialGradient" or "script")
+            {
+                return;
+            }
+
+            SvgStyle style = _styles.Of(element, outer);
+            if (style.IsHidden && name is not ("g" or "svg" or "a"))
+            {
+                return;
+            }
+
+            if (element.Attribute("transform") is { } transform)
+            {
+                matrix = matrix.After(Transform(transform.Value));
+            }
+
+            if (Clip(element, matrix) is { } clip)
+            {
+                var inside = new List<Placed> { new(new PathMark(clip + "W n\n"), 0, 0) };
+                PaintShape(element, name, matrix, style, inside, depth);
+                marks.Add(new Placed(new GroupMark(inside, 1, 0, 0, 1), 0, 0));
+                return;
+            }
+
+            PaintShape(element, name, matrix, style, marks, depth);
+        }
+
+        private void PaintShape(XElement element, string name, SvgMatrix matrix, SvgStyle style, List<Placed> marks, int depth)
+        {
+            switch (name)
+            {
+                case "g" or "a" or "switch":
+                    PaintChildren(element, matrix, style, marks, depth);
+                    break;
+                case "svg":
+                    PaintChildren(element, matrix.After(Shift(element)), style, marks, depth);
+                    break;
+                case "use" when Reference(element) is { } target:
+                    SvgMatrix placed = matrix.After(Shift(element));
+                    if (target.Name.LocalName is "symbol" or "svg")
+                    {
+                        PaintChildren(target, placed, _styles.Of(target, style), marks, depth + 1);
+                    }
+                    else
+                    {
+                        PaintElement(target, placed, style, marks, depth + 1);
+                    }
+
+                    break;
+                case "text":
+                    PaintText(element, matrix, style, marks);
+                    break;
+                default:
+                    var path = new SvgPath(matrix);
+                    if (AddShape(element, name, path))
+                    {
+                        AddPath(path.Operators, matrix, name is "line" ? style with { Fill = null } : style, marks);
+                    }
+
+                    break;
+            }
+        }
+
+        private static double Number(XElement element, string name, double otherwise = 0) => SvgStyles.Length(element.Attribute(name)?.Value ?? "") ?? otherwise;
+
+        private static SvgMatrix Shift(XElement element) => new(1, 0, 0, 1, Number(element, "x"), Number(element, "y"));
+
+        private XElement? Reference(XElement element)
+        {
+            string? link = element.Attributes().FirstOrDefault(a => a.Name.LocalName == "href")?.Value;
+            return link is { Length: > 1 } && link[0] == '#' ? _byId.GetValueOrDefault(link[1..]) : null;
+        }
+
+        private static bool AddShape(XElement element, string name, SvgPath path)
+        {
+            switch (name)
+            {
+                case "path":
+                    path.Data(element.Attribute("d")?.Value ?? "");
+                    return true;
+                case "rect":
+                    double rx = Number(element, "rx", Number(element, "ry"));
+                    path.Rectangle(Number(element, "x"), Number(element, "y"), Number(element, "width"), Number(element, "height"), rx, Number(element, "ry", rx));
+                    return Number(element, "width") > 0 && Number(element, "height") > 0;
+                case "circle" or "ellipse":
+                    double r = Number(element, "r");
+                    path.Ellipse(Number(element, "cx"), Number(element, "cy"), Number(element, "rx", r), Number(element, "ry", r));
+                    return true;
+                case "line":
+                    path.Move(Number(element, "x1"), Number(element, "y1"));
+                    path.Line(Number(element, "x2"), Number(element, "y2"));
+                    return true;
+                case "polyline" or "polygon":
+                    var reader = new SvgPath.NumberReader(element.Attribute("points")?.Value ?? "");
+                    bool first = true;
+                    while (reader.Next() is { } x && reader.Next() is { } y)
+                    {
+                        if (first)
+                        {
+                            path.Move(x, y);
+                        }
+                        else
+                        {
+                            path.Line(x, y);
+                        }
+
+                        first = false;
+                    }
+
+                    if (name == "polygon" && !first)
+                    {
+                        path.Close();
+                    }
+
+                    return !first;
+                default:
+                    return false;
+            }
+        }
+
+        private string? Clip(XElement element, SvgMatrix matrix)
+        {
+            string value = element.Attribute("clip-path")?.Value ?? "";
+            int open = value.IndexOf('#', StringComparison.Ordinal);
+            if (open < 0 || !_byId.TryGetValue(value[(open + 1)..].TrimEnd(')', '\'', '"', ' '), out XElement? clip))
+            {
+                return null;
+            }
+
+            var path = new SvgPath(matrix);
+            foreach (XElement shape in clip.Elements())
+            {
+                AddShape(shape, shape.Name.LocalName, path);
+            }
+
+            return path.Operators.Length == 0 ? null : path.Operators;
+        }
+
+        // Opacity mixes with the white of the paper.
+        private static string Paint(int colour, double opacity, string op)
+        {
+            string Part(int shift)
+            {
+                double full = (colour >> shift & 255) / 255.0;
+                return ((full * opacity) + 1 - opacity).ToString("0.###", CultureInfo.InvariantCulture);
+            }
+
+            return $"{Part(16)} {Part(8)} {Part(0)} {op}\n";
+        }
+
+        private static void AddPath(string operators, SvgMatrix matrix, SvgStyle style, List<Placed> marks)
+        {
+            double fillOpacity = style.Opacity * style.FillOpacity;
+            double strokeOpacity = style.Opacity * style.StrokeOpacity;
+            bool fills = style.Fill is not null && fillOpacity > 0.001;
+            bool strokes = style.Stroke is not null && strokeOpacity > 0.001 && style.StrokeWidth > 0;
+            if (operators.Length == 0 || !(fills || strokes))
+            {
+                return;
+            }
+
+            string text = fills ? Paint(style.Fill!.Value, fillOpacity, "rg") : "";
+            if (strokes)
+            {
+                string N(double value) => (value * matrix.Growth).ToString("0.###", CultureInfo.InvariantCulture);
+                string dashes = style.Dashes.Count > 0 && style.Dashes.Any(d => d > 0) ? $"[{string.Join(' ', style.Dashes.Select(N))}] 0 d\n" : "";
+                text += $"{Paint(style.Stroke!.Value, strokeOpacity, "RG")}{N(style.StrokeWidth)} w {style.Cap} J {style.Join} j\n{dashes}";
+            }
+
+            string op = (fills, strokes, style.EvenOdd) switch { (true, true, false) => "B", (true, true, true) => "B*", (true, false, false) => "f", (true, false, true) => "f*", _ => "S" };
+            marks.Add(new Placed(new PathMark(text + operators + op + "\n"), 0, 0));
+        }
+
+        private void PaintText(XElement element, SvgMatrix matrix, SvgStyle style, List<Placed> marks)
+        {
+            (double x, double y) = (Number(element, "x"), Number(element, "y"));
+            foreach (XNode node in element.Nodes())
+            {
+                if (node is XText plain)
+                {
+                    x += AddText(plain.Value, x, y, matrix, style, marks);
+                }
+                else if (node is XElement { Name.LocalName: "tspan" } span)
+                {
+                    x = Number(span, "x", x) + Number(span, "dx");
+                    y = Number(span, "y", y) + Number(span, "dy");
+                    x += AddText(span.Value, x, y, matrix, _styles.Of(span, style), marks);
+                }
+            }
+        }
+
+        // Returns how far the text goes, in user units.
+        private double AddText(string text, double x, double y, SvgMatrix matrix, SvgStyle style, List<Placed> marks)
+        {
+            text = string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+            double opacity = style.Opacity * style.FillOpacity;
+            if (text.Length == 0 || style.Fill is not { } fill || opacity < 0.001)
+            {
+                return 0;
+            }
+
+            string family = style.FontFamily.ToLowerInvariant();
+            bool serif = family.Contains("serif", StringComparison.Ordinal) && !family.Contains("sans", StringComparison.Ordinal) || family.Contains("times", StringComparison.Ordinal);
+            bool mono = family.Contains("mono", StringComparison.Ordinal) || family.Contains("courier", StringComparison.Ordinal);
+            var looks = new TextStyle(mono ? FontFamily.Mono : serif ? FontFamily.Roman : FontFamily.Sans, style.Bold, style.Italic ? FontShape.Italic : FontShape.Upright, style.FontSize);
+            FontFile font = _fonts.Find("termes", looks);
+            ShapedWord shape = _shaper.Shape(font, text, false, true);
+            if (shape.HasMissing)
+            {
+                font = _fonts.Fallback(looks);
+                shape = _shaper.Shape(font, text, false, true);
+            }
+
+            double size = style.FontSize;
+            double width = shape.Width * size;
+            double start = x - (style.Anchor switch { "middle" => width / 2, "end" => width, _ => 0 });
+            int Mix(int shift) => (int)Math.Round(((fill >> shift & 255) * opacity) + (255 * (1 - opacity)));
+            var glyphs = new GlyphMark
+            {
+                Font = font,
+                Size = size,
+                Glyphs = shape.Glyphs,
+                Edges = [.. shape.Edges.Select(e => e * size)],
+                Positions = [.. Enumerable.Repeat(PositionTable.None, shape.Glyphs.Length)],
+                Texts = shape.Texts,
+                Colour = (Mix(16) << 16) | (Mix(8) << 8) | Mix(0),
+            };
+            (double px, double py) = matrix.Map(start, y);
+            // Text stands upright in the figure's own coordinates, whose y counts downwards.
+            marks.Add(new Placed(new GroupMark([new Placed(glyphs, 0, 0)], matrix.A, matrix.B, -matrix.C, -matrix.D), px, py));
+            return style.Anchor == "start" ? width : 0;
+        }
+
+        private static SvgMatrix Transform(string text)
+        {
+            SvgMatrix result = SvgMatrix.Identity;
+            foreach (string part in text.Split(')', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+            {
+                int open = part.IndexOf('(', StringComparison.Ordinal);
+                if (open < 0)
+                {
+                    break;
+                }
+
+                var reader = new SvgPath.NumberReader(part[(open + 1)..]);
+                var n = new List<double>();
+                while (n.Count < 6 && reader.Next() is { } value)
+                {
+                    n.Add(value);
+                }
+
+                double At(int i, double otherwise = 0) => i < n.Count ? n[i] : otherwise;
+                double angle = At(0) * Math.PI / 180;
+                (double sin, double cos) = Math.SinCos(angle);
+                result = result.After(part[..open].Trim(',', ' ', '\n', '\t', '\r') switch
+                {
+                    "matrix" when n.Count == 6 => new SvgMatrix(n[0], n[1], n[2], n[3], n[4], n[5]),
+                    "translate" => new SvgMatrix(1, 0, 0, 1, At(0), At(1)),
+                    "scale" => new SvgMatrix(At(0, 1), 0, 0, At(1, At(0, 1)), 0, 0),
+                    "rotate" => new SvgMatrix(1, 0, 0, 1, At(1), At(2)).After(new SvgMatrix(cos, sin, -sin, cos, 0, 0)).After(new SvgMatrix(1, 0, 0, 1, -At(1), -At(2))),
+                    "skewX" => new SvgMatrix(1, 0, Math.Tan(angle), 1, 0, 0),
+                    "skewY" => new SvgMatrix(1, Math.Tan(angle), 0, 1, 0, 0),
+                    _ => SvgMatrix.Identity,
+                });
+            }
+
+            return result;
+        }
+
+        // A gradient is set in the mean of its colours.
+        private int? MeanColour(string id)
+        {
+            for (int i = 0; i < 10 && _byId.TryGetValue(id, out XElement? gradient); i++)
+            {
+                List<XElement> stops = [.. gradient.Elements().Where(e => e.Name.LocalName == "stop")];
+                if (stops.Count > 0)
+                {
+                    List<int> colours = [.. stops.Select(StopColour)];
+                    int Mean(int shift) => (int)colours.Average(c => c >> shift & 255);
+                    return (Mean(16) << 16) | (Mean(8) << 8) | Mean(0);
+                }
+
+                id = gradient.Attributes().FirstOrDefault(a => a.Name.LocalName == "href")?.Value.TrimStart('#') ?? "";
+            }
+
+            return null;
+        }
+
+        private static int StopColour(XElement stop)
+        {
+            string colour = stop.Attribute("stop-color")?.Value
+                ?? (stop.Attribute("style")?.Value.Split(';').FirstOrDefault(d => d.Trim().StartsWith("stop-color", StringComparison.Ordinal)) is { } d ? d[(d.IndexOf(':', StringComparison.Ordinal) + 1)..] : "black");
+            var probe = new XElement("probe", new XAttribute("fill", colour));
+            return new SvgStyles(probe, static _ => 0).Of(probe, new SvgStyle()).Fill ?? 0xFFFFFF;
+        }
+    }
+}
