@@ -190,6 +190,20 @@ public class TableTests
         Assert.True(words.Where(w => w.Text == "note").GroupBy(w => Math.Round(w.Top)).Count() > 3);
     }
 
+    [Theory]
+    [InlineData("\\begin{tabular}{lr}cell\\footnote{Below the page.} & 1\\end{tabular}")]
+    [InlineData("\\begin{table}[h]\\begin{tabular}{lp{60pt}}1 & \\textbf{cell}\\footnote{Below the page.}\\end{tabular}\\end{table}")]
+    [InlineData("\\begin{longtable}{lr}cell\\footnote{Below the page.} & 1\\\\ 2 & 3\\end{longtable}")]
+    [InlineData("\\begin{tabular}{l}\\begin{tabular}{l}cell\\footnote{Below the page.}\\end{tabular}\\end{tabular}")]
+    public void A_note_in_a_cell_stands_at_the_foot_of_the_page(string table)
+    {
+        CompileResult result = Clean(Table("Words.\n\n" + table + "\n\nMore words."));
+        List<PdfWord> words = PdfWords.Of(result);
+        Assert.True(words.Single(w => w.Text.EndsWith("Below", StringComparison.Ordinal)).Top > words.One("More").Bottom + 100);
+        Assert.Contains(words, w => w.Text == "cell1" || w.Text == "cell");
+        Assert.Equal(1, result.Report.Footnotes);
+    }
+
     [Fact]
     public void A_long_table_repeats_its_head_and_closes_each_page()
     {

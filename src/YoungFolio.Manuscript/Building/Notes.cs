@@ -18,7 +18,7 @@ public sealed partial class DocumentBuilder
         Machine.Define("footnotetext", (m, t) =>
         {
             List<Inline> mark = m.ReadOptional(t) is { } number ? Raised(FootnoteNumberTokens("footnote", number, t)) : Raised([TheOf("footnote", t.Position)]);
-            AddInline(new NoteInline(mark, FootnoteBody(m.ReadArgument(t)), t.Position) { PrintsMark = false });
+            AddNote(new NoteInline(mark, FootnoteBody(m.ReadArgument(t)), t.Position) { PrintsMark = false });
         });
         Machine.Define("marginpar", (m, t) =>
         {
@@ -73,8 +73,21 @@ public sealed partial class DocumentBuilder
         else
         {
             AddInline(new AnchorInline(anchor));
-            AddInline(new NoteInline(mark, body, token.Position));
+            AddNote(new NoteInline(mark, body, token.Position));
         }
+    }
+
+    // A cell has no foot of its own: its notes stand below the page that the table, or the row, is on.
+    private void AddNote(NoteInline note)
+    {
+        if (_tables.TryPeek(out TableState? table) && table.Cell is not null)
+        {
+            AddInline(new NoteInline(note.Mark, null, note.Position) { PrintsMark = note.PrintsMark });
+            table.Notes.Add(new NoteInline(note.Mark, note.Body, note.Position) { PrintsMark = false });
+            return;
+        }
+
+        AddInline(note);
     }
 
     private void AddNoteMark(List<Inline> mark, Token token) => AddBoxed(new NoteInline(mark, null, token.Position), token);

@@ -35,6 +35,9 @@ public sealed partial class DocumentBuilder
 
         public List<TableCell> Row { get; } = [];
 
+        /// <summary>Notes called in the cells of this row, or of the whole table in a line.</summary>
+        public List<NoteInline> Notes { get; } = [];
+
         public int Column { get; set; }
 
         public int RowNumber { get; set; }
@@ -421,7 +424,11 @@ public sealed partial class DocumentBuilder
                 cells = cells.ConvertAll(c => c.Ground is null ? c with { Ground = ground } : c);
             }
 
-            table.Items.Add(new TableRow(cells, table.Height, table.Depth + Math.Max(0, extra)) { SpaceBelow = Math.Min(0, extra), Sticks = sticks });
+            table.Items.Add(new TableRow(cells, table.Height, table.Depth + Math.Max(0, extra)) { SpaceBelow = Math.Min(0, extra), Sticks = sticks, Notes = table.Long is null ? [] : [.. table.Notes] });
+            if (table.Long is not null)
+            {
+                table.Notes.Clear();
+            }
         }
 
         if (table.Long is { } across)
@@ -478,6 +485,17 @@ public sealed partial class DocumentBuilder
         var inline = new TableInline(result, table.Vertical);
         _lastTable = inline;
         AddInline(inline);
+        foreach (NoteInline note in table.Notes)
+        {
+            if (_tables.TryPeek(out TableState? outer))
+            {
+                outer.Notes.Add(note);
+            }
+            else
+            {
+                AddInline(note);
+            }
+        }
     }
 
     private TableInline? _lastTable;

@@ -83,6 +83,9 @@ public sealed record TableRow(IReadOnlyList<TableCell> Cells, double Height, dou
     /// <summary>Space below, in points.</summary>
     public double SpaceBelow { get; init; }
 
+    /// <summary>Notes called in it, for tables over several pages.</summary>
+    public IReadOnlyList<NoteInline> Notes { get; init; } = [];
+
     /// <summary>Whether no page may end below it.</summary>
     public bool Sticks { get; init; }
 

@@ -37,6 +37,9 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     /// <summary>Lines of notes that the column before had no room for.</summary>
     public List<NoteLine> CarriedNotes { get; private set; } = [];
 
+    /// <summary>Has notes stand at the foot of the next column.</summary>
+    public void Carry(IEnumerable<NoteBox> notes) => CarriedNotes.AddRange(notes.SelectMany(n => n.Lines.Select(l => new NoteLine(l, n.Leading))));
+
     /// <summary>Called for what stands before the column's first line.</summary>
     public Action<VerticalItem> Leading { get; set; } = static _ => { };
 
@@ -81,7 +84,10 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     // Notes that were carried here come first; what doesn't fit is carried on.
     private void LayNotes(Column column)
     {
-        List<NoteLine> lines = [.. CarriedNotes, .. column.Items.OfType<BoxItem>().SelectMany(b => b.Notes).SelectMany(n => n.Lines.Select(l => new NoteLine(l, n.Leading)))];
+        IEnumerable<NoteBox> called = column.Top.SelectMany(f => f.Notes)
+            .Concat(column.Items.SelectMany(i => i switch { BoxItem b => b.Notes, FloatItem f => f.Notes, _ => [] }))
+            .Concat(column.Bottom.SelectMany(f => f.Notes));
+        List<NoteLine> lines = [.. CarriedNotes, .. called.SelectMany(n => n.Lines.Select(l => new NoteLine(l, n.Leading)))];
         CarriedNotes = [];
         double used = column.Top.Sum(f => f.Height + FloatSeparation) + column.Bottom.Sum(f => f.Height + FloatSeparation);
         bool first = true;
@@ -160,7 +166,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             while (filler.Waiting.Count > 0)
             {
                 FloatItem next = filler.Waiting[0];
-                double needed = next.Height + FloatSeparation;
+                double needed = next.Room;
                 if (column.Top.Count > 0 && (FloatHeight + needed > TopShare * Goal || (column.Top.Count >= MostTop && FloatHeight + needed > 0.5 * Goal)))
                 {
                     break;
@@ -285,7 +291,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 return;
             }
 
-            double needed = figure.Height + FloatSeparation;
+            double needed = figure.Room;
             Placement wish = figure.Block.Placement;
             bool fits = Used + needed <= Goal && !filler.Waiting.Exists(w => w.Block.Kind == figure.Block.Kind);
             int count = column.Top.Count + column.Bottom.Count + column.Items.Count(p => p is FloatItem);

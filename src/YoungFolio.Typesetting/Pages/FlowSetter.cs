@@ -188,7 +188,7 @@ internal sealed class FlowSetter
                 Items.Add(new PenaltyItem(penalty));
             }
 
-            AddBox(lines[i].Box, paragraph.Style.LeftMargin + lines[i].Indent, paragraph.Style.Leading, SetNotes(lines[i]), lines[i].Base);
+            AddBox(lines[i].Box, paragraph.Style.LeftMargin + lines[i].Indent, paragraph.Style.Leading, SetNotes(lines[i].Notes), lines[i].Base);
             foreach (MarginInline margin in lines[i].MarginNotes)
             {
                 ((BoxItem)Items[^1]).MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _context.Document.Geometry.MarginWidth) { Position = 't' }]));
@@ -266,15 +266,15 @@ internal sealed class FlowSetter
         return shaped;
     }
 
-    private List<NoteBox>? SetNotes(Line line)
+    private List<NoteBox>? SetNotes(IReadOnlyList<NoteInline> called)
     {
-        if (line.Notes.Count == 0)
+        if (called.Count == 0)
         {
             return null;
         }
 
         var notes = new List<NoteBox>();
-        foreach (NoteInline note in line.Notes)
+        foreach (NoteInline note in called)
         {
             var lines = new List<Line>();
             double leading = 9.5;
@@ -514,7 +514,9 @@ internal sealed class FlowSetter
         AddGlue(block.SpaceAround);
         for (int i = 0; i < rows.Count; i++)
         {
-            Items.Add(new RowItem(rows[i].Box, indent, table, i));
+            var item = new RowItem(rows[i].Box, indent, table, i);
+            item.Notes.AddRange(rows[i].Item is TableRow { Notes: { Count: > 0 } called } ? SetNotes(called)! : []);
+            Items.Add(item);
             if (rows[i].SpaceBelow != 0)
             {
                 Items.Add(new SpaceItem(rows[i].SpaceBelow, 0, 0, 0, true));

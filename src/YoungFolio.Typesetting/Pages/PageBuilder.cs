@@ -198,6 +198,7 @@ internal sealed class PageBuilder
 
             _filler.WideWaiting.RemoveAt(0);
             across.AddRange(next.Content);
+            _filler.Carry(next.Notes);
             across.Add(new SpaceItem(ColumnFiller.FloatSeparation, 0, 0, 0, true));
             used += needed;
         }
