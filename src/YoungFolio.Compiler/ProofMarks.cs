@@ -29,7 +29,7 @@ internal static class ProofMarks
         {
             foreach (Placed placed in pages[p].Marks)
             {
-                if (placed.Mark is not GlyphMark { Positions: [.., >= 0 and var last] } glyphs)
+                if (placed.Mark is not GlyphMark { Positions: [.., >= 0 and var last] })
                 {
                     continue;
                 }
@@ -44,7 +44,7 @@ internal static class ProofMarks
                         break;
                     }
 
-                    spots[i] = (distance, p, placed with { Mark = glyphs });
+                    spots[i] = (distance, p, placed);
                 }
             }
         }

@@ -62,8 +62,6 @@ internal sealed class SettingContext
     /// <summary>Where anchors stood in the round before.</summary>
     public required IReadOnlyDictionary<string, AnchorPlace> Known { get; init; }
 
-    public Dictionary<string, (Picture? Picture, string? Reason)> Pictures { get; init; } = new(StringComparer.Ordinal);
-
     /// <summary>The page whose head or foot is being set; null in the flow.</summary>
     public PageFields? Page { get; set; }
 }
@@ -125,7 +123,6 @@ public static class Typesetter
         IReadOnlyDictionary<string, AnchorPlace>? known, SetCache cache, CancellationToken cancellation = default)
     {
         known ??= new Dictionary<string, AnchorPlace>();
-        var pictures = new Dictionary<string, (Picture?, string?)>(StringComparer.Ordinal);
         for (int round = 1; ; round++)
         {
             var roundFindings = new FindingLog();
@@ -138,7 +135,6 @@ public static class Typesetter
                 Cancellation = cancellation,
                 Known = known,
                 Cache = cache,
-                Pictures = pictures,
             };
             PageBuilder builder = new(context);
             builder.Build();

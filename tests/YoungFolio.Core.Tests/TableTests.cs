@@ -226,6 +226,17 @@ public class TableTests
     }
 
     [Theory]
+    [InlineData("\\pagebreak")]
+    [InlineData("\\newpage")]
+    public void A_page_may_end_between_two_rows_of_a_long_table(string end)
+    {
+        List<PdfWord> words = PdfWords.Of(Clean(Table("Before.\n\n\\begin{longtable}{lr}Name & N\\\\ \\endhead over & f\\\\ \\endfoot done & f\\\\ \\endlastfoot\n"
+            + "one & 1\\\\ " + end + "\ntwo & 2\\\\ \\end{longtable}")));
+        Assert.Equal([1, 1, 1, 2, 2], new[] { "Before.", "one", "over", "two", "done" }.Select(w => words.One(w).Page));
+        Assert.Equal([1, 2], words.Where(w => w.Text == "Name").Select(w => w.Page));
+    }
+
+    [Theory]
     [InlineData("\\begin{tabular}{ll}a & b & c\\\\\\end{tabular}", "too-many-cells", "fix")]
     [InlineData("\\begin{tabular}{lll}a & b\\\\ c & d & e\\end{tabular}", "too-few-cells", "check")]
     [InlineData("\\begin{tabular}{lQ}a & b\\end{tabular}", "unknown-column", "fix")]

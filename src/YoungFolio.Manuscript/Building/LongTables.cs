@@ -131,25 +131,20 @@ public sealed partial class DocumentBuilder
         });
     }
 
-    /// <summary>Gives an environment for tables of a given width in a line.</summary>
-    internal void DefineSharedWidth(string name) => DefineEnvironment(name, t => BeginTable(t, ReadTableWidth(t)), EndTable);
-
-    /// <summary>Gives an environment whose width follows the word <c>to</c>.</summary>
-    internal void DefineWidthByKeyword(string name, bool isLong) => DefineEnvironment(name, t =>
+    // A wish for a page's end between two rows belongs to the row before it; false when there is no such place.
+    private bool EndsPageBetweenRows(int penalty)
     {
-        double? width = Machine.TakeKeyword("to") || Machine.TakeKeyword("spread") ? Math.Clamp(Machine.ScanDimension().Points, 1, 10_000) : null;
-        if (isLong)
+        if (CurrentTable is not { Long: not null, Cell: null } table)
         {
-            BeginNumberedTable(t);
+            return false;
         }
 
-        BeginTable(t, width ?? LineWidth, isLong ? new LongTableState() : null);
-    }, EndTable);
+        int last = table.Items.FindLastIndex(i => i is TableRow);
+        if (last >= 0 && penalty != 0)
+        {
+            table.Items[last] = (TableRow)table.Items[last] with { EndsPage = penalty <= -10_000, Sticks = penalty > 0 };
+        }
 
-    /// <summary>Gives a command that colours lines of tables, between rows or before a table.</summary>
-    internal void DefineColourOfLines(string name)
-    {
-        _rowCommands.Add(name);
-        Machine.Define(name, (m, t) => ColourTableLines(Packages.ColourPackages.ReadColour(this, m, t)));
+        return true;
     }
 }

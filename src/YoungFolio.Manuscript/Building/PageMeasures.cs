@@ -7,7 +7,7 @@ namespace YoungFolio.Manuscript.Building;
 public sealed partial class DocumentBuilder
 {
     private readonly Dictionary<string, double> _published = new(StringComparer.Ordinal);
-    private readonly Dictionary<string, (PageGeometry Geometry, PageWish Wish)> _savedGeometries = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, PageGeometry> _savedGeometries = new(StringComparer.Ordinal);
     private PageGeometry _geometry = null!;
     private PageGeometry _pageNow = null!;
 
@@ -201,12 +201,12 @@ public sealed partial class DocumentBuilder
             }
         });
         Machine.Define("restoregeometry", (_, _) => ChangeGeometry(_geometry));
-        Machine.Define("savegeometry", (m, t) => _savedGeometries[m.ReadText(t)] = (_pageNow ?? MakeGeometry(PageWish), PageWish));
+        Machine.Define("savegeometry", (m, t) => _savedGeometries[m.ReadText(t)] = _pageNow ?? MakeGeometry(PageWish));
         Machine.Define("loadgeometry", (m, t) =>
         {
-            if (_savedGeometries.TryGetValue(m.ReadText(t), out (PageGeometry Geometry, PageWish Wish) saved))
+            if (_savedGeometries.TryGetValue(m.ReadText(t), out PageGeometry? saved))
             {
-                ChangeGeometry(saved.Geometry);
+                ChangeGeometry(saved);
             }
         });
     }

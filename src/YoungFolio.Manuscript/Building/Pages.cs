@@ -116,6 +116,11 @@ public sealed partial class DocumentBuilder
     // In a paragraph the page ends after it, since lines are made when it is whole.
     private void BreakPage(PageEnd end)
     {
+        if (EndsPageBetweenRows(-10_000))
+        {
+            return;
+        }
+
         if (_frames.Peek().InlineOnly)
         {
             return;
@@ -128,6 +133,11 @@ public sealed partial class DocumentBuilder
 
     private void PageEndWish(int penalty)
     {
+        if (EndsPageBetweenRows(penalty))
+        {
+            return;
+        }
+
         if (_frames.Peek().InlineOnly)
         {
             return;

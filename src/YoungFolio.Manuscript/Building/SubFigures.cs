@@ -35,16 +35,12 @@ public sealed partial class DocumentBuilder
             m.ReadOptional(t);
             AddSubBox(t, caption, m.ReadArgument(t), width);
         });
-        foreach (string name in (string[])["subfloat", "subfigure box", "subtable box"])
+        Machine.Define("subfloat", (m, t) =>
         {
-            Machine.Define(name, (m, t) =>
-            {
-                List<Token>? first = m.ReadOptional(t);
-                List<Token>? second = m.ReadOptional(t);
-                AddSubBox(t, second ?? first, m.ReadArgument(t), null);
-            });
-        }
-
+            List<Token>? first = m.ReadOptional(t);
+            List<Token>? second = m.ReadOptional(t);
+            AddSubBox(t, second ?? first, m.ReadArgument(t), null);
+        });
         Machine.LoadDefinitions("\\def\\subref{\\ref}\\newcommand{\\phantomsubcaption}{}");
     }
 

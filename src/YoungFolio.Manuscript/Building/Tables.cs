@@ -543,55 +543,6 @@ public sealed partial class DocumentBuilder
     /// <summary>Colours lines of tables from here on.</summary>
     internal void ColourTableLines(int? colour) => Machine.Assign(_ruleColour, colour ?? 0);
 
-    // ---- lines between rows ----------------------------------------------------------------------------
-
-    private static void AddTableLine(TableState table, TableLine line) => table.Items.Add(line);
-
-    /// <summary>Adds a line across the whole table.</summary>
-    internal void AddTableLine(double thickness, double above, double below) =>
-        AddTableLine(CurrentTable!, new TableLine(thickness, above, below, _ruleColour.Value));
-
-    /// <summary>Adds space between two rows.</summary>
-    internal void AddTableSpace(double space) => AddTableLine(CurrentTable!, new TableLine(0, space, 0, 0) { Stretches = [] });
-
-    /// <summary>Adds a stretch of a line, on the level of the one before when that has stretches too.</summary>
-    internal void AddTableStretch(List<Token> columns, Token token, double thickness, double above, double below, string trim, double kern) =>
-        AddStretch(CurrentTable!, columns, token, new TableLine(thickness, above, below, _ruleColour.Value), trim, kern);
-
-    private void AddStretch(TableState table, List<Token> columns, Token token, TableLine line, string trim, double kern)
-    {
-        string[] ends = Machine.ExpandToText(columns).Split('-');
-        if (!int.TryParse(ends[0], out int first) || !int.TryParse(ends[^1], out int last) || first < 1 || last < first || last > table.Columns.Count)
-        {
-            Findings.Check("no-such-columns", token.Position, token.Length, $"“{columns.ToSource()}” are no columns of this table.",
-                $"Write two numbers from 1 to {table.Columns.Count}, such as 1-2.");
-            return;
-        }
-
-        var stretch = new LineStretch(first - 1, last - 1, Trim('l'), Trim('r'));
-        if (table.Items is [.., TableLine { Stretches: { Count: > 0 } stretches } before] && before.TakesRoom == line.TakesRoom
-            && stretches[^1].Last < stretch.First && before.Thickness == line.Thickness)
-        {
-            table.Items[^1] = before with { Stretches = [.. stretches, stretch] };
-            return;
-        }
-
-        table.Items.Add(line with { Stretches = [stretch] });
-
-        double Trim(char side)
-        {
-            int at = trim.IndexOf(side, StringComparison.Ordinal);
-            if (at < 0)
-            {
-                return 0;
-            }
-
-            int open = at + 1 < trim.Length && trim[at + 1] == '{' ? at + 1 : -1;
-            int close = open < 0 ? -1 : trim.IndexOf('}', open);
-            return close > open && Machine.ParseGlue(Machine.Tokenize(trim[(open + 1)..close], token.Position), token) is { } own ? own.Width.Points : kern;
-        }
-    }
-
     // A formula whose closing dollar the column brings ends at the cell's end.
     private bool ReadsSuffixInFormula(Token token)
     {

@@ -10,7 +10,7 @@ internal static class Geometry
     private static readonly HashSet<string> s_withoutEffect = new(StringComparer.Ordinal)
     {
         "ignorehead", "ignorefoot", "ignoreheadfoot", "ignoremp", "ignoreall", "nomarginpar", "showframe", "showcrop", "verbose", "pass", "reset", "mag",
-        "truedimen", "hoffset", "voffset", "offset", "footnotesep", "dvips", "pdftex", "xetex", "luatex", "driver", "marginparpush", "onecolumn", "layout",
+        "truedimen", "hoffset", "voffset", "offset", "footnotesep", "driver", "marginparpush", "onecolumn", "layout",
     };
 
     public static void Load(PackageLoad load)
@@ -106,6 +106,8 @@ internal static class Geometry
         }
 
         if (!SetElsewhere(builder, option, value, token) && !s_withoutEffect.Contains(option.Key)
+            // Options that say which program makes the PDF.
+            && !option.Key.EndsWith("tex", StringComparison.Ordinal) && !option.Key.StartsWith("dvi", StringComparison.Ordinal)
             && !(option.Key.EndsWith("paper", StringComparison.Ordinal) && builder.SetPaper(option.Key[..^5])))
         {
             builder.Findings.Check("unknown-option", option.Position >= 0 ? option.Position : token.Position, option.Length,

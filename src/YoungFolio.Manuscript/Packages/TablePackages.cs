@@ -184,7 +184,7 @@ internal static class TablePackages
             double points = Math.Clamp(m.ParseGlue(width, t)?.Width.Points ?? 50, 1, 2_000);
             builder.AddInline(new BlockBoxInline(builder.BuildColumn(content, points), points) { Position = 'c' });
         });
-        builder.Machine.LoadDefinitions("\\newlength{\\multirowsetup@}\\def\\multirowsetup{\\raggedright}");
+        builder.Machine.LoadDefinitions("\\def\\multirowsetup{\\raggedright}");
     }
 
     private static void Long(DocumentBuilder builder)

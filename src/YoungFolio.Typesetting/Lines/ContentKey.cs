@@ -55,15 +55,6 @@ internal sealed partial class ContentKey(SettingContext context)
         return End();
     }
 
-    /// <summary>The number of a table; null when it holds something that can't be summed up.</summary>
-    public UInt128? Of(Table table)
-    {
-        Begin();
-        Add(3);
-        AddTable(table);
-        return End();
-    }
-
     private void Begin()
     {
         _length = 0;

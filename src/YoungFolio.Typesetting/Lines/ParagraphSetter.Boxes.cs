@@ -160,16 +160,10 @@ internal sealed partial class ParagraphSetter
 
     private Box SetImage(ImageInline inline)
     {
-        string key = inline.Page == 1 ? inline.Path : inline.Path + "#" + inline.Page.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        Part? svgPart = inline.Path.EndsWith(".svg", StringComparison.OrdinalIgnoreCase) ? _context.Parts.Find(inline.Path) : null;
-        (SvgFigure? svg, string? svgReason) = svgPart is null ? (null, null) : _context.Resources.Svg(svgPart);
-        (Picture? Picture, string? Reason) found = (null, svgReason);
-        if (svgPart is null && !_context.Pictures.TryGetValue(key, out found))
-        {
-            found = _context.Parts.Find(inline.Path) is { } part ? _context.Resources.Picture(part, inline.Page) : (null, null);
-            _context.Pictures[key] = found;
-        }
-
+        Part? part = _context.Parts.Find(inline.Path);
+        bool isSvg = inline.Path.EndsWith(".svg", StringComparison.OrdinalIgnoreCase);
+        (SvgFigure? svg, string? svgReason) = isSvg && part is not null ? _context.Resources.Svg(part) : (null, null);
+        (Picture? Picture, string? Reason) found = isSvg || part is null ? (null, svgReason) : _context.Resources.Picture(part, inline.Page);
         if (found.Reason is { } reason)
         {
             _context.Findings.Fix("unreadable-picture", inline.Position, 16, $"The picture {inline.Path} can't be read: {reason}.",

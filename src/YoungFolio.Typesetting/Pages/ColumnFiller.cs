@@ -278,6 +278,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 return true;
             }
 
+            AddTableFoot();
             Finish(eject.End == PageEnd.New ? i + 1 : i, eject.End == PageEnd.New ? ColumnEnd.Column : ColumnEnd.Page);
             return false;
         }
@@ -446,12 +447,16 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             }
 
             column.Items = column.Items.GetRange(0, _bestCount);
+            AddTableFoot();
+            Finish(_bestAt, ColumnEnd.Full);
+        }
+
+        private void AddTableFoot()
+        {
             if (column.Items.FindLast(p => p is BoxItem) is RowItem { IsLast: false } row)
             {
                 column.Items.AddRange(row.Table.Foot.Select(b => new BoxItem(b, row.Table.Indent)));
             }
-
-            Finish(_bestAt, ColumnEnd.Full);
         }
     }
 
