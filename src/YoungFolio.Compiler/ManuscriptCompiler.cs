@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Changes;
 using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
@@ -65,15 +66,41 @@ public sealed class ManuscriptCompiler
     /// <param name="last">The compile before, whose page numbers are a good start; may be null.</param>
     /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
     /// <exception cref="OperationCanceledException">When stopped.</exception>
-    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default)
+    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default) =>
+        OnDeepStack(() => Run(snapshot, last, cancellation));
+
+    /// <summary>Typesets the later of two states with what came in and what was taken out marked in it.</summary>
+    /// <param name="before">The earlier state.</param>
+    /// <param name="after">The later state.</param>
+    /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
+    /// <exception cref="OperationCanceledException">When stopped.</exception>
+    public ChangeProof CompileChanges(ManuscriptSnapshot before, ManuscriptSnapshot after, CancellationToken cancellation = default) =>
+        OnDeepStack(() =>
+        {
+            // What the markup or the layout has to say belongs to the state's own proof, not to the comparison.
+            var findings = new FindingLog();
+            MarkedDocument marked = ChangeMarks.Mark(State(before), State(after), cancellation);
+            TypesetDocument pages = Typesetter.Typeset(marked.Document, marked.Parts, _resources, findings, null, new SetCache(null), cancellation);
+            ProofMarks.AddChangeBars(pages.Pages);
+            byte[] pdf = PdfWriter.Write(pages, new PdfMetadata(marked.Document.Title, marked.Document.Author), _cache);
+            return new ChangeProof(pdf, pages.Pages.Count, [.. marked.Changes.Select(c => ChangeLine.Of(c, pages))]);
+
+            ComparedState State(ManuscriptSnapshot snapshot)
+            {
+                (Document document, PositionTable positions) = Build(snapshot, findings, cancellation);
+                return new ComparedState(document, positions, snapshot.Parts);
+            }
+        });
+
+    private static T OnDeepStack<T>(Func<T> run)
     {
-        CompileResult? result = null;
+        T result = default!;
         System.Runtime.ExceptionServices.ExceptionDispatchInfo? failure = null;
         var thread = new Thread(() =>
         {
             try
             {
-                result = Run(snapshot, last, cancellation);
+                result = run();
             }
             catch (Exception e)
             {
@@ -83,7 +110,14 @@ public sealed class ManuscriptCompiler
         thread.Start();
         thread.Join();
         failure?.Throw();
-        return result!;
+        return result;
+    }
+
+    private (Document Document, PositionTable Positions) Build(ManuscriptSnapshot snapshot, FindingLog findings, CancellationToken cancellation)
+    {
+        using var limit = new CancellationTokenSource(LongestReading);
+        return DocumentBuilder.Build(
+            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources)) { Limit = limit.Token }, findings, cancellation);
     }
 
     private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, CancellationToken cancellation)
@@ -91,9 +125,7 @@ public sealed class ManuscriptCompiler
         var timings = new Dictionary<string, double>();
         long start = Stopwatch.GetTimestamp();
         var findings = new FindingLog();
-        using var limit = new CancellationTokenSource(LongestReading);
-        (Document document, PositionTable positions) = DocumentBuilder.Build(
-            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources)) { Limit = limit.Token }, findings, cancellation);
+        (Document document, PositionTable positions) = Build(snapshot, findings, cancellation);
         Step("read");
         var cache = new SetCache(last?.Cache);
         TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cache, cancellation);

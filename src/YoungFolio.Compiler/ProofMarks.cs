@@ -1,3 +1,4 @@
+using YoungFolio.Manuscript.Changes;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Pages;
 
@@ -10,6 +11,8 @@ internal static class ProofMarks
     private const int Rubric = 0xB8382B;
     private const double BarLeft = 12;
     private const double BarWidth = 3;
+    private const double LineHeight = 12;
+    private const double StruckDepth = 5;
 
     // A spot further behind its finding than this is another one's.
     private const int Reach = 2_000;
@@ -54,6 +57,20 @@ internal static class ProofMarks
             var glyphs = (GlyphMark)placed.Mark;
             pages[page].Marks.Add(new Placed(new RuleMark(Math.Max(3, glyphs.Edges[^1]), 0.8, Rubric), placed.X, placed.Y + 2.6));
             pages[page].Marks.Add(new Placed(new RuleMark(BarWidth, glyphs.Size * 1.2, Rubric), BarLeft, placed.Y + (glyphs.Size * 0.25)));
+        }
+    }
+
+    /// <summary>Adds a bar at the paper's edge beside each line with a marked change, so that changes are found by leafing.</summary>
+    public static void AddChangeBars(IReadOnlyList<Page> pages)
+    {
+        foreach (Page page in pages)
+        {
+            // Lines under and through changed words are the only ones in these colours; a formula's own lines have them within a change.
+            List<(double Y, int Colour)> lines = [.. page.Marks
+                .Where(m => m.Mark is RuleMark { Colour: ChangeMarks.InsertedColour or ChangeMarks.DeletedColour, Height: < 1 })
+                .Select(m => (m.Y, ((RuleMark)m.Mark).Colour)).Distinct()];
+            page.Marks.AddRange(lines.Select(l => new Placed(
+                new RuleMark(BarWidth, LineHeight, l.Colour), l.Colour == ChangeMarks.InsertedColour ? BarLeft + BarWidth + 1 : BarLeft, l.Y + (l.Colour == ChangeMarks.InsertedColour ? 0 : StruckDepth))));
         }
     }
 }

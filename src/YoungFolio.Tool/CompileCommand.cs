@@ -21,6 +21,7 @@ internal static class CompileCommand
         string? source = null;
         string? output = null;
         string? report = null;
+        string? since = null;
         for (int i = 0; i < args.Length; i++)
         {
             switch (args[i])
@@ -31,11 +32,14 @@ internal static class CompileCommand
                 case "--report" when i + 1 < args.Length:
                     report = args[++i];
                     break;
+                case "--since" when i + 1 < args.Length:
+                    since = args[++i];
+                    break;
                 case var a when source is null && !a.StartsWith('-'):
                     source = a;
                     break;
                 default:
-                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json]");
+                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--since FOLDER|FILE.tex]");
                     return 2;
             }
         }
@@ -48,9 +52,14 @@ internal static class CompileCommand
             return 2;
         }
 
-        CompileResult result = new ManuscriptCompiler().Compile(snapshot);
         output ??= Path.Combine(Directory.Exists(source) ? source : Path.GetDirectoryName(Path.GetFullPath(source))!,
-            Path.ChangeExtension(Path.GetFileName(snapshot.MainPart), ".pdf"));
+            Path.ChangeExtension(Path.GetFileName(snapshot.MainPart), since is null ? ".pdf" : "-changes.pdf"));
+        if (since is not null)
+        {
+            return CompareWith(since, snapshot, output);
+        }
+
+        CompileResult result = new ManuscriptCompiler().Compile(snapshot);
         try
         {
             File.WriteAllBytes(output, result.Pdf);
@@ -73,6 +82,35 @@ internal static class CompileCommand
 
         Console.WriteLine($"{output}: {result.Report.Pages} pages, {result.Report.Words} words, {result.Report.Findings.Count} findings");
         return result.Report.Findings.Any(f => f.Kind == "fix") ? 1 : 0;
+    }
+
+    // The proof with what changed since an earlier state marked in it.
+    private static int CompareWith(string since, ManuscriptSnapshot snapshot, string output)
+    {
+        if (Load(since) is not { } before)
+        {
+            Console.Error.WriteLine($"There is no manuscript at {since}: no .tex file with \\documentclass was found.");
+            return 2;
+        }
+
+        ChangeProof proof = new ManuscriptCompiler().CompileChanges(before, snapshot);
+        try
+        {
+            File.WriteAllBytes(output, proof.Pdf);
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        {
+            Console.Error.WriteLine($"The proof can't be stored: {e.Message}");
+            return 2;
+        }
+
+        foreach (ChangeLine change in proof.Changes)
+        {
+            Console.WriteLine($"page {change.Page}: {change.Kind}: {change.Text}");
+        }
+
+        Console.WriteLine($"{output}: {proof.Pages} pages, {proof.Changes.Count} changes");
+        return 0;
     }
 
     /// <summary>Reads a folder, or the folder of a main file, as a manuscript.</summary>

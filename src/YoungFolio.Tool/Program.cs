@@ -16,7 +16,7 @@ static int Markup()
 
 static int Help()
 {
-    Console.WriteLine("compile FOLDER|FILE.tex [-o out.pdf] [--report out.json]");
+    Console.WriteLine("compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--since FOLDER|FILE.tex]");
     Console.WriteLine("bench [--json FILE]");
     Console.WriteLine("markup");
     return 2;

@@ -118,6 +118,16 @@ public sealed class ParagraphBlock(IReadOnlyList<Inline> content, ParagraphStyle
 
     /// <summary>Whether the text begins on a new line when the label is wider than its room.</summary>
     public bool LabelOnOwnLine { get; init; }
+
+    /// <summary>The same paragraph with other text.</summary>
+    public ParagraphBlock With(IReadOnlyList<Inline> other, IReadOnlyList<Inline>? label) => new(other, style)
+    {
+        Label = label,
+        LabelSeparation = LabelSeparation,
+        LabelWidth = LabelWidth,
+        LabelAlignment = LabelAlignment,
+        LabelOnOwnLine = LabelOnOwnLine,
+    };
 }
 
 /// <summary>A heading.</summary>
@@ -164,6 +174,25 @@ public sealed class HeadingBlock : Block
 
     /// <summary>Space below.</summary>
     public required Glue SpaceBelow { get; init; }
+
+    /// <summary>The same heading with other lines.</summary>
+    public HeadingBlock With(IReadOnlyList<Block> lines) => new()
+    {
+        Level = Level,
+        Number = Number,
+        ContentsNumber = ContentsNumber,
+        ShortTitle = ShortTitle,
+        Anchor = Anchor,
+        Position = Position,
+        IsListed = IsListed,
+        IsPlaced = IsPlaced,
+        List = List,
+        IsInOutline = IsInOutline,
+        Lines = lines,
+        SpaceAbove = SpaceAbove,
+        DropAbove = DropAbove,
+        SpaceBelow = SpaceBelow,
+    };
 }
 
 /// <summary>Blocks that belong together, such as a list or a quotation, with space around.</summary>
@@ -204,6 +233,17 @@ public sealed class DisplayBlock : Block
 
     /// <summary>How the paragraph around it is set.</summary>
     public required ParagraphStyle Paragraph { get; init; }
+
+    /// <summary>The same display with other rows.</summary>
+    public DisplayBlock With(IReadOnlyList<DisplayRow> rows) => new()
+    {
+        Rows = rows,
+        NumbersLeft = NumbersLeft,
+        LeftIndent = LeftIndent,
+        IsAligned = IsAligned,
+        Style = Style,
+        Paragraph = Paragraph,
+    };
 }
 
 /// <summary>Where a float may go.</summary>
@@ -249,6 +289,17 @@ public sealed class FloatBlock : Block
 
     /// <summary>Position of its beginning.</summary>
     public required int Position { get; init; }
+
+    /// <summary>The same float with other content.</summary>
+    public FloatBlock With(IReadOnlyList<Block> content, IReadOnlyList<Caption> captions) => new()
+    {
+        Kind = Kind,
+        Content = content,
+        Placement = Placement,
+        IsWide = IsWide,
+        Captions = captions,
+        Position = Position,
+    };
 }
 
 /// <summary>A figure or table with the lines after it running beside it.</summary>
@@ -257,7 +308,7 @@ public sealed class FloatBlock : Block
 public sealed class WrapBlock(FloatBlock figure, double width) : Block
 {
     /// <summary>The figure.</summary>
-    public FloatBlock Figure => figure;
+    public FloatBlock Figure { get; private set; } = figure;
 
     /// <summary>Its width in points.</summary>
     public double Width => width;
@@ -267,6 +318,14 @@ public sealed class WrapBlock(FloatBlock figure, double width) : Block
 
     /// <summary>Number of lines beside it; null: as many as it is high.</summary>
     public int? Lines { get; init; }
+
+    /// <summary>The same with another figure.</summary>
+    public WrapBlock With(FloatBlock other)
+    {
+        var copy = (WrapBlock)MemberwiseClone();
+        copy.Figure = other;
+        return copy;
+    }
 }
 
 /// <summary>A caption.</summary>
@@ -433,7 +492,7 @@ public sealed class AnchorBlock(string name) : Block
 public sealed class ColumnsBlock(IReadOnlyList<Block> content, int count) : Block
 {
     /// <summary>What stands in them.</summary>
-    public IReadOnlyList<Block> Content => content;
+    public IReadOnlyList<Block> Content { get; private set; } = content;
 
     /// <summary>Number of columns.</summary>
     public int Count => count;
@@ -452,6 +511,14 @@ public sealed class ColumnsBlock(IReadOnlyList<Block> content, int count) : Bloc
 
     /// <summary>Space above and below.</summary>
     public required Glue SpaceAround { get; init; }
+
+    /// <summary>The same columns with other content.</summary>
+    public ColumnsBlock With(IReadOnlyList<Block> other)
+    {
+        var copy = (ColumnsBlock)MemberwiseClone();
+        copy.Content = other;
+        return copy;
+    }
 }
 
 /// <summary>Other measures of the page, from the next page on.</summary>

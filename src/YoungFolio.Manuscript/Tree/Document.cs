@@ -96,7 +96,7 @@ public sealed record Citation(string Key, int Position);
 public sealed record PrintedSource(string Key, string Label, string Text);
 
 /// <summary>The whole manuscript as a tree: what the typesetter gets.</summary>
-public sealed class Document
+public sealed record Document
 {
     /// <summary>A document with nothing in it, for measuring text.</summary>
     public static Document Empty { get; } = new()

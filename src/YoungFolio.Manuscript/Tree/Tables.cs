@@ -130,6 +130,16 @@ public sealed class Table
 
     /// <summary>Position of its beginning.</summary>
     public required int Position { get; init; }
+
+    /// <summary>The same table with other rows.</summary>
+    public Table With(IReadOnlyList<TableItem> items) => new()
+    {
+        Columns = Columns,
+        Items = items,
+        Width = Width,
+        Size = Size,
+        Position = Position,
+    };
 }
 
 /// <summary>A table in a line.</summary>
@@ -170,4 +180,17 @@ public sealed class LongTableBlock : Block
 
     /// <summary>Space above and below.</summary>
     public required Markup.Glue SpaceAround { get; init; }
+
+    /// <summary>The same with other rows.</summary>
+    public LongTableBlock With(Table table, IReadOnlyList<Caption> captions) => new()
+    {
+        Table = table,
+        Head = Head,
+        FirstHead = FirstHead,
+        Foot = Foot,
+        LastFoot = LastFoot,
+        Alignment = Alignment,
+        Captions = captions,
+        SpaceAround = SpaceAround,
+    };
 }

@@ -135,16 +135,25 @@ public sealed class ImageInline(string path, int position) : Inline
 public sealed class NoteInline(IReadOnlyList<Inline> mark, IReadOnlyList<Block>? body, int position) : Inline
 {
     /// <summary>The mark, raised.</summary>
-    public IReadOnlyList<Inline> Mark => mark;
+    public IReadOnlyList<Inline> Mark { get; private set; } = mark;
 
     /// <summary>The note's paragraphs; null for a mark alone.</summary>
-    public IReadOnlyList<Block>? Body => body;
+    public IReadOnlyList<Block>? Body { get; private set; } = body;
 
     /// <summary>Whether the mark is printed here.</summary>
     public bool PrintsMark { get; init; } = true;
 
     /// <summary>Position of the command.</summary>
     public int Position => position;
+
+    /// <summary>The same note with other content.</summary>
+    public NoteInline With(IReadOnlyList<Inline> otherMark, IReadOnlyList<Block> otherBody)
+    {
+        var copy = (NoteInline)MemberwiseClone();
+        copy.Mark = otherMark;
+        copy.Body = otherBody;
+        return copy;
+    }
 }
 
 /// <summary>A place that references lead to.</summary>
@@ -254,7 +263,7 @@ public sealed class PageFieldInline(PageField shows, string format, string? anch
 public sealed class BlockBoxInline(IReadOnlyList<Block> content, double width) : Inline
 {
     /// <summary>The blocks.</summary>
-    public IReadOnlyList<Block> Content => content;
+    public IReadOnlyList<Block> Content { get; private set; } = content;
 
     /// <summary>Width in points.</summary>
     public double Width => width;
@@ -273,6 +282,14 @@ public sealed class BlockBoxInline(IReadOnlyList<Block> content, double width) :
 
     /// <summary>Colour of the ground, or null.</summary>
     public int? Ground { get; init; }
+
+    /// <summary>The same box with other content.</summary>
+    public BlockBoxInline With(IReadOnlyList<Block> other)
+    {
+        var copy = (BlockBoxInline)MemberwiseClone();
+        copy.Content = other;
+        return copy;
+    }
 }
 
 /// <summary>The pages of some places, each once.</summary>
@@ -343,7 +360,7 @@ public sealed class LinkInline(IReadOnlyList<Inline> content, string target, boo
 public sealed class BoxInline(IReadOnlyList<Inline> content) : Inline
 {
     /// <summary>The text.</summary>
-    public IReadOnlyList<Inline> Content => content;
+    public IReadOnlyList<Inline> Content { get; private set; } = content;
 
     /// <summary>Width in points; null for its natural width.</summary>
     public double? Width { get; init; }
@@ -380,6 +397,14 @@ public sealed class BoxInline(IReadOnlyList<Inline> content) : Inline
 
     /// <summary>Whether the text itself is left out and only its room kept (<c>\phantom</c>).</summary>
     public bool IsPhantom { get; init; }
+
+    /// <summary>The same with other text.</summary>
+    public BoxInline With(IReadOnlyList<Inline> other)
+    {
+        var copy = (BoxInline)MemberwiseClone();
+        copy.Content = other;
+        return copy;
+    }
 }
 
 /// <summary>Text that is scaled or turned as a whole.</summary>
@@ -387,7 +412,7 @@ public sealed class BoxInline(IReadOnlyList<Inline> content) : Inline
 public sealed class TransformInline(IReadOnlyList<Inline> content) : Inline
 {
     /// <summary>The text.</summary>
-    public IReadOnlyList<Inline> Content => content;
+    public IReadOnlyList<Inline> Content { get; private set; } = content;
 
     /// <summary>Factor of the width; a negative one mirrors.</summary>
     public double ScaleAcross { get; init; } = 1;
@@ -406,6 +431,14 @@ public sealed class TransformInline(IReadOnlyList<Inline> content) : Inline
 
     /// <summary>Turn in degrees, anticlockwise, after scaling.</summary>
     public double Angle { get; init; }
+
+    /// <summary>The same with other text.</summary>
+    public TransformInline With(IReadOnlyList<Inline> other)
+    {
+        var copy = (TransformInline)MemberwiseClone();
+        copy.Content = other;
+        return copy;
+    }
 }
 
 /// <summary>A filled rectangle.</summary>

@@ -48,7 +48,7 @@ internal sealed partial class MathSetter
         stack.Add(bottom, side + ((width - bottom.Width) / 2), -down);
         if (rule > 0)
         {
-            stack.Marks.Add(new Placed(new RuleMark(width, rule), side, axis - (rule / 2)));
+            stack.Marks.Add(new Placed(new RuleMark(width, rule, _colour), side, axis - (rule / 2)));
         }
 
         stack.Width = width + (2 * side);
@@ -88,7 +88,7 @@ internal sealed partial class MathSetter
 
         result.Add(sign, result.Width, top - sign.Height);
         result.Width += sign.Width;
-        result.Marks.Add(new Placed(new RuleMark(inner.Width, rule), result.Width, top - rule));
+        result.Marks.Add(new Placed(new RuleMark(inner.Width, rule, _colour), result.Width, top - rule));
         result.Append(inner);
         result.Height = Math.Max(result.Height, top + Measure(MathConstant.RadicalExtraAscender, looks));
         return result;
@@ -146,7 +146,7 @@ internal sealed partial class MathSetter
         double gap = Measure(bar.IsOver ? MathConstant.OverbarVerticalGap : MathConstant.UnderbarVerticalGap, looks);
         var result = new Box();
         result.Append(inner);
-        result.Marks.Add(new Placed(new RuleMark(inner.Width, rule), 0, bar.IsOver ? inner.Height + gap : -inner.Depth - gap - rule));
+        result.Marks.Add(new Placed(new RuleMark(inner.Width, rule, _colour), 0, bar.IsOver ? inner.Height + gap : -inner.Depth - gap - rule));
         result.Height = inner.Height + (bar.IsOver ? gap + (2 * rule) : 0);
         result.Depth = inner.Depth + (bar.IsOver ? 0 : gap + (2 * rule));
         return result;

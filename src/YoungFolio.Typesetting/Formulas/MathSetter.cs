@@ -27,6 +27,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
     private readonly MathFont _font = context.Resources.Fonts.Mathematics(context.Document.Typeface);
     private ParagraphSetter _text = null!;
+    private int _colour;
 
     /// <summary>Size and looks of a formula's part.</summary>
     private readonly record struct Looks(MathSize Size, bool Cramped, double Basic, TextStyle Text)
@@ -40,6 +41,7 @@ internal sealed partial class MathSetter(SettingContext context)
     public List<(Box Box, int? Penalty, double Space)> SetInline(MathList formula, TextStyle style, ParagraphSetter text)
     {
         _text = text;
+        _colour = style.Colour;
         var result = new List<(Box, int?, double)>();
         var current = new Box();
         int? lastBreak = null;
@@ -68,6 +70,7 @@ internal sealed partial class MathSetter(SettingContext context)
     public Box SetDisplay(MathList formula, TextStyle style, ParagraphSetter text)
     {
         _text = text;
+        _colour = style.Colour;
         return SetList(formula, new Looks(MathSize.Display, false, style.Size, style));
     }
 
@@ -304,7 +307,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
     private Box SetWord(string word, int position, Looks looks)
     {
-        var style = new TextStyle(FontFamily.Roman, false, FontShape.Upright, SizeOf(looks));
+        var style = new TextStyle(FontFamily.Roman, false, FontShape.Upright, SizeOf(looks), Colour: _colour);
         var run = new TextRun(word, [.. Enumerable.Repeat(position, word.Length)], style);
         Box box = _text.SetBox([run]);
         box.Height = 0.7 * style.Size;
@@ -381,6 +384,7 @@ internal sealed partial class MathSetter(SettingContext context)
         Glyphs = [glyph],
         Edges = [0, _font.File.Advance(glyph) * size],
         Positions = [position],
+        Colour = _colour,
         // Copied text gets plain letters rather than mathematical ones.
         Texts = [text.Normalize(System.Text.NormalizationForm.FormKC)],
     };
