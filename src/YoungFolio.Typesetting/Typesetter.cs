@@ -87,20 +87,19 @@ internal sealed record PageFields(string Label, int Number, IReadOnlyList<Inline
 /// <summary>Measures text for the layer above, with the fonts of a typeface.</summary>
 public sealed class TextMeasure(TypesettingResources resources) : ITextMeasure
 {
-    private readonly SettingContext _context = new()
-    {
-        Resources = resources,
-        Document = Document.Empty,
-        Parts = new PartTree([]),
-        Findings = new FindingLog(),
-        Cancellation = CancellationToken.None,
-        Known = new Dictionary<string, AnchorPlace>(),
-    };
-
     /// <inheritdoc/>
-    public Extent Measure(IReadOnlyList<Inline> content)
+    public Extent Measure(IReadOnlyList<Inline> content, TypefaceSet typefaces)
     {
-        Box box = new ParagraphSetter(_context).SetBox(content);
+        var context = new SettingContext
+        {
+            Resources = resources,
+            Document = Document.Empty with { Typefaces = typefaces },
+            Parts = new PartTree([]),
+            Findings = new FindingLog(),
+            Cancellation = CancellationToken.None,
+            Known = new Dictionary<string, AnchorPlace>(),
+        };
+        Box box = new ParagraphSetter(context).SetBox(content);
         return new Extent(box.Width, box.Height, box.Depth);
     }
 }

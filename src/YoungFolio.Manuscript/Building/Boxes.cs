@@ -97,7 +97,7 @@ public sealed partial class DocumentBuilder
     }
 
     /// <summary>Extent of inlines on one line.</summary>
-    internal Extent Measure(IReadOnlyList<Inline> content) => _options.Measure.Measure(content);
+    internal Extent Measure(IReadOnlyList<Inline> content) => _options.Measure.Measure(content, _typefaces);
 
     private static List<Token> AsFormula(List<Token> tokens, Token token) =>
         [Token.Character('$', Category.MathShift, token.Position), .. tokens, Token.Character('$', Category.MathShift, token.Position)];
@@ -147,7 +147,7 @@ public sealed partial class DocumentBuilder
     // \width, \height, \depth and \totalheight are the content's own measures (Lamport, section C.13.3).
     private void WithBoxMeasures(List<Inline> content, Action read)
     {
-        Extent extent = _options.Measure.Measure(content);
+        Extent extent = _options.Measure.Measure(content, _typefaces);
         Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
         foreach ((string name, double value) in (ReadOnlySpan<(string, double)>)[
             ("width", extent.Width), ("height", extent.Height), ("depth", extent.Depth), ("totalheight", extent.Height + extent.Depth)])
@@ -306,7 +306,7 @@ public sealed partial class DocumentBuilder
                     {
                         if (inline is LineBreakInline)
                         {
-                            width = Math.Max(width, _options.Measure.Measure(line).Width + paragraph.Style.Indent + paragraph.Style.LeftMargin);
+                            width = Math.Max(width, _options.Measure.Measure(line, _typefaces).Width + paragraph.Style.Indent + paragraph.Style.LeftMargin);
                             line.Clear();
                         }
                         else
@@ -375,7 +375,7 @@ public sealed partial class DocumentBuilder
             Machine.Define(name, (m, t) =>
             {
                 Token length = m.ReadCommandToken(t);
-                Extent extent = _options.Measure.Measure(BuildInlines(m.ReadArgument(t)));
+                Extent extent = Measure(BuildInlines(m.ReadArgument(t)));
                 var value = Dimension.FromPoints(part switch { 0 => extent.Width, 1 => extent.Height, _ => extent.Depth });
                 m.SetLength(length, new Glue(value));
             });
@@ -435,12 +435,12 @@ public sealed partial class DocumentBuilder
         }));
     }
 
-    private StoredBox Store(Inline box, IReadOnlyList<Block>? blocks = null) => new([box], blocks, _options.Measure.Measure([box]));
+    private StoredBox Store(Inline box, IReadOnlyList<Block>? blocks = null) => new([box], blocks, _options.Measure.Measure([box], _typefaces));
 
     // A box whose measures were set takes that room, whatever stands in it.
     private Inline Packed(StoredBox box)
     {
-        Extent own = _options.Measure.Measure(box.Inlines);
+        Extent own = Measure(box.Inlines);
         return box.Inlines.Count == 1 && Math.Abs(own.Width - box.Extent.Width) < 0.01 && Math.Abs(own.Height - box.Extent.Height) < 0.01
             && Math.Abs(own.Depth - box.Extent.Depth) < 0.01
             ? box.Inlines[0]
@@ -457,7 +457,7 @@ public sealed partial class DocumentBuilder
                 List<Inline> content = BuildInlines(Machine.ReadArgument(command));
                 return Store(new BoxInline(content)
                 {
-                    Width = width ?? (spread != 0 ? _options.Measure.Measure(content).Width + spread : null),
+                    Width = width ?? (spread != 0 ? _options.Measure.Measure(content, _typefaces).Width + spread : null),
                     Alignment = -1,
                 });
             case ("vbox" or "vtop") and { } kind:

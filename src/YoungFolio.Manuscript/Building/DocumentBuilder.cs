@@ -104,7 +104,7 @@ public sealed partial class DocumentBuilder
 
     private sealed class NoMeasure : ITextMeasure
     {
-        public Extent Measure(IReadOnlyList<Inline> content) => default;
+        public Extent Measure(IReadOnlyList<Inline> content, TypefaceSet typefaces) => default;
     }
 
     /// <summary>Whether a command stands for a symbol in formulas.</summary>

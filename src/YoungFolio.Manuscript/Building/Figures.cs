@@ -209,7 +209,7 @@ public sealed partial class DocumentBuilder
         Machine.Assign(_leftMargin, 0);
         Machine.Assign(_rightMargin, 0);
         Machine.Assign(_alignment, Alignment.Justified);
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
+        Machine.Assign(_style, PlainStyle(_style.Value.Size));
         SetSize("normalsize");
         Machine.Assign(_spread, 1);
         SetLineWidth(isWide ? _pageNow.TextWidth : _pageNow.ColumnWidth);
@@ -355,7 +355,7 @@ public sealed partial class DocumentBuilder
         }
 
         content.AddRange(BuildInlines(text));
-        bool isShort = _options.Measure.Measure(content).Width < LineWidth;
+        bool isShort = Measure(content).Width < LineWidth;
         double gap = _captionLook.Above ?? 8;
         AddBlock(new SpaceBlock(Glue.Of(isAbove ? 0 : gap)));
         AddBlock(new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = _captionLook.Centres ?? isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }));

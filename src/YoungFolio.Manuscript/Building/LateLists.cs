@@ -52,7 +52,7 @@ public sealed partial class DocumentBuilder
     internal List<Inline> BuildIndexText(List<Token> text)
     {
         Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, TypeSizes.Of("normalsize", BasicSize).Size));
+        Machine.Assign(_style, PlainStyle(TypeSizes.Of("normalsize", BasicSize).Size));
         List<Inline> result = BuildInlines(text);
         Machine.EndGroup();
         return result;

@@ -36,7 +36,7 @@ public sealed partial class DocumentBuilder
     internal List<Block> BuildMarginNote(List<Token> text)
     {
         Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
+        Machine.Assign(_style, PlainStyle(_style.Value.Size));
         SetSize("footnotesize");
         EnterColumn(_geometry?.MarginWidth ?? 60);
         Machine.Assign(_alignment, Alignment.Left);
@@ -123,7 +123,7 @@ public sealed partial class DocumentBuilder
     {
         Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
         TextStyle style = _style.Value;
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, style.Size * 0.7, 0.36 * style.Size));
+        Machine.Assign(_style, PlainStyle(style.Size * 0.7) with { Rise = 0.36 * style.Size });
         List<Inline> result = BuildInlines(tokens);
         Machine.EndGroup();
         return result;
@@ -133,7 +133,7 @@ public sealed partial class DocumentBuilder
     {
         _footnotes++;
         Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
+        Machine.Assign(_style, PlainStyle(_style.Value.Size));
         SetSize("footnotesize");
         Machine.Assign(_leftMargin, 0);
         Machine.Assign(_rightMargin, 0);

@@ -158,7 +158,7 @@ public sealed partial class DocumentBuilder
         bool before = _inPageLine;
         _inPageLine = true;
         Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
+        Machine.Assign(_style, PlainStyle(_style.Value.Size));
         SetSize("normalsize");
         // Whatever the format, a head shows the number as it is printed.
         Machine.Assign(Machine.Symbol("thepage").Meaning, new BuiltInCommand("thepage",

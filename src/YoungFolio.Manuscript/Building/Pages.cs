@@ -26,9 +26,6 @@ public sealed partial class DocumentBuilder
 
     private Scoped<Dimension> _mathIndent = null!;
 
-    /// <summary>The family of the text.</summary>
-    public string Typeface { get; set; } = "pagella";
-
     private void DefinePages()
     {
         foreach (string name in (string[])[
@@ -197,6 +194,8 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        ChooseTypefaces();
+        Machine.Assign(_style, PlainStyle(_style.Value.Size));
         SetSize("normalsize");
         FixGeometry();
         string spread = Machine.ExpandToText([Token.Command(Machine.Symbol("baselinestretch"), PositionTable.None)]);
@@ -268,9 +267,9 @@ public sealed partial class DocumentBuilder
             FirstPage = _firstPage,
             IsDraft = IsDraft,
             Hyphenation = _hyphenation,
-            BodyStyle = new TextStyle(FontFamily.Roman, false, FontShape.Upright, size),
+            BodyStyle = PlainStyle(size),
             Leading = leading,
-            Typeface = Typeface,
+            Typefaces = _typefaces,
             Language = _language.Value,
             Labels = _labels,
             LabelUses = _labelUses,

@@ -63,7 +63,7 @@ public sealed partial class DocumentBuilder
     private void AddSubBox(Token token, List<Token>? caption, List<Token> content, double? wanted)
     {
         List<Inline> inlines = BuildInlines(content);
-        double width = wanted ?? Math.Max(20, _options.Measure.Measure(inlines).Width + 0.01);
+        double width = wanted ?? Math.Max(20, Measure(inlines).Width + 0.01);
         Paragraph();
         OpenFrame();
         Machine.BeginGroup(GroupKind.Command, "", token.Position);

@@ -501,7 +501,7 @@ public sealed partial class DocumentBuilder
     private TableInline? _lastTable;
 
     /// <summary>Width of the last table in a line in points; the line's width when there was none.</summary>
-    internal double LastTableWidth => _lastTable is null ? LineWidth : Math.Max(40, _options.Measure.Measure([_lastTable]).Width);
+    internal double LastTableWidth => _lastTable is null ? LineWidth : Math.Max(40, _options.Measure.Measure([_lastTable], _typefaces).Width);
 
     // ---- what cells say of themselves ------------------------------------------------------------------
 

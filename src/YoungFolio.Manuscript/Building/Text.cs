@@ -161,6 +161,7 @@ public sealed partial class DocumentBuilder
         Machine.Define("nolinebreak", (m, t) => AddInline(new PenaltyInline(Urgency(m.ReadOptionalText(t)))));
 
         DefineStyles();
+        DefineTypefaces();
         DefineSpaces();
         Machine.Define("noindent", (_, _) => NoIndent());
         Machine.Define("indent", (_, t) =>
@@ -212,9 +213,9 @@ public sealed partial class DocumentBuilder
     private void DefineStyles()
     {
         foreach ((string name, Func<TextStyle, TextStyle> change) in (ReadOnlySpan<(string, Func<TextStyle, TextStyle>)>)[
-            ("rmfamily", static s => s with { Family = FontFamily.Roman }),
-            ("sffamily", static s => s with { Family = FontFamily.Sans }),
-            ("ttfamily", static s => s with { Family = FontFamily.Mono }),
+            ("rmfamily", static s => s with { Face = null, Family = FontFamily.Roman }),
+            ("sffamily", static s => s with { Face = null, Family = FontFamily.Sans }),
+            ("ttfamily", static s => s with { Face = null, Family = FontFamily.Mono }),
             ("bfseries", static s => s with { Bold = true }),
             ("mdseries", static s => s with { Bold = false }),
             ("itshape", static s => s with { Shape = FontShape.Italic }),
@@ -222,14 +223,13 @@ public sealed partial class DocumentBuilder
             ("scshape", static s => s with { Shape = FontShape.SmallCaps }),
             ("upshape", static s => s with { Shape = FontShape.Upright }),
             ("em", static s => s with { Shape = s.Shape is FontShape.Italic or FontShape.Slanted ? FontShape.Upright : FontShape.Italic }),
-            ("normalfont", static s => new TextStyle(FontFamily.Roman, false, FontShape.Upright, s.Size)),
-            ("rm", static s => s with { Family = FontFamily.Roman, Bold = false, Shape = FontShape.Upright }),
-            ("sf", static s => s with { Family = FontFamily.Sans, Bold = false, Shape = FontShape.Upright }),
-            ("tt", static s => s with { Family = FontFamily.Mono, Bold = false, Shape = FontShape.Upright }),
-            ("bf", static s => s with { Family = FontFamily.Roman, Bold = true, Shape = FontShape.Upright }),
-            ("it", static s => s with { Family = FontFamily.Roman, Bold = false, Shape = FontShape.Italic }),
-            ("sl", static s => s with { Family = FontFamily.Roman, Bold = false, Shape = FontShape.Slanted }),
-            ("sc", static s => s with { Family = FontFamily.Roman, Bold = false, Shape = FontShape.SmallCaps })])
+            ("rm", static s => s with { Face = null, Family = FontFamily.Roman, Bold = false, Shape = FontShape.Upright }),
+            ("sf", static s => s with { Face = null, Family = FontFamily.Sans, Bold = false, Shape = FontShape.Upright }),
+            ("tt", static s => s with { Face = null, Family = FontFamily.Mono, Bold = false, Shape = FontShape.Upright }),
+            ("bf", static s => s with { Face = null, Family = FontFamily.Roman, Bold = true, Shape = FontShape.Upright }),
+            ("it", static s => s with { Face = null, Family = FontFamily.Roman, Bold = false, Shape = FontShape.Italic }),
+            ("sl", static s => s with { Face = null, Family = FontFamily.Roman, Bold = false, Shape = FontShape.Slanted }),
+            ("sc", static s => s with { Face = null, Family = FontFamily.Roman, Bold = false, Shape = FontShape.SmallCaps })])
         {
             Machine.Define(name, (m, _) => m.Assign(_style, change(_style.Value)));
         }
@@ -261,7 +261,6 @@ public sealed partial class DocumentBuilder
                 m.Assign(_leading, leading > 0 ? leading : size * 1.2);
             }
         });
-        Machine.Define("selectfont", static (_, _) => { });
         Machine.Define("linespread", (m, t) =>
         {
             if (double.TryParse(m.ReadText(t), NumberStyles.Float, CultureInfo.InvariantCulture, out double factor) && factor is > 0 and < 10)

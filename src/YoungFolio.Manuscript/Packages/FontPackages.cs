@@ -21,20 +21,7 @@ internal static class FontPackages
         },
         new("textcomp", "Signs for text, such as \\texteuro; they are always there."),
         new("cmap", "Text that copies from the PDF; it always does."),
-        new("times", "Sets the text in Termes.") { Load = static load => load.Builder.Typeface = "termes" },
-        new("mathptmx", "Sets text and formulas in Termes.") { Load = static load => load.Builder.Typeface = "termes" },
-        new("newtxtext", "Sets the text in Termes.") { Load = static load => load.Builder.Typeface = "termes" },
-        new("newtxmath", "Sets formulas in Termes.") { Load = static load => load.Builder.Typeface = "termes" },
-        new("tgtermes", "Sets the text in Termes.") { Load = static load => load.Builder.Typeface = "termes" },
-        new("palatino", "Sets the text in Pagella, which is the default.") { Load = static load => load.Builder.Typeface = "pagella" },
-        new("mathpazo", "Sets text and formulas in Pagella, which is the default.") { Load = static load => load.Builder.Typeface = "pagella" },
-        new("newpxtext", "Sets the text in Pagella, which is the default.") { Load = static load => load.Builder.Typeface = "pagella" },
-        new("newpxmath", "Sets formulas in Pagella, which is the default.") { Load = static load => load.Builder.Typeface = "pagella" },
-        new("tgpagella", "Sets the text in Pagella, which is the default.") { Load = static load => load.Builder.Typeface = "pagella" },
-        new("helvet", "Sans serif type in Heros, which is the default."),
-        new("tgheros", "Sans serif type in Heros, which is the default."),
-        new("courier", "Typewriter type in Cursor, which is the default."),
-        new("tgcursor", "Typewriter type in Cursor, which is the default."),
+        .. Families,
         new("upquote", "Straight quotation marks in typed text; they always are."),
         new("relsize", "Larger and smaller type, relative to the text around.")
         {
@@ -48,4 +35,49 @@ internal static class FontPackages
             Load = static load => load.Builder.DefineRelativeSizes(),
         },
     ];
+
+    // Each sets the names that the text's families are found by when the document begins.
+    private static IEnumerable<Package> Families =>
+    [
+        Family("times", "Text in Termes, sans serif in Heros, typewriter in Cursor.", "ptm", "phv", "pcr"),
+        Family("mathptmx", "Text and formulas in Termes.", "ptm"),
+        Family("newtxtext", "Text in Termes.", "ptm", "phv"),
+        Family("newtxmath", "Formulas in Termes.", mathematics: "termes"),
+        Family("tgtermes", "Text in Termes.", "qtm"),
+        Family("stix", "Text and formulas in Termes, the nearest that ships.", "ptm"),
+        Family("stix2", "Text and formulas in Termes, the nearest that ships.", "ptm"),
+        Family("palatino", "Text in Pagella, sans serif in Heros, typewriter in Cursor.", "ppl", "phv", "pcr"),
+        Family("mathpazo", "Text and formulas in Pagella; osf for old-style figures, sc for small capitals.", "ppl"),
+        Family("newpxtext", "Text in Pagella.", "ppl"),
+        Family("newpxmath", "Formulas in Pagella.", mathematics: "pagella"),
+        Family("tgpagella", "Text in Pagella.", "qpl"),
+        Family("bookman", "Text in Bonum, sans serif in Adventor, typewriter in Cursor.", "pbk", "pag", "pcr"),
+        Family("tgbonum", "Text in Bonum.", "qbk"),
+        Family("newcent", "Text in Schola, sans serif in Adventor, typewriter in Cursor.", "pnc", "pag", "pcr"),
+        Family("fouriernc", "Text and formulas in Schola.", "pnc"),
+        Family("tgschola", "Text in Schola.", "qcs"),
+        Family("chancery", "Text in Chorus.", "pzc"),
+        Family("tgchorus", "Text in Chorus.", "qzc"),
+        Family("lmodern", "Text and formulas in Latin Modern.", "lmr", "lmss", "lmtt"),
+        Family("ae", "Text in Latin Modern.", "lmr", "lmss", "lmtt"),
+        Family("helvet", "Sans serif type in Heros.", sans: "phv"),
+        Family("tgheros", "Sans serif type in Heros.", sans: "qhv"),
+        Family("avant", "Sans serif type in Adventor.", sans: "pag"),
+        Family("tgadventor", "Sans serif type in Adventor.", sans: "qag"),
+        Family("courier", "Typewriter type in Cursor.", mono: "pcr"),
+        Family("tgcursor", "Typewriter type in Cursor.", mono: "qcr"),
+    ];
+
+    private static Package Family(string name, string purpose, string? roman = null, string? sans = null, string? mono = null, string? mathematics = null) =>
+        new(name, purpose)
+        {
+            Definitions = Default("rmdefault", roman) + Default("sfdefault", sans) + Default("ttdefault", mono),
+            Load = load =>
+            {
+                load.Builder.MathematicsFace = mathematics ?? load.Builder.MathematicsFace;
+                load.Builder.OldFigures |= load.Has("osf");
+            },
+        };
+
+    private static string Default(string name, string? code) => code is null ? "" : $"\\def\\{name}{{{code}}}";
 }

@@ -62,7 +62,7 @@ public static class PackageCatalogue
     /// <summary>All packages, by name.</summary>
     public static IReadOnlyList<Package> All { get; } =
     [
-        .. ProgrammingPackages.All, .. FontPackages.All, .. PagePackages.All, .. TextPackages.All, .. ListPackages.All,
+        .. ProgrammingPackages.All, .. FontPackages.All, .. Fontspec.All, .. PagePackages.All, .. TextPackages.All, .. ListPackages.All,
         .. LanguagePackages.All, .. HeadingPackages.All, .. FloatPackages.All, .. MathematicsPackages.All, .. TheoremPackages.All,
         .. ReferencePackages.All, .. ListingPackages.All, .. IndexPackages.All, .. GlossaryPackages.All, .. NotePackages.All,
         .. FillerPackages.All, .. FilePackages.All, .. ColourPackages.All, .. TablePackages.All, Siunitx.Package,

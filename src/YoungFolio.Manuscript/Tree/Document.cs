@@ -77,7 +77,7 @@ public readonly record struct Extent(double Width, double Height, double Depth);
 public interface ITextMeasure
 {
     /// <summary>Extent of inlines on one line at their natural width.</summary>
-    Extent Measure(IReadOnlyList<Inline> content);
+    Extent Measure(IReadOnlyList<Inline> content, TypefaceSet typefaces);
 }
 
 /// <summary>A numbered equation.</summary>
@@ -126,7 +126,7 @@ public sealed record Document
         IsDraft = false,
         BodyStyle = new TextStyle(FontFamily.Roman, false, FontShape.Upright, 10),
         Leading = 12,
-        Typeface = "pagella",
+        Typefaces = TypefaceSet.Default,
         Language = "en-us",
         Labels = new Dictionary<string, Label>(),
         LabelUses = [],
@@ -172,8 +172,8 @@ public sealed record Document
     /// <summary>Distance between baselines of running text in points.</summary>
     public required double Leading { get; init; }
 
-    /// <summary>The family set: <c>pagella</c>, <c>termes</c>.</summary>
-    public required string Typeface { get; init; }
+    /// <summary>The families set.</summary>
+    public required TypefaceSet Typefaces { get; init; }
 
     /// <summary>Language at the beginning: <c>en-gb</c>.</summary>
     public required string Language { get; init; }

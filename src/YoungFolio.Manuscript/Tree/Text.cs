@@ -37,8 +37,10 @@ public enum FontShape
 /// <param name="Rise">How far the baseline is raised, in points; negative lowers.</param>
 /// <param name="Colour">Red, green and blue, a byte each.</param>
 /// <param name="Language">Language of these words (<c>de</c>); null: the paragraph's.</param>
+/// <param name="Face">A typeface by name (<c>termes</c>); null: the document's for the family.</param>
+/// <param name="OldFigures">Whether figures have ascenders and descenders like small letters.</param>
 public readonly record struct TextStyle(
-    FontFamily Family, bool Bold, FontShape Shape, double Size, double Rise = 0, int Colour = 0, string? Language = null);
+    FontFamily Family, bool Bold, FontShape Shape, double Size, double Rise = 0, int Colour = 0, string? Language = null, string? Face = null, bool OldFigures = false);
 
 /// <summary>A piece of a line. Positions are those of <c>YoungFolio.Markup.PositionTable</c>.</summary>
 public abstract class Inline;

@@ -10,27 +10,38 @@ public sealed class FontLibrary
     private readonly ConcurrentDictionary<string, Lazy<FontFile>> _files = new(StringComparer.Ordinal);
     private readonly ConcurrentDictionary<string, Lazy<MathFont>> _mathFonts = new(StringComparer.Ordinal);
 
-    /// <summary>The font of a style in a typeface (<c>pagella</c>, <c>termes</c>).</summary>
-    public FontFile Find(string typeface, TextStyle style)
-    {
-        string family = style.Family switch { FontFamily.Sans => "heros", FontFamily.Mono => "cursor", _ => typeface };
-        return Load($"texgyre{family}-{Cut(style)}");
-    }
+    /// <summary>The font of a style.</summary>
+    public FontFile Find(TypefaceSet typefaces, TextStyle style) => Load(FileOf(typefaces.Of(style), style));
 
     /// <summary>The font of a style for characters that its own font lacks: Greek, Cyrillic and many signs.</summary>
     public FontFile Fallback(TextStyle style) => Load($"stixgeneral-{Cut(style)}");
 
-    private static string Cut(TextStyle style) => (style.Bold, style.Shape is FontShape.Italic or FontShape.Slanted) switch
+    private static string Cut(TextStyle style, string italic = "italic") => (style.Bold, style.Shape is FontShape.Italic or FontShape.Slanted) switch
     {
         (false, false) => "regular",
         (true, false) => "bold",
-        (false, true) => "italic",
-        _ => "bolditalic",
+        (false, true) => italic,
+        _ => "bold" + italic,
+    };
+
+    // The families don't all have the same cuts; each style gets the nearest.
+    private static string FileOf(string typeface, TextStyle style) => typeface switch
+    {
+        "chorus" => "texgyrechorus-mediumitalic",
+        "modern" => style switch
+        {
+            { Shape: FontShape.SmallCaps, Bold: false } => "lmromancaps10-regular",
+            { Shape: FontShape.Slanted } => style.Bold ? "lmromanslant10-bold" : "lmromanslant10-regular",
+            _ => "lmroman10-" + Cut(style),
+        },
+        "modernsans" => "lmsans10-" + Cut(style, "oblique"),
+        "modernmono" => style.Bold ? "lmmonolt10-" + Cut(style, "oblique") : "lmmono10-" + Cut(style),
+        _ => $"texgyre{typeface}-{Cut(style)}",
     };
 
     /// <summary>The mathematics companion of a typeface.</summary>
-    public MathFont Mathematics(string typeface) =>
-        _mathFonts.GetOrAdd(typeface, t => new Lazy<MathFont>(() => new MathFont(Load($"texgyre{t}-math")))).Value;
+    public MathFont Mathematics(string typeface) => _mathFonts.GetOrAdd(typeface, t => new Lazy<MathFont>(
+        () => new MathFont(Load(t == "modern" ? "latinmodern-math" : $"texgyre{t}-math")))).Value;
 
     /// <summary>A font by its file's name.</summary>
     public FontFile Load(string name) => _files.GetOrAdd(name, static n => new Lazy<FontFile>(() => new FontFile(n, Resource(n + ".otf")))).Value;

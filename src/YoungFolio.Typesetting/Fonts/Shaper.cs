@@ -40,20 +40,36 @@ public sealed class ShapedWord
     public bool HasMissing => Array.IndexOf(Glyphs, 0u) >= 0;
 }
 
+/// <summary>What a font is asked to do with a word's letters.</summary>
+[Flags]
+public enum ShapingFeatures
+{
+    /// <summary>Kerning and ligatures, as usual.</summary>
+    None = 0,
+
+    /// <summary>Small letters become small capitals.</summary>
+    SmallCaps = 1,
+
+    /// <summary>Letters don't join.</summary>
+    Unjoined = 2,
+
+    /// <summary>Figures with ascenders and descenders.</summary>
+    OldFigures = 4,
+}
+
 /// <summary>Turns words into glyphs by HarfBuzz, with kerning and ligatures; remembers what it did.</summary>
 public sealed class Shaper
 {
     private const int Capacity = 200_000;
-    private readonly ConcurrentDictionary<(FontFile, string, bool, bool), ShapedWord> _words = new();
+    private readonly ConcurrentDictionary<(FontFile, string, ShapingFeatures), ShapedWord> _words = new();
 
     /// <summary>Shapes a word.</summary>
     /// <param name="font">The font.</param>
     /// <param name="text">The word.</param>
-    /// <param name="smallCaps">Whether small letters become small capitals.</param>
-    /// <param name="ligatures">Whether letters may join.</param>
-    public ShapedWord Shape(FontFile font, string text, bool smallCaps = false, bool ligatures = true)
+    /// <param name="wanted">What the font is asked to do.</param>
+    public ShapedWord Shape(FontFile font, string text, ShapingFeatures wanted = ShapingFeatures.None)
     {
-        var key = (font, text, smallCaps, ligatures);
+        var key = (font, text, wanted);
         if (_words.TryGetValue(key, out ShapedWord? known))
         {
             return known;
@@ -64,10 +80,10 @@ public sealed class Shaper
             _words.Clear();
         }
 
-        return _words[key] = Make(font, text, smallCaps, ligatures);
+        return _words[key] = Make(font, text, wanted);
     }
 
-    private static ShapedWord Make(FontFile font, string text, bool smallCaps, bool ligatures)
+    private static ShapedWord Make(FontFile font, string text, ShapingFeatures wanted)
     {
         using var buffer = new Buffer();
         buffer.AddUtf16(text);
@@ -75,12 +91,17 @@ public sealed class Shaper
         buffer.Script = Script.Latin;
         buffer.Language = new Language("en");
         var features = new List<Feature>();
-        if (smallCaps)
+        if (wanted.HasFlag(ShapingFeatures.SmallCaps))
         {
             features.Add(new Feature(new Tag('s', 'm', 'c', 'p'), 1));
         }
 
-        if (!ligatures)
+        if (wanted.HasFlag(ShapingFeatures.OldFigures))
+        {
+            features.Add(new Feature(new Tag('o', 'n', 'u', 'm'), 1));
+        }
+
+        if (wanted.HasFlag(ShapingFeatures.Unjoined))
         {
             features.Add(new Feature(new Tag('l', 'i', 'g', 'a'), 0));
         }

@@ -25,7 +25,7 @@ internal sealed partial class MathSetter(SettingContext context)
         { -1, 1, -2, -3, -1, 0, -1, -1 },
     };
 
-    private readonly MathFont _font = context.Resources.Fonts.Mathematics(context.Document.Typeface);
+    private readonly MathFont _font = context.Resources.Fonts.Mathematics(context.Document.Typefaces.Mathematics);
     private ParagraphSetter _text = null!;
     private int _colour;
 
@@ -240,15 +240,18 @@ internal sealed partial class MathSetter(SettingContext context)
         double width = result.Width;
         double after = Measure(MathConstant.SpaceAfterScript, looks);
         double end = width;
+        // A large operator's advance holds its slant already (OpenType, MATH: italics correction): its subscript goes back by it.
+        bool large = atom.Nucleus is SymbolNucleus { IsLarge: true };
         if (sup is not null)
         {
-            result.Add(sup, width + nucleus.Italic, up);
-            end = Math.Max(end, width + nucleus.Italic + sup.Width + after);
+            double x = large ? width : width + nucleus.Italic;
+            result.Add(sup, x, up);
+            end = Math.Max(end, x + sup.Width + after);
         }
 
         if (sub is not null)
         {
-            double x = atom.Nucleus is SymbolNucleus { IsLarge: true } ? width - nucleus.Italic : width;
+            double x = large ? width - nucleus.Italic : width;
             result.Add(sub, x, -down);
             end = Math.Max(end, x + sub.Width + after);
         }

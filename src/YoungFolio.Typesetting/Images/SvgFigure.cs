@@ -11,6 +11,9 @@ namespace YoungFolio.Typesetting.Images;
 /// <summary>An SVG as marks: paths as vectors, text as text (SVG 1.1, as plotting programs write it).</summary>
 internal sealed class SvgFigure
 {
+    // Plots are lettered in plain faces, whatever the text around them is set in.
+    private static readonly TypefaceSet s_typefaces = TypefaceSet.Default with { Roman = "termes" };
+
     private const double UserUnit = 72.27 / 96;
 
     private SvgFigure(double width, double height, IReadOnlyList<Placed> marks) => (Width, Height, Marks) = (width, height, marks);
@@ -318,12 +321,12 @@ internal sealed class SvgFigure
             bool serif = family.Contains("serif", StringComparison.Ordinal) && !family.Contains("sans", StringComparison.Ordinal) || family.Contains("times", StringComparison.Ordinal);
             bool mono = family.Contains("mono", StringComparison.Ordinal) || family.Contains("courier", StringComparison.Ordinal);
             var looks = new TextStyle(mono ? FontFamily.Mono : serif ? FontFamily.Roman : FontFamily.Sans, style.Bold, style.Italic ? FontShape.Italic : FontShape.Upright, style.FontSize);
-            FontFile font = _fonts.Find("termes", looks);
-            ShapedWord shape = _shaper.Shape(font, text, false, true);
+            FontFile font = _fonts.Find(s_typefaces, looks);
+            ShapedWord shape = _shaper.Shape(font, text);
             if (shape.HasMissing)
             {
                 font = _fonts.Fallback(looks);
-                shape = _shaper.Shape(font, text, false, true);
+                shape = _shaper.Shape(font, text);
             }
 
             double size = style.FontSize;

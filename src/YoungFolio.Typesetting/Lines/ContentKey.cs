@@ -63,7 +63,10 @@ internal sealed partial class ContentKey(SettingContext context)
         Notes = [];
         Margins = [];
         Document document = context.Document;
-        Add(document.Typeface);
+        Add(document.Typefaces.Roman);
+        Add(document.Typefaces.Sans);
+        Add(document.Typefaces.Mono);
+        Add(document.Typefaces.Mathematics);
         Add(document.IsDraft);
         Add(document.HyphenationStamp);
         Add(document.Leading);
@@ -115,7 +118,8 @@ internal sealed partial class ContentKey(SettingContext context)
 
     private void Add(TextStyle style)
     {
-        Add(((int)style.Family << 16) | ((int)style.Shape << 8) | (style.Bold ? 1 : 0));
+        Add(((int)style.Family << 16) | ((int)style.Shape << 8) | (style.OldFigures ? 2 : 0) | (style.Bold ? 1 : 0));
+        Add(style.Face);
         Add(style.Size);
         Add(style.Rise);
         Add(style.Colour);

@@ -60,7 +60,7 @@ internal sealed partial class ParagraphSetter
 
         if (divided && pieces[end] is { Inline: TextRun run } soft)
         {
-            FontFile font = _context.Resources.Fonts.Find(_context.Document.Typeface, run.Style);
+            FontFile font = _context.Resources.Fonts.Find(_context.Document.Typefaces, run.Style);
             ShapedWord shape = _context.Resources.Shaper.Shape(font, "-");
             Box hyphenBox = SetWord(new Word(font, "-", [soft.Position], 0, run.Style, shape), 0, 1, false);
             segments.Add((new Piece(default, null, 0, 0, null, null, end, soft.Position), hyphenBox));
@@ -252,7 +252,7 @@ internal sealed partial class ParagraphSetter
             return;
         }
 
-        FontFile font = _context.Resources.Fonts.Find(_context.Document.Typeface, leaders.Style);
+        FontFile font = _context.Resources.Fonts.Find(_context.Document.Typefaces, leaders.Style);
         ShapedWord dot = _context.Resources.Shaper.Shape(font, ".");
         double step = 0.62 * leaders.Style.Size;
         // Dots stand on one grid from the right edge, so that they line up from line to line.
@@ -270,7 +270,7 @@ internal sealed partial class ParagraphSetter
         if (from != 0 || to != word.Text.Length || hyphen)
         {
             string text = word.Text[from..to] + (hyphen ? "-" : "");
-            shape = _context.Resources.Shaper.Shape(word.Font, text, word.SmallCaps, word.Style.Family != FontFamily.Mono);
+            shape = _context.Resources.Shaper.Shape(word.Font, text, word.Features);
         }
 
         double size = word.Style.Size;

@@ -50,7 +50,7 @@ internal sealed partial class ParagraphSetter
 
     private sealed record Word(FontFile Font, string Text, int[] Positions, int Offset, TextStyle Style, ShapedWord Shape)
     {
-        public bool SmallCaps => Style.Shape == FontShape.SmallCaps;
+        public ShapingFeatures Features => FeaturesOf(Style);
     }
 
     private sealed record Span(int First, LinkInline? Link, DecoratedInline? Decoration)
@@ -363,9 +363,14 @@ internal sealed partial class ParagraphSetter
         flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, glue.Width.Points, finite, glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, Infinite: infinite), null, 0, 0, null, null, 0, -1));
     }
 
+    private static ShapingFeatures FeaturesOf(TextStyle style) =>
+        (style.Shape == FontShape.SmallCaps ? ShapingFeatures.SmallCaps : 0)
+        | (style.Family == FontFamily.Mono ? ShapingFeatures.Unjoined : 0)
+        | (style.OldFigures ? ShapingFeatures.OldFigures : 0);
+
     private void AddRun(TextRun run, Flow flow, ParagraphStyle? style, Hyphenator? hyphenator)
     {
-        FontFile font = _context.Resources.Fonts.Find(_context.Document.Typeface, run.Style);
+        FontFile font = _context.Resources.Fonts.Find(_context.Document.Typefaces, run.Style);
         if (hyphenator is not null && run.Style.Language is { } language)
         {
             hyphenator = _context.Resources.Hyphenator(language);
@@ -426,12 +431,12 @@ internal sealed partial class ParagraphSetter
     {
         string text = run.Text[start..end];
         bool mono = run.Style.Family == FontFamily.Mono;
-        ShapedWord shape = _context.Resources.Shaper.Shape(font, text, run.Style.Shape == FontShape.SmallCaps, !mono);
+        ShapedWord shape = _context.Resources.Shaper.Shape(font, text, FeaturesOf(run.Style));
         if (shape.HasMissing)
         {
             // A word in Greek or Cyrillic letters comes from the fallback as a whole.
             FontFile fallback = _context.Resources.Fonts.Fallback(run.Style);
-            ShapedWord other = _context.Resources.Shaper.Shape(fallback, text, false, !mono);
+            ShapedWord other = _context.Resources.Shaper.Shape(fallback, text, FeaturesOf(run.Style));
             if (!other.HasMissing)
             {
                 (font, shape) = (fallback, other);
@@ -465,7 +470,7 @@ internal sealed partial class ParagraphSetter
             int at = first + division;
             AddPiece(flow, word, from, at);
             // The width of the first part with its hyphen, less what it takes undivided.
-            double part = _context.Resources.Shaper.Shape(font, text[..at] + "-", word.SmallCaps, !mono).Width - shape.WidthBefore(at);
+            double part = _context.Resources.Shaper.Shape(font, text[..at] + "-", word.Features).Width - shape.WidthBefore(at);
             flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, part * run.Style.Size, Penalty: _costs.Hyphen, IsFlagged: true), word, at, at, null, null, 0, -1));
             from = at;
         }
