@@ -202,7 +202,7 @@ public sealed class ManuscriptCompiler
 
     private static void ReportDamaged(ImageMark image, FindingLog findings) =>
         findings.Fix("unreadable-picture", image.Position, 16,
-            $"The picture {image.Picture.Part.Path} can't be read: its data are damaged or stored interlaced.",
+            $"The picture {image.Picture.Part.Path} can't be read: its data are damaged.",
             "Export it again as a plain PNG or JPEG and put it in place of this one.");
 
     private static TypesetDocument FirstPage(TypesetDocument document) => new()

@@ -107,8 +107,21 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                         break;
                     case PathMark path:
                         Add(5);
-                        Add(path.Operators.Length);
-                        AddBytes(MemoryMarshal.AsBytes(path.Operators.AsSpan()));
+                        AddText(path.Operators);
+                        Add(path.FillOpacity);
+                        Add(path.StrokeOpacity);
+                        break;
+                    case ShadingMark shading:
+                        Add(6);
+                        AddText(shading.Path);
+                        AddText(shading.Shading);
+                        Add(shading.EvenOdd ? 1 : 0);
+                        Add(shading.Opacity);
+                        foreach (double number in shading.Matrix)
+                        {
+                            Add(number);
+                        }
+
                         break;
                     case GlyphMark glyphs:
                         Add(1);
@@ -162,6 +175,12 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
             length += size;
         }
 
+        void AddText(string text)
+        {
+            Add(text.Length);
+            AddBytes(MemoryMarshal.AsBytes(text.AsSpan()));
+        }
+
         void AddBytes(ReadOnlySpan<byte> bytes)
         {
             Grow(bytes.Length);
@@ -212,13 +231,20 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                         // A clip holds for the rest of its group; whatever else a path sets is its own.
                         bool clips = path.Operators.EndsWith("W n\n", StringComparison.Ordinal);
                         string change = $"{N(Scale)} 0 0 {N(Scale)} {N(x)} {N(y)} cm\n";
-                        text.Append(clips ? change : "q " + change).Append(path.Operators)
+                        text.Append(clips ? change : "q " + change).Append(GraphicsStates.Operators(path)).Append(path.Operators)
                             .Append(clips ? $"{N(1 / Scale)} 0 0 {N(1 / Scale)} {N(-x / Scale)} {N(-y / Scale)} cm\n" : "Q\n");
+                        break;
+                    case ShadingMark shading:
+                        _run.End();
+                        text.Append(CultureInfo.InvariantCulture, $"q {N(Scale)} 0 0 {N(Scale)} {N(x)} {N(y)} cm\n{GraphicsStates.Fill(shading.Opacity)}{shading.Path}")
+                            .Append(shading.EvenOdd ? "W* n\n" : "W n\n")
+                            .AppendJoin(' ', shading.Matrix.Select(m => m.ToString("0.######", CultureInfo.InvariantCulture)))
+                            .Append(CultureInfo.InvariantCulture, $" cm /{GraphicsStates.NameOf(shading)} sh Q\n");
                         break;
                     case GroupMark group:
                         _run.End();
                         (double a, double b, double c, double d) = group.Matrix;
-                        text.Append(CultureInfo.InvariantCulture, $"q {N(a)} {N(b)} {N(c)} {N(d)} {N(x)} {N(y)} cm\n");
+                        text.Append(CultureInfo.InvariantCulture, $"q {M(a)} {M(b)} {M(c)} {M(d)} {N(x)} {N(y)} cm\n");
                         int before = _colour;
                         Write(group.Content, p => (p.X * Scale, p.Y * Scale));
                         _run.End();
@@ -234,6 +260,9 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
 
             _run.End();
         }
+
+        // Factors of a change need more figures than lengths: a small one may scale something large.
+        private static string M(double value) => Math.Round(value, 6).ToString("0.######", CultureInfo.InvariantCulture);
 
         private void Fill(int colour)
         {

@@ -1,6 +1,5 @@
 using System.Buffers.Binary;
 using System.Globalization;
-using System.IO.Compression;
 using System.Text.RegularExpressions;
 using YoungFolio.Typesetting.Images;
 
@@ -58,56 +57,50 @@ internal static partial class PdfImages
     [GeneratedRegex("\uE000(\\d+)\uE001")]
     private static partial Regex Reference();
 
-    private static int? AddPng(PdfObjects objects, Picture picture, string head)
+    private static int AddPng(PdfObjects objects, Picture picture, string head)
     {
-        ReadOnlySpan<byte> bytes = picture.Part.Bytes.Span;
-        int bits = bytes[24];
-        int type = bytes[25];
-        bool interlaced = bytes[28] != 0;
-        byte[] palette = [];
-        var data = new MemoryStream();
-        for (int at = 8; at + 12 <= bytes.Length;)
+        PngPixels png = PngPixels.Read(picture.Part.Bytes.Span);
+        int bits = png.Bits;
+        if (png.ColourType is 4 or 6)
         {
-            int length = BinaryPrimitives.ReadInt32BigEndian(bytes[at..]);
-            ReadOnlySpan<byte> name = bytes.Slice(at + 4, 4);
-            if (name.SequenceEqual("PLTE"u8))
-            {
-                palette = bytes.Slice(at + 8, length).ToArray();
-            }
-            else if (name.SequenceEqual("IDAT"u8))
-            {
-                data.Write(bytes.Slice(at + 8, length));
-            }
-
-            at += 12 + length;
+            return AddWithOpacity(objects, png, head);
         }
 
-        if (interlaced)
+        string space = png.ColourType switch
         {
-            return null;
+            0 => "/DeviceGray",
+            2 => "/DeviceRGB",
+            _ => $"[/Indexed /DeviceRGB {(png.Palette.Length / 3) - 1} <{Convert.ToHexString(png.Palette)}>]",
+        };
+        byte[]? rows = png.IsInterlaced || (png.ColourType == 3 && png.Transparency.Length > 0) ? png.Decode() : null;
+        string mask = "";
+        if (png.ColourType == 3 && png.Transparency.Length > 0)
+        {
+            byte[] opacity = [.. png.Samples(rows!).Select(i => i < png.Transparency.Length ? png.Transparency[i] : (byte)255)];
+            mask = $" /SMask {objects.AddStream($"{head} /ColorSpace /DeviceGray /BitsPerComponent 8 /Filter /FlateDecode", PdfObjects.Deflate(opacity))} 0 R";
+        }
+        else if (png.Transparency.Length >= png.Channels * 2)
+        {
+            // One colour isn't shown: two bytes a sample.
+            IEnumerable<int> hidden = Enumerable.Range(0, png.Channels).Select(c => BinaryPrimitives.ReadUInt16BigEndian(png.Transparency.AsSpan(c * 2)) & ((1 << bits) - 1));
+            mask = $" /Mask [{string.Join(' ', hidden.Select(v => $"{v} {v}"))}]";
         }
 
-        int channels = type switch { 0 or 3 => 1, 2 => 3, 4 => 2, _ => 4 };
-        if (type is 0 or 2 or 3)
-        {
-            string space = type switch
-            {
-                0 => "/DeviceGray",
-                2 => "/DeviceRGB",
-                _ => $"[/Indexed /DeviceRGB {(palette.Length / 3) - 1} <{Convert.ToHexString(palette)}>]",
-            };
-            return objects.AddStream(
-                $"{head} /ColorSpace {space} /BitsPerComponent {bits} /Filter /FlateDecode "
-                + $"/DecodeParms <</Predictor 15 /Colors {channels} /BitsPerComponent {bits} /Columns {picture.PixelWidth}>>", data.ToArray());
-        }
+        string form = $"{head} /ColorSpace {space} /BitsPerComponent {bits}{mask} /Filter /FlateDecode";
+        return png.IsInterlaced
+            ? objects.AddStream(form, PdfObjects.Deflate(rows!))
+            : objects.AddStream($"{form} /DecodeParms <</Predictor 15 /Colors {png.Channels} /BitsPerComponent {bits} /Columns {png.Width}>>", png.Data);
+    }
 
-        // Colour and opacity are kept in two streams.
-        byte[] pixels = Decode(data.ToArray(), picture.PixelWidth, picture.PixelHeight, channels * bits / 8);
-        int sample = bits / 8;
-        int colours = channels - 1;
-        byte[] colour = new byte[pixels.Length / channels * colours];
-        byte[] opacity = new byte[pixels.Length / channels];
-        for (int p = 0, c = 0, o = 0; p < pixels.Length; p += channels * sample)
+    // Colour and opacity are kept in two streams.
+    private static int AddWithOpacity(PdfObjects objects, PngPixels png, string head)
+    {
+        byte[] pixels = png.Decode();
+        int sample = png.Bits / 8;
+        int colours = png.Channels - 1;
+        byte[] colour = new byte[pixels.Length / png.Channels * colours];
+        byte[] opacity = new byte[pixels.Length / png.Channels];
+        for (int p = 0, c = 0, o = 0; p < pixels.Length; p += png.Channels * sample)
         {
             pixels.AsSpan(p, colours * sample).CopyTo(colour.AsSpan(c));
             pixels.AsSpan(p + (colours * sample), sample).CopyTo(opacity.AsSpan(o));
@@ -115,43 +108,9 @@ internal static partial class PdfImages
             o += sample;
         }
 
-        int mask = objects.AddStream($"{head} /ColorSpace /DeviceGray /BitsPerComponent {bits} /Filter /FlateDecode", PdfObjects.Deflate(opacity));
+        int mask = objects.AddStream($"{head} /ColorSpace /DeviceGray /BitsPerComponent {png.Bits} /Filter /FlateDecode", PdfObjects.Deflate(opacity));
         return objects.AddStream(
-            $"{head} /ColorSpace {(colours == 1 ? "/DeviceGray" : "/DeviceRGB")} /BitsPerComponent {bits} /SMask {mask} 0 R /Filter /FlateDecode",
+            $"{head} /ColorSpace {(colours == 1 ? "/DeviceGray" : "/DeviceRGB")} /BitsPerComponent {png.Bits} /SMask {mask} 0 R /Filter /FlateDecode",
             PdfObjects.Deflate(colour));
-    }
-
-    // Undoes the five filters of PNG.
-    private static byte[] Decode(byte[] compressed, int width, int height, int pixelBytes)
-    {
-        int stride = width * pixelBytes;
-        byte[] result = new byte[checked(stride * height)];
-        using var zip = new ZLibStream(new MemoryStream(compressed), CompressionMode.Decompress);
-        byte[] row = new byte[stride];
-        for (int y = 0; y < height; y++)
-        {
-            int filter = zip.ReadByte();
-            zip.ReadExactly(row);
-            Span<byte> line = result.AsSpan(y * stride, stride);
-            ReadOnlySpan<byte> above = y > 0 ? result.AsSpan((y - 1) * stride, stride) : new byte[stride];
-            for (int x = 0; x < stride; x++)
-            {
-                int left = x >= pixelBytes ? line[x - pixelBytes] : 0;
-                int up = above[x];
-                int corner = x >= pixelBytes ? above[x - pixelBytes] : 0;
-                line[x] = (byte)(row[x] + filter switch { 1 => left, 2 => up, 3 => (left + up) / 2, 4 => Paeth(left, up, corner), _ => 0 });
-            }
-        }
-
-        return result;
-    }
-
-    private static int Paeth(int left, int up, int corner)
-    {
-        int p = left + up - corner;
-        int a = Math.Abs(p - left);
-        int b = Math.Abs(p - up);
-        int c = Math.Abs(p - corner);
-        return a <= b && a <= c ? left : b <= c ? up : corner;
     }
 }

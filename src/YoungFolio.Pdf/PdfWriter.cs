@@ -22,6 +22,8 @@ public sealed class PdfWriter
     private readonly Dictionary<FontFile, Dictionary<uint, string>> _fonts = [];
     private readonly Dictionary<Picture, (string Name, int Number)> _images = new(ReferenceEqualityComparer.Instance);
 
+    private readonly GraphicsStates _states = new();
+
     private PdfWriter(PdfCache cache) => _cache = cache;
 
     /// <summary>Writes a document.</summary>
@@ -82,6 +84,8 @@ public sealed class PdfWriter
                 AddImages(group.Content, damaged);
             }
 
+            _states.Use(placed.Mark);
+
             if (placed.Mark is not ImageMark image || _images.ContainsKey(image.Picture))
             {
                 continue;
@@ -130,7 +134,7 @@ public sealed class PdfWriter
         }
 
         string images = string.Concat(_images.Values.Select(i => $"/{i.Name} {i.Number} 0 R "));
-        int number = _objects.Add($"<</Font <<{fonts}>> /XObject <<{images}>>>>");
+        int number = _objects.Add($"<</Font <<{fonts}>> /XObject <<{images}>>{_states.Entries}>>");
         return $"{number} 0 R";
     }
 
@@ -145,8 +149,8 @@ public sealed class PdfWriter
         int file = _objects.AddStream("/Subtype /CIDFontType0C /Filter /FlateDecode", program);
         int ascent = (int)Math.Round(font.Ascent * 1000);
         int descent = -(int)Math.Round(font.Descent * 1000);
-        bool italic = font.Name.Contains("italic", StringComparison.Ordinal);
-        int flags = 4 | (italic ? 64 : 0) | (font.Name.Contains("cursor", StringComparison.Ordinal) ? 1 : 0);
+        bool italic = font.Name.Contains("italic", StringComparison.Ordinal) || font.Name.Contains("oblique", StringComparison.Ordinal) || font.Name.Contains("slant", StringComparison.Ordinal);
+        int flags = 4 | (italic ? 64 : 0) | (font.Name.Contains("cursor", StringComparison.Ordinal) || font.Name.Contains("mono", StringComparison.Ordinal) ? 1 : 0);
         int descriptor = _objects.Add(
             $"<</Type /FontDescriptor /FontName /{name} /Flags {flags} /FontBBox [-500 {descent} 1500 {ascent}] /ItalicAngle {(italic ? -10 : 0)} "
             + $"/Ascent {ascent} /Descent {descent} /CapHeight 700 /StemV {(font.Name.Contains("bold", StringComparison.Ordinal) ? 120 : 80)} /FontFile3 {file} 0 R>>");

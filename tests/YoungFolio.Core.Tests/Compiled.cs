@@ -31,8 +31,17 @@ internal static class Compiled
     public static string Text(CompileResult result, params string[] options) =>
         string.Join(' ', Run("pdftotext", result.Pdf, [.. options, "FILE", "-"]).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
 
-    /// <summary>Runs a program on the PDF; FILE stands for its path.</summary>
+    /// <summary>Runs a program on the PDF; FILE stands for its path. Gives what it says and what it complains of.</summary>
     public static string Run(string program, byte[] pdf, params string[] arguments)
+    {
+        (byte[] output, string errors) = Start(program, pdf, arguments);
+        return System.Text.Encoding.UTF8.GetString(output) + errors;
+    }
+
+    /// <summary>What a program writes out when it is run on the PDF.</summary>
+    public static byte[] Output(string program, byte[] pdf, params string[] arguments) => Start(program, pdf, arguments).Output;
+
+    private static (byte[] Output, string Errors) Start(string program, byte[] pdf, string[] arguments)
     {
         string file = Path.Combine(Path.GetTempPath(), Guid.NewGuid() + ".pdf");
         File.WriteAllBytes(file, pdf);
@@ -46,9 +55,10 @@ internal static class Compiled
 
             using Process process = Process.Start(start)!;
             Task<string> errors = process.StandardError.ReadToEndAsync();
-            string output = process.StandardOutput.ReadToEnd();
+            var output = new MemoryStream();
+            process.StandardOutput.BaseStream.CopyTo(output);
             process.WaitForExit();
-            return output + errors.Result;
+            return (output.ToArray(), errors.Result);
         }
         finally
         {

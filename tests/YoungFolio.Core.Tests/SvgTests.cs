@@ -33,11 +33,11 @@ public class SvgTests
     [InlineData("<rect x=\"10\" y=\"20\" width=\"30\" height=\"40\" fill=\"#ff0000\"/>", "1 0 0 rg")]
     [InlineData("<circle cx=\"50\" cy=\"50\" r=\"20\" style=\"fill:rgb(0,128,255)\"/>", "0 0.502 1 rg")]
     [InlineData("<style>.a{fill:none;stroke:blue}</style><path class=\"a\" d=\"M1 1L9 9\"/>", "0 0 1 RG")]
-    [InlineData("<path d=\"M0,0h10v10h-10z\" fill=\"black\" fill-opacity=\"0.5\"/>", "0.5 0.5 0.5 rg")]
+    [InlineData("<path d=\"M0,0h10v10h-10z\" fill=\"black\" fill-opacity=\"0.5\"/>", "/f50 gs")]
     [InlineData("<defs><path id=\"p\" d=\"M0 0L5 5\"/></defs><use xlink:href=\"#p\" x=\"3\" stroke=\"lime\"/>", "0 1 0 RG")]
     [InlineData("<g stroke=\"red\" stroke-dasharray=\"4 2\"><line x2=\"50\" y2=\"50\"/></g>", "[3.011 1.506] 0 d")]
     [InlineData("<polygon points=\"0,0 10,0 5,8\" fill=\"#0f0\" fill-rule=\"evenodd\"/>", "f*")]
-    [InlineData("<defs><linearGradient id=\"g\"><stop stop-color=\"#000\"/><stop stop-color=\"#fff\"/></linearGradient></defs><rect width=\"9\" height=\"9\" fill=\"url(#g)\"/>", "0.498 0.498 0.498 rg")]
+    [InlineData("<defs><linearGradient id=\"g\"><stop stop-color=\"#000\"/><stop stop-color=\"#fff\"/></linearGradient></defs><rect width=\"9\" height=\"9\" fill=\"url(#g)\"/>", "/ShadingType 2")]
     [InlineData("<clipPath id=\"c\"><rect width=\"9\" height=\"9\"/></clipPath><g clip-path=\"url(#c)\"><path d=\"M0 0L50 50\" stroke=\"red\"/></g>", "W n")]
     [InlineData("<path d=\"M10 10A5 5 0 1 1 20 10\" stroke=\"red\"/>", " c\n")]
     public void Shapes_become_paths_in_their_colours(string inside, string operators)
@@ -48,6 +48,50 @@ public class SvgTests
         Assert.Contains(operators, content);
         Assert.DoesNotContain("/Subtype /Image", content, StringComparison.Ordinal);
         Assert.Contains("No syntax or stream encoding errors found", Compiled.Run("qpdf", result.Pdf, "--check", "FILE"));
+    }
+
+    [Theory]
+    [InlineData("x2=\"1\"", 0.1, 0.5, 0xE60000)]
+    [InlineData("x2=\"1\"", 0.9, 0.5, 0x1A0000)]
+    [InlineData("x2=\"0\" y2=\"1\"", 0.5, 0.1, 0xE60000)]
+    [InlineData("gradientUnits=\"userSpaceOnUse\" x1=\"100\" x2=\"200\"", 0.25, 0.5, 0xFF0000)]
+    [InlineData("gradientUnits=\"userSpaceOnUse\" x1=\"100\" x2=\"200\"", 0.75, 0.5, 0x800000)]
+    [InlineData("x2=\"1\" gradientTransform=\"translate(0.5 0)\"", 0.75, 0.5, 0xBF0000)]
+    public void A_gradient_passes_from_colour_to_colour_where_it_says(string attributes, double x, double y, int colour)
+    {
+        string inside = $"<defs><linearGradient id=\"g\" {attributes}><stop offset=\"0\" stop-color=\"red\"/><stop offset=\"100%\" style=\"stop-color:black\"/></linearGradient></defs>"
+            + "<rect width=\"200\" height=\"100\" fill=\"url(#g)\"/>";
+        AssertColour(colour, inside, x, y);
+    }
+
+    [Theory]
+    [InlineData("<radialGradient id=\"g\"><stop offset=\"0\" stop-color=\"red\"/><stop offset=\"1\" stop-color=\"lime\"/></radialGradient>", 0.5, 0.5, 0xFB0400)]
+    [InlineData("<linearGradient id=\"g\" xlink:href=\"#h\"/><linearGradient id=\"h\"><stop offset=\"0\" stop-color=\"red\"/><stop offset=\"0.5\" stop-color=\"lime\"/><stop offset=\"1\" stop-color=\"blue\"/></linearGradient>", 0.5, 0.5, 0x00FF00)]
+    public void Gradients_may_be_round_have_many_stops_and_lean_on_others(string gradient, double x, double y, int colour) =>
+        AssertColour(colour, $"<defs>{gradient}</defs><rect width=\"200\" height=\"100\" fill=\"url(#g)\"/>", x, y);
+
+    [Fact]
+    public void Opacity_shows_what_lies_below() =>
+        AssertColour(0x800080, "<rect width=\"200\" height=\"100\" fill=\"blue\"/><rect width=\"200\" height=\"100\" fill=\"red\" opacity=\"0.5\"/>", 0.5, 0.5);
+
+    [Fact]
+    public void A_picture_inside_a_figure_stands_upright_at_its_place()
+    {
+        // Two pixels over each other: red above blue.
+        string data = Convert.ToBase64String(PngTests.Column(0xFF0000, 0x0000FF));
+        string inside = $"<image x=\"100\" width=\"100\" height=\"100\" xlink:href=\"data:image/png;base64,{data}\"/>";
+        AssertColour(0xFFFFFF, inside, 0.25, 0.5);
+        AssertColour(0xFF0000, inside, 0.75, 0.2);
+        AssertColour(0x0000FF, inside, 0.75, 0.8);
+    }
+
+    private static void AssertColour(int colour, string inside, double x, double y)
+    {
+        CompileResult result = Compiled.Bytes(
+            ("main.tex", "\\documentclass{article}\\usepackage[paperwidth=200bp,paperheight=100bp,margin=0bp]{geometry}\\usepackage{graphicx}\\pagestyle{empty}\\begin{document}\\noindent\\includegraphics[width=200bp,height=99bp]{plot}\\end{document}"u8.ToArray()),
+            ("plot.svg", Encoding.UTF8.GetBytes($"<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\" width=\"200\" height=\"100\">{inside}</svg>")));
+        Assert.Empty(result.Report.Findings);
+        PngTests.AssertNear(colour, PngTests.Pixel(result, x, y), inside);
     }
 
     [Fact]

@@ -129,7 +129,7 @@ internal sealed class SvgFigure
 
             if (element.Attribute("transform") is { } transform)
             {
-                matrix = matrix.After(Transform(transform.Value));
+                matrix = matrix.After(SvgMatrix.Parse(transform.Value));
             }
 
             if (Clip(element, matrix) is { } clip)
@@ -165,6 +165,9 @@ internal sealed class SvgFigure
                     }
 
                     break;
+                case "image":
+                    PaintImage(element, matrix, marks);
+                    break;
                 case "text":
                     PaintText(element, matrix, style, marks);
                     break;
@@ -172,7 +175,7 @@ internal sealed class SvgFigure
                     var path = new SvgPath(matrix);
                     if (AddShape(element, name, path))
                     {
-                        AddPath(path.Operators, matrix, name is "line" ? style with { Fill = null } : style, marks);
+                        AddPath(path.Operators, matrix, name is "line" ? style with { Fill = null } : style, element, marks);
                     }
 
                     break;
@@ -254,19 +257,13 @@ internal sealed class SvgFigure
             return path.Operators.Length == 0 ? null : path.Operators;
         }
 
-        // Opacity mixes with the white of the paper.
-        private static string Paint(int colour, double opacity, string op)
+        private static string Paint(int colour, string op)
         {
-            string Part(int shift)
-            {
-                double full = (colour >> shift & 255) / 255.0;
-                return ((full * opacity) + 1 - opacity).ToString("0.###", CultureInfo.InvariantCulture);
-            }
-
+            string Part(int shift) => ((colour >> shift & 255) / 255.0).ToString("0.###", CultureInfo.InvariantCulture);
             return $"{Part(16)} {Part(8)} {Part(0)} {op}\n";
         }
 
-        private static void AddPath(string operators, SvgMatrix matrix, SvgStyle style, List<Placed> marks)
+        private void AddPath(string operators, SvgMatrix matrix, SvgStyle style, XElement element, List<Placed> marks)
         {
             double fillOpacity = style.Opacity * style.FillOpacity;
             double strokeOpacity = style.Opacity * style.StrokeOpacity;
@@ -277,16 +274,59 @@ internal sealed class SvgFigure
                 return;
             }
 
-            string text = fills ? Paint(style.Fill!.Value, fillOpacity, "rg") : "";
+            if (fills && style.FillGradient is { } id && _byId.TryGetValue(id, out XElement? gradient)
+                && SvgGradient.Read(gradient, i => _byId.GetValueOrDefault(i), _styles, matrix, Bounds(element)) is { } shading)
+            {
+                SvgMatrix m = shading.Matrix;
+                marks.Add(new Placed(new ShadingMark(operators, style.EvenOdd, shading.Shading, [m.A, m.B, m.C, m.D, m.E, m.F])
+                {
+                    Opacity = fillOpacity * shading.Opacity,
+                }, 0, 0));
+                fills = false;
+                if (!strokes)
+                {
+                    return;
+                }
+            }
+
+            string text = fills ? Paint(style.Fill!.Value, "rg") : "";
             if (strokes)
             {
                 string N(double value) => (value * matrix.Growth).ToString("0.###", CultureInfo.InvariantCulture);
                 string dashes = style.Dashes.Count > 0 && style.Dashes.Any(d => d > 0) ? $"[{string.Join(' ', style.Dashes.Select(N))}] 0 d\n" : "";
-                text += $"{Paint(style.Stroke!.Value, strokeOpacity, "RG")}{N(style.StrokeWidth)} w {style.Cap} J {style.Join} j\n{dashes}";
+                text += $"{Paint(style.Stroke!.Value, "RG")}{N(style.StrokeWidth)} w {style.Cap} J {style.Join} j\n{dashes}";
             }
 
             string op = (fills, strokes, style.EvenOdd) switch { (true, true, false) => "B", (true, true, true) => "B*", (true, false, false) => "f", (true, false, true) => "f*", _ => "S" };
-            marks.Add(new Placed(new PathMark(text + operators + op + "\n"), 0, 0));
+            marks.Add(new Placed(new PathMark(text + operators + op + "\n") { FillOpacity = fills ? fillOpacity : 1, StrokeOpacity = strokes ? strokeOpacity : 1 }, 0, 0));
+        }
+
+        private static (double X, double Y, double Width, double Height) Bounds(XElement element)
+        {
+            var path = new SvgPath(SvgMatrix.Identity);
+            AddShape(element, element.Name.LocalName, path);
+            return path.Bounds;
+        }
+
+        private static void PaintImage(XElement element, SvgMatrix matrix, List<Placed> marks)
+        {
+            string link = element.Attributes().FirstOrDefault(a => a.Name.LocalName == "href")?.Value ?? "";
+            int comma = link.IndexOf(',', StringComparison.Ordinal);
+            if (!link.StartsWith("data:image/", StringComparison.Ordinal) || comma < 0 || !link[..comma].EndsWith(";base64", StringComparison.Ordinal))
+            {
+                return;
+            }
+
+            byte[] bytes = Convert.FromBase64String(new string([.. link[(comma + 1)..].Where(c => !char.IsWhiteSpace(c))]));
+            (double width, double height) = (Number(element, "width"), Number(element, "height"));
+            if (Picture.Read(new Part("picture", bytes)).Picture is { Figure: null } picture && width > 0 && height > 0)
+            {
+                // The picture's own foot lies at the greater y.
+                (double x, double y) = matrix.Map(Number(element, "x"), Number(element, "y") + height);
+                marks.Add(new Placed(new GroupMark(
+                    [new Placed(new ImageMark(picture, 1, 1, 0, PositionTable.None), 0, 0)],
+                    matrix.A * width, matrix.B * width, -matrix.C * height, -matrix.D * height), x, y));
+            }
         }
 
         private void PaintText(XElement element, SvgMatrix matrix, SvgStyle style, List<Placed> marks)
@@ -349,42 +389,6 @@ internal sealed class SvgFigure
             return style.Anchor == "start" ? width : 0;
         }
 
-        private static SvgMatrix Transform(string text)
-        {
-            SvgMatrix result = SvgMatrix.Identity;
-            foreach (string part in text.Split(')', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
-            {
-                int open = part.IndexOf('(', StringComparison.Ordinal);
-                if (open < 0)
-                {
-                    break;
-                }
-
-                var reader = new SvgPath.NumberReader(part[(open + 1)..]);
-                var n = new List<double>();
-                while (n.Count < 6 && reader.Next() is { } value)
-                {
-                    n.Add(value);
-                }
-
-                double At(int i, double otherwise = 0) => i < n.Count ? n[i] : otherwise;
-                double angle = At(0) * Math.PI / 180;
-                (double sin, double cos) = Math.SinCos(angle);
-                result = result.After(part[..open].Trim(',', ' ', '\n', '\t', '\r') switch
-                {
-                    "matrix" when n.Count == 6 => new SvgMatrix(n[0], n[1], n[2], n[3], n[4], n[5]),
-                    "translate" => new SvgMatrix(1, 0, 0, 1, At(0), At(1)),
-                    "scale" => new SvgMatrix(At(0, 1), 0, 0, At(1, At(0, 1)), 0, 0),
-                    "rotate" => new SvgMatrix(1, 0, 0, 1, At(1), At(2)).After(new SvgMatrix(cos, sin, -sin, cos, 0, 0)).After(new SvgMatrix(1, 0, 0, 1, -At(1), -At(2))),
-                    "skewX" => new SvgMatrix(1, 0, Math.Tan(angle), 1, 0, 0),
-                    "skewY" => new SvgMatrix(1, Math.Tan(angle), 0, 1, 0, 0),
-                    _ => SvgMatrix.Identity,
-                });
-            }
-
-            return result;
-        }
-
         // A gradient is set in the mean of its colours.
         private int? MeanColour(string id)
         {
@@ -393,7 +397,7 @@ internal sealed class SvgFigure
                 List<XElement> stops = [.. gradient.Elements().Where(e => e.Name.LocalName == "stop")];
                 if (stops.Count > 0)
                 {
-                    List<int> colours = [.. stops.Select(StopColour)];
+                    List<int> colours = [.. stops.Select(e => _styles.Of(e, new SvgStyle()).StopColour)];
                     int Mean(int shift) => (int)colours.Average(c => c >> shift & 255);
                     return (Mean(16) << 16) | (Mean(8) << 8) | Mean(0);
                 }
@@ -402,14 +406,6 @@ internal sealed class SvgFigure
             }
 
             return null;
-        }
-
-        private static int StopColour(XElement stop)
-        {
-            string colour = stop.Attribute("stop-color")?.Value
-                ?? (stop.Attribute("style")?.Value.Split(';').FirstOrDefault(d => d.Trim().StartsWith("stop-color", StringComparison.Ordinal)) is { } d ? d[(d.IndexOf(':', StringComparison.Ordinal) + 1)..] : "black");
-            var probe = new XElement("probe", new XAttribute("fill", colour));
-            return new SvgStyles(probe, static _ => 0).Of(probe, new SvgStyle()).Fill ?? 0xFFFFFF;
         }
     }
 }

@@ -16,6 +16,43 @@ internal readonly record struct SvgMatrix(double A, double B, double C, double D
     /// <summary>First the other change, then this one.</summary>
     public SvgMatrix After(SvgMatrix o) => new(
         (A * o.A) + (C * o.B), (B * o.A) + (D * o.B), (A * o.C) + (C * o.D), (B * o.C) + (D * o.D), (A * o.E) + (C * o.F) + E, (B * o.E) + (D * o.F) + F);
+
+    /// <summary>Reads a list of transforms (SVG 1.1, 7.6); what isn't one is passed over.</summary>
+    public static SvgMatrix Parse(string text)
+    {
+        SvgMatrix result = Identity;
+        foreach (string part in text.Split(')', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        {
+            int open = part.IndexOf('(', StringComparison.Ordinal);
+            if (open < 0)
+            {
+                break;
+            }
+
+            var reader = new SvgPath.NumberReader(part[(open + 1)..]);
+            var n = new List<double>();
+            while (n.Count < 6 && reader.Next() is { } value)
+            {
+                n.Add(value);
+            }
+
+            double At(int i, double otherwise = 0) => i < n.Count ? n[i] : otherwise;
+            double angle = At(0) * Math.PI / 180;
+            (double sin, double cos) = Math.SinCos(angle);
+            result = result.After(part[..open].Trim(',', ' ', '\n', '\t', '\r') switch
+            {
+                "matrix" when n.Count == 6 => new SvgMatrix(n[0], n[1], n[2], n[3], n[4], n[5]),
+                "translate" => new SvgMatrix(1, 0, 0, 1, At(0), At(1)),
+                "scale" => new SvgMatrix(At(0, 1), 0, 0, At(1, At(0, 1)), 0, 0),
+                "rotate" => new SvgMatrix(1, 0, 0, 1, At(1), At(2)).After(new SvgMatrix(cos, sin, -sin, cos, 0, 0)).After(new SvgMatrix(1, 0, 0, 1, -At(1), -At(2))),
+                "skewX" => new SvgMatrix(1, 0, Math.Tan(angle), 1, 0, 0),
+                "skewY" => new SvgMatrix(1, Math.Tan(angle), 0, 1, 0, 0),
+                _ => Identity,
+            });
+        }
+
+        return result;
+    }
 }
 
 /// <summary>Paths of SVG (version 1.1, chapter 8) as the path operators of PDF.</summary>
@@ -24,6 +61,14 @@ internal sealed class SvgPath(SvgMatrix matrix)
     private const int MostCommands = 2_000_000;
     private readonly StringBuilder _operators = new();
     private int _commands;
+    private double _left = double.PositiveInfinity;
+    private double _right = double.NegativeInfinity;
+    private double _low = double.PositiveInfinity;
+    private double _high = double.NegativeInfinity;
+
+    /// <summary>The smallest box around all points, controls of curves included; empty when there are none.</summary>
+    public (double X, double Y, double Width, double Height) Bounds =>
+        _left > _right ? default : (_left, _low, _right - _left, _high - _low);
 
     /// <summary>The operators, in the coordinates that the matrix leads to.</summary>
     public string Operators => _operators.ToString();
@@ -196,6 +241,7 @@ internal sealed class SvgPath(SvgMatrix matrix)
         for (int i = 0; i + 1 < places.Length; i += 2)
         {
             (double x, double y) = matrix.Map(places[i], places[i + 1]);
+            (_left, _right, _low, _high) = (Math.Min(_left, x), Math.Max(_right, x), Math.Min(_low, y), Math.Max(_high, y));
             _operators.Append(CultureInfo.InvariantCulture, $"{x:0.###} {y:0.###} ");
         }
 

@@ -10,6 +10,13 @@ internal sealed record SvgStyle
     /// <summary>Red, green and blue, a byte each; null for none.</summary>
     public int? Fill { get; init; } = 0;
 
+    /// <summary>Id of the gradient that fills, or null; the colour above is its mean.</summary>
+    public string? FillGradient { get; init; }
+
+    public int StopColour { get; init; }
+
+    public double StopOpacity { get; init; } = 1;
+
     public int? Stroke { get; init; }
 
     public double StrokeWidth { get; init; } = 1;
@@ -104,7 +111,9 @@ internal sealed partial class SvgStyles
 
     private SvgStyle With(SvgStyle style, string name, string value) => name switch
     {
-        "fill" => style with { Fill = Colour(value, style.Fill) },
+        "fill" => style with { Fill = Colour(value, style.Fill), FillGradient = Reference(value) },
+        "stop-color" => style with { StopColour = Colour(value, 0) ?? 0 },
+        "stop-opacity" => style with { StopOpacity = Share(value) },
         "stroke" => style with { Stroke = Colour(value, style.Stroke) },
         "stroke-width" => style with { StrokeWidth = Length(value) ?? style.StrokeWidth },
         "opacity" => style with { Opacity = style.Opacity * Share(value) },
@@ -150,6 +159,11 @@ internal sealed partial class SvgStyles
 
         return value * m.Groups[2].Value switch { "pt" => 96.0 / 72, "pc" => 16, "in" => 96, "cm" => 96 / 2.54, "mm" => 96 / 25.4, "em" or "ex" => 16, _ => 1 };
     }
+
+    private static string? Reference(string value) =>
+        value.IndexOf('#', StringComparison.Ordinal) is var hash && hash > 0 && value.StartsWith("url(", StringComparison.Ordinal)
+            ? value[(hash + 1)..].Split(')')[0].TrimEnd('\'', '"', ' ')
+            : null;
 
     private int? Colour(string value, int? before)
     {

@@ -75,6 +75,35 @@ public sealed class PathMark(string operators) : Mark
 {
     /// <summary>The operators.</summary>
     public string Operators => operators;
+
+    /// <summary>Opacity of what is filled, 0 to 1.</summary>
+    public double FillOpacity { get; init; } = 1;
+
+    /// <summary>Opacity of what is stroked, 0 to 1.</summary>
+    public double StrokeOpacity { get; init; } = 1;
+}
+
+/// <summary>A path filled with a passage of colours.</summary>
+/// <param name="path">Operators of the path.</param>
+/// <param name="evenOdd">Whether what is inside is told by the even-odd rule.</param>
+/// <param name="shading">The shading's dictionary (ISO 32000-1, 8.7.4.5).</param>
+/// <param name="matrix">Six numbers: from the shading's coordinates to the path's.</param>
+public sealed class ShadingMark(string path, bool evenOdd, string shading, double[] matrix) : Mark
+{
+    /// <summary>Operators of the path.</summary>
+    public string Path => path;
+
+    /// <summary>Whether what is inside is told by the even-odd rule.</summary>
+    public bool EvenOdd => evenOdd;
+
+    /// <summary>The shading's dictionary.</summary>
+    public string Shading => shading;
+
+    /// <summary>From the shading's coordinates to the path's.</summary>
+    public IReadOnlyList<double> Matrix => matrix;
+
+    /// <summary>Opacity, 0 to 1.</summary>
+    public double Opacity { get; init; } = 1;
 }
 
 /// <summary>Marks that are scaled or turned together about the origin.</summary>
