@@ -127,6 +127,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                         Add(1);
                         Add(glyphs.Font.NameHash);
                         Add(glyphs.Size);
+                        Add(glyphs.Widening);
                         Add(glyphs.Colour);
                         Add(glyphs.Glyphs.Length);
                         AddBytes(MemoryMarshal.AsBytes(glyphs.Glyphs.AsSpan()));
@@ -301,6 +302,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
         private bool _open;
         private FontFile? _font;
         private double _size;
+        private double _widening = 1;
         private double _baseline = double.NaN;
         private double _pen;
         private bool _inHex;
@@ -309,7 +311,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
         {
             double size = mark.Size * Scale;
             bool sameLine = _open && Math.Abs(y - _baseline) < size * 0.6;
-            bool joins = sameLine && ReferenceEquals(_font, mark.Font) && Math.Abs(_size - size) < 1e-6 && Math.Abs(y - _baseline) < 1e-4
+            bool joins = sameLine && ReferenceEquals(_font, mark.Font) && Math.Abs(_size - size) < 1e-6 && _widening == mark.Widening && Math.Abs(y - _baseline) < 1e-4
                 && x > _pen - size;
             if (sameLine && x - _pen > 0.12 * size && _font is not null)
             {
@@ -325,19 +327,19 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                     _open = true;
                 }
 
-                text.Append(CultureInfo.InvariantCulture, $"/{NameOf(mark.Font)} {N(size)} Tf 1 0 0 1 {N(x)} {N(y)} Tm\n");
-                (_font, _size, _baseline, _pen) = (mark.Font, size, y, Math.Round(x, 3));
+                text.Append(CultureInfo.InvariantCulture, $"/{NameOf(mark.Font)} {N(size)} Tf {N(mark.Widening)} 0 0 1 {N(x)} {N(y)} Tm\n");
+                (_font, _size, _widening, _baseline, _pen) = (mark.Font, size, mark.Widening, y, Math.Round(x, 3));
             }
 
             for (int i = 0; i < mark.Glyphs.Length; i++)
             {
                 double at = x + (mark.Edges[i] * Scale);
-                double shift = Math.Round((_pen - at) * 1000 / _size);
+                double shift = Math.Round((_pen - at) * 1000 / (_size * _widening));
                 if (shift != 0)
                 {
                     CloseHex();
                     _array.Append(N(shift));
-                    _pen -= shift * _size / 1000;
+                    _pen -= shift * _size * _widening / 1000;
                 }
 
                 Glyph(mark.Glyphs[i], mark.Font);
@@ -367,7 +369,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
 
             _array.Append(CultureInfo.InvariantCulture, $"{glyph:X4}");
             // The viewer moves by the width that the file states, which is rounded.
-            _pen += Width(font, glyph) * _size / 1000;
+            _pen += Width(font, glyph) * _size * _widening / 1000;
         }
 
         private void CloseHex()

@@ -43,4 +43,49 @@ public class LineCostTests
         Assert.All(hanging, x => Assert.InRange(x - edge, 1, 4));
         Assert.All(Ends("\\usepackage[protrusion=false]{microtype}\n"), x => Assert.Equal(edge, x, 0.3));
     }
+
+    [Fact]
+    public void Glyphs_give_way_by_two_in_a_hundred_at_most_and_lines_end_at_one_edge()
+    {
+        string body = $"\\noindent\\begin{{minipage}}{{220pt}}{Prose} {Prose}\\end{{minipage}}";
+        CompileResult plain = Compiled.Body(body);
+        CompileResult even = Compiled.Body(body, "\\usepackage[protrusion=false]{microtype}\n");
+        Assert.True(Unevenness(even) < 0.9 * Unevenness(plain), $"spaces differ by {Unevenness(even):0.000}, without by {Unevenness(plain):0.000}");
+        string content = Compiled.Run("qpdf", even.Pdf, "--qdf", "--object-streams=disable", "FILE", "-");
+        double[] factors = [.. System.Text.RegularExpressions.Regex.Matches(content, @"Tf ([\d.]+) 0 0 1").Select(m => double.Parse(m.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture))];
+        Assert.Contains(factors, f => f > 1.004);
+        Assert.Contains(factors, f => f < 0.996);
+        Assert.All(factors, f => Assert.InRange(f, 0.98, 1.02));
+        double[] ends = [.. PdfWords.Of(even).Where(w => w.Text != "1").GroupBy(w => Math.Round(w.Top)).OrderBy(g => g.Key).SkipLast(1).Select(g => g.Max(w => w.Right))];
+        Assert.True(ends.Count(e => Math.Abs(e - ends.Order().ElementAt(ends.Length / 2)) < 0.2) >= ends.Length * 2 / 3, string.Join(' ', ends));
+        Assert.DoesNotContain("0.98 0 0 1", Compiled.Run("qpdf", Compiled.Body(body, "\\usepackage[expansion=false]{microtype}\n").Pdf, "--qdf", "--object-streams=disable", "FILE", "-"));
+    }
+
+    // UAX #14: ZW allows a line's end, WJ and GL forbid it, BA allows it after a fixed space.
+    [Theory]
+    [InlineData("\"\"", true)]
+    [InlineData("\"|", false)]
+    [InlineData("\u2009", true)]
+    [InlineData("\u2014", true)]
+    [InlineData("\u2060", false)]
+    [InlineData("\u202F", false)]
+    [InlineData("\u2007", false)]
+    [InlineData("\u2011", false)]
+    public void A_line_may_end_only_where_the_sign_allows_it(string sign, bool ends)
+    {
+        string word = string.Join(sign, Enumerable.Repeat("wall1234", 12));
+        CompileResult result = Compiled.Body($"\\noindent\\begin{{minipage}}{{100pt}}{word}\\end{{minipage}}", "\\usepackage[ngerman]{babel}\n");
+        int lines = PdfWords.Of(result).Where(w => w.Text != "1").Select(w => Math.Round(w.Top)).Distinct().Count();
+        Assert.True(ends ? lines > 3 : lines == 1, $"{lines} lines");
+        Assert.DoesNotContain(result.Report.Findings, f => f.Code == "missing-glyph");
+    }
+
+    // Standard deviation of the spaces between words in points, last lines left out.
+    private static double Unevenness(CompileResult result)
+    {
+        double[] spaces = [.. PdfWords.Of(result).Where(w => w.Text != "1").GroupBy(w => Math.Round(w.Top)).OrderBy(g => g.Key).SkipLast(1)
+            .SelectMany(g => g.Zip(g.Skip(1), (a, b) => b.Left - a.Right))];
+        double mean = spaces.Average();
+        return Math.Sqrt(spaces.Average(s => (s - mean) * (s - mean)));
+    }
 }

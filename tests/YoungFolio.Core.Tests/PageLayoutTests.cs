@@ -15,6 +15,30 @@ public class PageLayoutTests
     private static CompileResult Article(string options, string preamble, string body) =>
         Compiled.Parts(("main.tex", $"\\documentclass[{options}]{{article}}\n{preamble}\n\\begin{{document}}\n{body}\n\\end{{document}}\n"));
 
+    // Lamport, section C.9.1: counters and shares rule how floats are placed, lengths how far they stand from the text.
+    [Theory]
+    [InlineData("", 2)]
+    [InlineData("\\setcounter{topnumber}{1}", 1)]
+    [InlineData("\\renewcommand{\\topfraction}{0.3}", 1)]
+    [InlineData("\\setcounter{totalnumber}{1}", 1)]
+    public void A_preamble_rules_how_many_floats_a_page_takes(string preamble, int first)
+    {
+        string figure = "\\begin{figure}[t]\\rule{4cm}{3cm}\\caption{Here}\\end{figure}";
+        List<PdfWord> words = PdfWords.Of(Compiled.Body($"Begin. {figure}{figure}\n\n" + string.Concat(Enumerable.Repeat("Some words of text that fill the pages. ", 600)), preamble));
+        Assert.Equal(first, words.Count(w => w is { Text: "Figure", Page: 1 }));
+        Assert.Equal(2, words.Count(w => w.Text == "Figure"));
+    }
+
+    [Theory]
+    [InlineData("", 20)]
+    [InlineData("\\setlength{\\textfloatsep}{50pt}", 50)]
+    public void A_length_sets_the_space_between_floats_and_text(string preamble, double distance)
+    {
+        List<PdfWord> words = PdfWords.Of(Compiled.Body("\\begin{figure}[t]\\rule{4cm}{3cm}\\end{figure}Begin here.", preamble));
+        List<PdfWord> plain = PdfWords.Of(Compiled.Body("\\begin{figure}[t]\\rule{4cm}{3cm}\\end{figure}Begin here.", "\\setlength{\\textfloatsep}{0pt}"));
+        Assert.Equal(distance * 72 / 72.27, words.One("Begin").Top - plain.One("Begin").Top, 0.2);
+    }
+
     [Fact]
     public void Two_columns_are_equally_wide_and_their_lines_stand_on_one_grid()
     {

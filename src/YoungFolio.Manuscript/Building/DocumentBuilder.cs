@@ -601,6 +601,7 @@ public sealed partial class DocumentBuilder
         Language = _divides.Value ? _language.Value : "",
         Costs = LineCostsNow(),
         Protrudes = Protrudes,
+        Expansion = Expands ? 0.02 : 0,
         Tolerance = _tolerance.Value,
         EmergencyStretch = _emergencyStretch.Value.Points,
         WidensSentences = _widensSentences.Value,

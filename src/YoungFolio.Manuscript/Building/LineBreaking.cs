@@ -19,6 +19,9 @@ public sealed partial class DocumentBuilder
     /// <summary>Whether margins are optical.</summary>
     internal bool Protrudes { get; set; }
 
+    /// <summary>Whether glyphs may be a little wider or narrower: by at most 2 in 100, which no eye sees (common practice).</summary>
+    internal bool Expands { get; set; }
+
     private void DefineLineBreaking()
     {
         LineCosts usual = LineCosts.Usual;

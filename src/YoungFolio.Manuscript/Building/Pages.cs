@@ -52,8 +52,7 @@ public sealed partial class DocumentBuilder
         }
 
         _mathIndent = Machine.NamedDimension("mathindent", Dimension.FromPoints(25));
-        // Floats keep their standard distances; a preamble may set these without effect on where words stand.
-        foreach (string name in (string[])["floatsep", "textfloatsep", "intextsep", "dblfloatsep", "dbltextfloatsep", "abovedisplayskip",
+        foreach (string name in (string[])["abovedisplayskip",
             "belowdisplayskip", "abovedisplayshortskip", "belowdisplayshortskip", "abovecaptionskip", "belowcaptionskip", "jot"])
         {
             Machine.NamedGlue(name, Glue.Of(10, 2, 2));
@@ -80,15 +79,7 @@ public sealed partial class DocumentBuilder
             Machine.Assign(Machine.NamedCount(name), value);
         }
 
-        foreach (string name in (string[])["topnumber", "bottomnumber", "totalnumber", "dbltopnumber"])
-        {
-            Machine.NewCounter(name);
-        }
-
-        foreach (string name in (string[])["topfraction", "bottomfraction", "textfraction", "floatpagefraction", "dbltopfraction", "dblfloatpagefraction"])
-        {
-            Machine.DefineMacro(name, "0.7");
-        }
+        DefineFloatRules();
 
         Machine.Define("newpage", (_, _) => BreakPage(PageEnd.New));
         Machine.DefineMeaning("eject", Machine.Symbol("newpage").Meaning.Value!);
@@ -198,6 +189,7 @@ public sealed partial class DocumentBuilder
         Machine.Assign(_style, PlainStyle(_style.Value.Size));
         SetSize("normalsize");
         FixGeometry();
+        _floatRules = FloatRulesNow();
         string spread = Machine.ExpandToText([Token.Command(Machine.Symbol("baselinestretch"), PositionTable.None)]);
         if (spread != "1" && double.TryParse(spread, NumberStyles.Float, CultureInfo.InvariantCulture, out double factor) && factor is > 0 and < 10)
         {
@@ -270,6 +262,7 @@ public sealed partial class DocumentBuilder
             BodyStyle = PlainStyle(size),
             Leading = leading,
             Typefaces = _typefaces,
+            FloatRules = _floatRules,
             Language = _language.Value,
             Labels = _labels,
             LabelUses = _labelUses,

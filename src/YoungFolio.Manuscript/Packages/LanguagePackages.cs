@@ -137,6 +137,12 @@ internal static class LanguagePackages
     private static void Shorthand(Machine m, Token token)
     {
         Token next = m.Next();
+        if (ReferenceEquals(next.Symbol, m.ActiveSymbol('"')))
+        {
+            m.Push(Token.Command(m.Symbol("allowbreak"), token.Position));
+            return;
+        }
+
         string? text = next.Symbol is not null || next.Is(Category.Stop) ? null : (char)next.Code switch
         {
             'a' => "ä",
@@ -157,7 +163,7 @@ internal static class LanguagePackages
             '-' => "\u00AD",
             '=' => "-",
             '~' => "\u2011",
-            '|' or '"' => "\u200B",
+            '|' => "\u200C",
             _ => null,
         };
         if (text is null)

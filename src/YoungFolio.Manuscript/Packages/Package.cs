@@ -65,7 +65,7 @@ public static class PackageCatalogue
         .. ProgrammingPackages.All, .. FontPackages.All, .. Fontspec.All, .. PagePackages.All, .. TextPackages.All, .. ListPackages.All,
         .. LanguagePackages.All, .. HeadingPackages.All, .. FloatPackages.All, .. MathematicsPackages.All, .. TheoremPackages.All,
         .. ReferencePackages.All, .. ListingPackages.All, .. IndexPackages.All, .. GlossaryPackages.All, .. NotePackages.All,
-        .. FillerPackages.All, .. FilePackages.All, .. ColourPackages.All, .. TablePackages.All, Siunitx.Package,
+        .. FillerPackages.All, .. FilePackages.All, .. ColourPackages.All, .. TablePackages.All, .. DataPackages.All, Siunitx.Package,
     ];
 
     /// <summary>Every command that some package gives.</summary>

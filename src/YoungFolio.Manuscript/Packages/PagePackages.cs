@@ -94,14 +94,28 @@ internal static class PagePackages
             Commands = ["afterpage"],
             Definitions = "\\long\\def\\afterpage#1{\\par#1}",
         },
-        new("microtype", "Optical margins: points and hyphens stand partly outside the lines.")
+        new("microtype", "Optical margins, and glyphs a little wider or narrower so that lines come out even.")
         {
-            Load = static load => load.Builder.Protrudes = !load.Options.Any(o => o.Key is "protrusion" or "activate" && !o.IsOn(load.Machine)) && !load.Has("draft"),
+            Load = static load =>
+            {
+                load.Builder.Protrudes = load.Builder.Expands = !load.Has("draft");
+                SetMicrotypography(load.Builder, load.Options);
+                load.Machine.Define("microtypesetup", (m, t) => SetMicrotypography(load.Builder, ListedOption.Of(m, m.ReadArgument(t))));
+            },
             Commands = ["microtypesetup", "textls", "lsstyle", "DisableLigatures"],
-            Definitions = "\\def\\microtypesetup#1{}\\newcommand{\\textls}[2][]{#2}\\def\\lsstyle{}\\newcommand{\\DisableLigatures}[2][]{}",
+            Definitions = "\\newcommand{\\textls}[2][]{#2}\\def\\lsstyle{}\\newcommand{\\DisableLigatures}[2][]{}",
         },
         new("ifoddpage", "A test for odd pages.") { Requires = ["changepage"] },
     ];
+
+    private static void SetMicrotypography(DocumentBuilder builder, IReadOnlyList<ListedOption> options)
+    {
+        foreach (ListedOption option in options)
+        {
+            builder.Protrudes = option.Key is "protrusion" or "activate" ? option.IsOn(builder.Machine) : builder.Protrudes;
+            builder.Expands = option.Key is "expansion" or "activate" ? option.IsOn(builder.Machine) : builder.Expands;
+        }
+    }
 
     private static void SetMargins(DocumentBuilder builder, double across, double? down)
     {

@@ -76,6 +76,9 @@ public sealed record ParagraphStyle
     /// <summary>Whether points and hyphens at a line's ends stand partly in the margin (optical margins).</summary>
     public bool Protrudes { get; init; }
 
+    /// <summary>How far glyphs may be made wider or narrower so that lines come out even, as a share of their width; 0 for not at all.</summary>
+    public double Expansion { get; init; }
+
     /// <summary>Whether more space follows a sentence's end.</summary>
     public bool WidensSentences { get; init; } = true;
 

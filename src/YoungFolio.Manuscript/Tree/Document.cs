@@ -54,6 +54,49 @@ public sealed record PageGeometry
     public double ColumnWidth => (TextWidth - (ColumnSeparation * (Columns - 1))) / Columns;
 }
 
+/// <summary>How many floats a page takes and how much of it (Lamport, section C.9.1; values of the standard classes).</summary>
+public sealed record FloatRules
+{
+    /// <summary>Most floats at a page's top.</summary>
+    public int MostTop { get; init; } = 2;
+
+    /// <summary>Most floats at a page's foot.</summary>
+    public int MostBottom { get; init; } = 1;
+
+    /// <summary>Most floats on a page with text.</summary>
+    public int Most { get; init; } = 3;
+
+    /// <summary>Share of a page that floats at its top may take.</summary>
+    public double TopShare { get; init; } = 0.7;
+
+    /// <summary>Share of a page that floats at its foot may take.</summary>
+    public double BottomShare { get; init; } = 0.3;
+
+    /// <summary>Least share of a page for its text.</summary>
+    public double TextShare { get; init; } = 0.2;
+
+    /// <summary>Share of a page that floats over all columns may take.</summary>
+    public double WideShare { get; init; } = 0.7;
+
+    /// <summary>Space between two floats in points.</summary>
+    public double Separation { get; init; } = 12;
+
+    /// <summary>Space between floats and the text in points.</summary>
+    public double TextSeparation { get; init; } = 20;
+
+    /// <summary>Space above and below a float in the text, each, in points.</summary>
+    public double InTextSeparation { get; init; } = 12;
+
+    /// <summary>Space below a float over all columns in points.</summary>
+    public double WideSeparation { get; init; } = 20;
+
+    /// <summary>Space that comes with one more float where there are some already.</summary>
+    public double SpaceFor(int already) => already > 0 ? Separation : TextSeparation;
+
+    /// <summary>All the space that a number of floats at a page's top or foot comes with.</summary>
+    public double SpaceOf(int count) => count == 0 ? 0 : TextSeparation + ((count - 1) * Separation);
+}
+
 /// <summary>A label.</summary>
 /// <param name="Key">The key.</param>
 /// <param name="Kind">What it names: section, equation, figure, table, item, footnote, page.</param>
@@ -185,6 +228,9 @@ public sealed record Document
     public string HyphenationStamp => _hyphenationStamp ??= string.Join(' ', Hyphenation.OrderBy(h => h.Key, StringComparer.Ordinal).Select(h => h.Key + string.Join(',', h.Value)));
 
     private string? _hyphenationStamp;
+
+    /// <summary>How floats are placed.</summary>
+    public FloatRules FloatRules { get; init; } = new();
 
     /// <summary>Labels by key; the first one wins.</summary>
     public required IReadOnlyDictionary<string, Label> Labels { get; init; }

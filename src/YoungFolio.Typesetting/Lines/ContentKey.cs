@@ -173,6 +173,7 @@ internal sealed partial class ContentKey(SettingContext context)
         Add(style.EmergencyStretch);
         Add(style.WidensSentences);
         Add(style.Protrudes);
+        Add(style.Expansion);
         LineCosts costs = style.Costs;
         Add(costs.Pretolerance);
         Add(costs.Hyphen);

@@ -16,8 +16,8 @@ public enum ItemKind
 /// <summary>An item of a paragraph (Knuth and Plass 1981, section 2). Lengths in points.</summary>
 /// <param name="Kind">Its kind.</param>
 /// <param name="Width">Width; of a penalty, what is added when the line ends there.</param>
-/// <param name="Stretch">Stretch of glue.</param>
-/// <param name="Shrink">Shrink of glue.</param>
+/// <param name="Stretch">Stretch of glue, or of a word whose glyphs may be widened.</param>
+/// <param name="Shrink">Shrink of the same.</param>
 /// <param name="Penalty">Cost of ending a line there.</param>
 /// <param name="IsFlagged">Whether the end is a division of a word.</param>
 /// <param name="Infinite">Infinite stretch, in fil.</param>
@@ -107,6 +107,8 @@ public static class LineBreaker
             if (item.Kind == ItemKind.Box)
             {
                 width += item.Width;
+                stretch += item.Stretch;
+                shrink += item.Shrink;
                 continue;
             }
 

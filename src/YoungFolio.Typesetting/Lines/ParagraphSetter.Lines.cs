@@ -22,6 +22,7 @@ internal sealed partial class ParagraphSetter
         double stretch = 0;
         double shrink = 0;
         double infinite = 0;
+        double elastic = 0;
         var segments = new List<(Piece Piece, Box? Box)>();
         for (int i = start; i < end; i++)
         {
@@ -56,6 +57,10 @@ internal sealed partial class ParagraphSetter
                 shrink += piece.Item.Shrink;
                 infinite += piece.Item.Infinite;
             }
+            else if (box is not null && piece.Word is not null)
+            {
+                elastic += box.Width * flow.Expansion;
+            }
         }
 
         if (divided && pieces[end] is { Inline: TextRun run } soft)
@@ -70,6 +75,15 @@ internal sealed partial class ParagraphSetter
         (double hangLeft, double hangRight) = style is { Protrudes: true } ? Hang(segments) : (0, 0);
         natural -= hangLeft + hangRight;
         double difference = double.IsNaN(width) ? 0 : width - natural;
+        if (elastic > 0 && infinite == 0 && style is { Alignment: Alignment.Justified })
+        {
+            // Glyphs give way together with the spaces, up to their limit; what is left is the spaces' alone.
+            double all = difference < 0 ? shrink + elastic : stretch + elastic;
+            double share = Math.Round(Math.Clamp(difference / all, -1, 1) * flow.Expansion, 3);
+            segments = [.. segments.Select(s => s.Piece.Word is not null && s.Box is { } word ? (s.Piece, Widened(word, 1 + share)) : s)];
+            difference -= elastic / flow.Expansion * share;
+        }
+
         double ratio = style is null ? 0 : difference < 0
             ? shrink > 0 ? Math.Max(-1, difference / shrink) : 0
             : infinite > 0 ? 0 : stretch > 0 && style.Alignment == Alignment.Justified ? difference / stretch : 0;
@@ -132,7 +146,7 @@ internal sealed partial class ParagraphSetter
 
         result.Width = x;
         AddSpans(flow, boxes, result, start, end);
-        if (style is not null && Check(flow, start, end, natural, shrink, width) && _context.Document.IsDraft)
+        if (style is not null && Check(flow, start, end, natural, shrink + elastic, width) && _context.Document.IsDraft)
         {
             // In a draft a black slug marks a line that runs over (Lamport, section 2.2.4, from memory).
             result.Marks.Add(new Placed(new RuleMark(5, Math.Max(result.Height, 7)), x, 0));
@@ -281,6 +295,22 @@ internal sealed partial class ParagraphSetter
             Depth = Math.Max(0, (0.24 * size) - word.Style.Rise),
         };
         box.Marks.Add(new Placed(Glyphs(word.Font, word.Style, shape, positions, word.Offset + from, to - from, word.Style.Colour), 0, word.Style.Rise));
+        return box;
+    }
+
+    private static Box Widened(Box word, double factor)
+    {
+        if (factor == 1)
+        {
+            return word;
+        }
+
+        var box = new Box { Width = word.Width * factor, Height = word.Height, Depth = word.Depth };
+        foreach (Placed placed in word.Marks)
+        {
+            box.Marks.Add(placed.Mark is GlyphMark glyphs ? placed with { X = placed.X * factor, Mark = glyphs.Widened(factor) } : placed);
+        }
+
         return box;
     }
 

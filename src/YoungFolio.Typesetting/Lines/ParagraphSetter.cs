@@ -69,6 +69,9 @@ internal sealed partial class ParagraphSetter
         public char LastCharacter { get; set; }
 
         public char BeforeLast { get; set; }
+
+        /// <summary>How far glyphs may be widened or narrowed, as a share.</summary>
+        public double Expansion { get; init; }
     }
 
     /// <summary>Sets a paragraph as lines of a measure; what was set before is used again.</summary>
@@ -133,7 +136,7 @@ internal sealed partial class ParagraphSetter
         ParagraphStyle style = paragraph.Style;
         _costs = style.Costs;
         double width = Math.Max(1, measure - style.LeftMargin - style.RightMargin);
-        var flow = new Flow();
+        var flow = new Flow { Expansion = paragraph.Style.Expansion };
         double indent = style.Indent;
         (Box Box, double X)? label = paragraph.Label is { } words ? PlaceLabel(paragraph, SetBox(words), ref indent) : null;
         if (indent != 0)
@@ -381,9 +384,9 @@ internal sealed partial class ParagraphSetter
         for (int i = 0; i <= text.Length; i++)
         {
             char c = i < text.Length ? text[i] : ' ';
-            bool ends = i == text.Length || c is ' ' or '\u00A0' or '\u00AD';
+            bool ends = i == text.Length || c is ' ' or '\u00A0' or '\u00AD' || Opportunities.IsSign(c);
             // A line may end after a hyphen or a dash inside a word.
-            bool breaksAfter = i < text.Length && c is '-' or '–' or '—' && i > start;
+            bool breaksAfter = i < text.Length && c is '-' or '–' or '—' or '\u2010' or '\u2012' && i > start;
             if (!ends && !breaksAfter)
             {
                 continue;
@@ -413,6 +416,9 @@ internal sealed partial class ParagraphSetter
                         double hyphen = _context.Resources.Shaper.Shape(font, "-").Width * run.Style.Size;
                         flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, hyphen, Penalty: _costs.Hyphen, IsFlagged: true), null, 0, 0, null, run, 0, run.Positions[i]));
                         break;
+                    case var sign when Opportunities.IsSign(sign):
+                        AddSign(flow, sign, run.Style.Size);
+                        break;
                     default:
                         if (style is not null)
                         {
@@ -424,6 +430,24 @@ internal sealed partial class ParagraphSetter
             }
 
             start = i + 1;
+        }
+    }
+
+    // Spaces of fixed width, and signs without any that allow or forbid a line's end.
+    private static void AddSign(Flow flow, char sign, double size)
+    {
+        if (!Opportunities.Allows(sign))
+        {
+            AddPenalty(flow, 10_000);
+        }
+
+        if (Opportunities.Width(sign) is > 0 and var width)
+        {
+            flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, width * size), null, 0, 0, null, null, 0, -1));
+        }
+        else if (Opportunities.Allows(sign))
+        {
+            AddPenalty(flow, 0);
         }
     }
 
@@ -481,7 +505,7 @@ internal sealed partial class ParagraphSetter
     private static void AddPiece(Flow flow, Word word, int from, int to)
     {
         double width = ((to == word.Text.Length ? word.Shape.Width : word.Shape.WidthBefore(to)) - word.Shape.WidthBefore(from)) * word.Style.Size;
-        flow.Pieces.Add(new Piece(new Item(ItemKind.Box, width), word, from, to, null, null, 0, word.Positions[word.Offset + from]));
+        flow.Pieces.Add(new Piece(new Item(ItemKind.Box, width, width * flow.Expansion, width * flow.Expansion), word, from, to, null, null, 0, word.Positions[word.Offset + from]));
     }
 
     private void ReportMissing(TextRun run, int start, string text, FontFile font)

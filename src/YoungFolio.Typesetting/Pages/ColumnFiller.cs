@@ -8,25 +8,16 @@ namespace YoungFolio.Typesetting.Pages;
 /// </summary>
 internal sealed class ColumnFiller(SettingContext context, double topSkip)
 {
-    /// <summary>Space between a float and the text, in points.</summary>
-    public const double FloatSeparation = 20;
-
     /// <summary>Space above footnotes, their rule included, in points.</summary>
     public const double NoteSkip = 12;
-
-    // How many floats a column may have, and how much of it (Lamport, section C.9.1).
-    private const int MostTop = 2;
-    private const int MostBottom = 1;
-    private const int MostFloats = 3;
-    private const double TopShare = 0.7;
-    private const double BottomShare = 0.3;
-    private const double TextShare = 0.2;
 
     /// <summary>Depth that may hang below a column's foot, in points (\maxdepth, half the first baseline's distance).</summary>
     public const double MostDepth = 5;
 
     /// <summary>The same above notes, where no more than letters may hang, in points.</summary>
     public const double MostDepthAboveNotes = 2.5;
+
+    private readonly FloatRules _rules = context.Document.FloatRules;
 
     /// <summary>Floats that wait for room, in their order.</summary>
     public List<FloatItem> Waiting { get; } = [];
@@ -53,7 +44,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         var column = new Column { Goal = goal };
         var state = new State(this, column, items) { Notes = NotesHeight(CarriedNotes), IsWhole = isWhole };
         state.TakeWaiting();
-        if (state.FloatHeight > TopShare * goal)
+        if (state.FloatHeight > Math.Max(_rules.TopShare, 0.7) * goal)
         {
             column.Next = start;
             column.End = ColumnEnd.Full;
@@ -89,7 +80,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             .Concat(column.Bottom.SelectMany(f => f.Notes));
         List<NoteLine> lines = [.. CarriedNotes, .. called.SelectMany(n => n.Lines.Select(l => new NoteLine(l, n.Leading)))];
         CarriedNotes = [];
-        double used = column.Top.Sum(f => f.Height + FloatSeparation) + column.Bottom.Sum(f => f.Height + FloatSeparation);
+        double used = column.Top.Sum(f => f.Height) + _rules.SpaceOf(column.Top.Count) + column.Bottom.Sum(f => f.Height) + _rules.SpaceOf(column.Bottom.Count);
         bool first = true;
         double depth = 0;
         foreach (VerticalItem item in column.Items)
@@ -107,7 +98,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             }
             else if (item is FloatItem figure)
             {
-                used += depth + figure.Height + FloatSeparation;
+                used += depth + figure.Height + (2 * _rules.InTextSeparation);
                 depth = 0;
             }
         }
@@ -166,8 +157,8 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             while (filler.Waiting.Count > 0)
             {
                 FloatItem next = filler.Waiting[0];
-                double needed = next.Room;
-                if (column.Top.Count > 0 && (FloatHeight + needed > TopShare * Goal || (column.Top.Count >= MostTop && FloatHeight + needed > 0.5 * Goal)))
+                double needed = next.Room + filler._rules.SpaceFor(column.Top.Count);
+                if (column.Top.Count > 0 && (FloatHeight + needed > filler._rules.TopShare * Goal || (column.Top.Count >= filler._rules.MostTop && FloatHeight + needed > 0.5 * Goal)))
                 {
                     break;
                 }
@@ -181,7 +172,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 bool footOnly = next.Block.Placement.HasFlag(Placement.Bottom) && !next.Block.Placement.HasFlag(Placement.Top);
                 (footOnly && column.Bottom.Count == 0 ? column.Bottom : column.Top).Add(next);
                 FloatHeight += needed;
-                if (FloatHeight > TopShare * Goal)
+                if (FloatHeight > filler._rules.TopShare * Goal)
                 {
                     break;
                 }
@@ -292,28 +283,31 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 return;
             }
 
-            double needed = figure.Room;
+            FloatRules rules = filler._rules;
             Placement wish = figure.Block.Placement;
-            bool fits = Used + needed <= Goal && !filler.Waiting.Exists(w => w.Block.Kind == figure.Block.Kind);
+            double here = figure.Room + (2 * rules.InTextSeparation);
+            double top = figure.Room + rules.SpaceFor(column.Top.Count);
+            double bottom = figure.Room + rules.SpaceFor(column.Bottom.Count);
+            bool fits = Used + (wish.HasFlag(Placement.Here) ? here : top) <= Goal && !filler.Waiting.Exists(w => w.Block.Kind == figure.Block.Kind);
             int count = column.Top.Count + column.Bottom.Count + column.Items.Count(p => p is FloatItem);
-            bool textLeft = FloatHeight + needed <= (1 - TextShare) * Goal;
+            bool textLeft = FloatHeight + top <= (1 - rules.TextShare) * Goal;
             if (fits && wish.HasFlag(Placement.Here))
             {
                 column.Items.Add(figure);
                 _hasBox = true;
                 _depth = 0;
-                _height += needed;
+                _height += here;
             }
-            else if (fits && wish.HasFlag(Placement.Top) && column.Top.Count < MostTop && count < MostFloats && textLeft && FloatHeight + needed <= TopShare * Goal)
+            else if (fits && wish.HasFlag(Placement.Top) && column.Top.Count < rules.MostTop && count < rules.Most && textLeft && FloatHeight + top <= rules.TopShare * Goal)
             {
                 column.Top.Add(figure);
-                FloatHeight += needed;
+                FloatHeight += top;
             }
-            else if (fits && wish.HasFlag(Placement.Bottom) && column.Bottom.Count < MostBottom && count < MostFloats && textLeft
-                && (needed <= BottomShare * Goal || !wish.HasFlag(Placement.Top)))
+            else if (fits && wish.HasFlag(Placement.Bottom) && column.Bottom.Count < rules.MostBottom && count < rules.Most && textLeft
+                && (bottom <= rules.BottomShare * Goal || !wish.HasFlag(Placement.Top)))
             {
                 column.Bottom.Add(figure);
-                FloatHeight += needed;
+                FloatHeight += bottom;
             }
             else
             {

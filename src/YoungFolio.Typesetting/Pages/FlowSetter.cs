@@ -475,9 +475,9 @@ internal sealed class FlowSetter
         }
 
         Items.Add(new PenaltyItem(0));
-        Items.Add(new SpaceItem(ColumnFiller.FloatSeparation, 2, 2, 0, false));
+        Items.Add(new SpaceItem(_context.Document.FloatRules.InTextSeparation, 2, 2, 0, false));
         Items.Add(new BoxItem(box, 0));
-        Items.Add(new SpaceItem(ColumnFiller.FloatSeparation, 2, 2, 0, false));
+        Items.Add(new SpaceItem(_context.Document.FloatRules.InTextSeparation, 2, 2, 0, false));
         _previousDepth = double.NaN;
     }
 

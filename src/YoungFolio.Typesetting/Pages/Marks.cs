@@ -29,6 +29,22 @@ public sealed class GlyphMark : Mark
 
     /// <summary>Red, green and blue, a byte each.</summary>
     public int Colour { get; init; }
+
+    /// <summary>Factor of the glyphs' own widths.</summary>
+    public double Widening { get; init; } = 1;
+
+    /// <summary>The same glyphs, wider or narrower.</summary>
+    public GlyphMark Widened(double factor) => new()
+    {
+        Font = Font,
+        Size = Size,
+        Glyphs = Glyphs,
+        Edges = [.. Edges.Select(e => e * factor)],
+        Positions = Positions,
+        Texts = Texts,
+        Colour = Colour,
+        Widening = factor,
+    };
 }
 
 /// <summary>A filled rectangle; its origin is its lower left corner.</summary>

@@ -190,8 +190,8 @@ internal sealed class PageBuilder
         while (_filler.WideWaiting.Count > 0)
         {
             FloatItem next = _filler.WideWaiting[0];
-            double needed = next.Height + ColumnFiller.FloatSeparation;
-            if (used > 0 && used + needed > 0.7 * _geometry.TextHeight)
+            double needed = next.Height + _context.Document.FloatRules.WideSeparation;
+            if (used > 0 && used + needed > _context.Document.FloatRules.WideShare * _geometry.TextHeight)
             {
                 break;
             }
@@ -199,7 +199,7 @@ internal sealed class PageBuilder
             _filler.WideWaiting.RemoveAt(0);
             across.AddRange(next.Content);
             _filler.Carry(next.Notes);
-            across.Add(new SpaceItem(ColumnFiller.FloatSeparation, 0, 0, 0, true));
+            across.Add(new SpaceItem(_context.Document.FloatRules.WideSeparation, 0, 0, 0, true));
             used += needed;
         }
 

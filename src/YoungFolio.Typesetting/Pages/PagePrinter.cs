@@ -112,9 +112,10 @@ internal sealed class PagePrinter
     private void PrintColumn(Page page, Column column, double left, double top, int index, int columns)
     {
         double y = top;
-        foreach (FloatItem figure in column.Top)
+        FloatRules rules = _context.Document.FloatRules;
+        for (int i = 0; i < column.Top.Count; i++)
         {
-            y = PlaceAll(page, figure.Content, left, y) + ColumnFiller.FloatSeparation;
+            y = PlaceAll(page, column.Top[i].Content, left, y) + (i < column.Top.Count - 1 ? rules.Separation : rules.TextSeparation);
         }
 
         List<VerticalItem> items = column.Items;
@@ -125,14 +126,14 @@ internal sealed class PagePrinter
 
         double foot = top + column.Goal;
         double notes = ColumnFiller.NotesHeight(column.Notes);
-        double bottom = column.Bottom.Sum(f => f.Height + ColumnFiller.FloatSeparation);
+        double bottom = column.Bottom.Sum(f => f.Height) + rules.SpaceOf(column.Bottom.Count);
         (double ratio, double infinite, double free) = Stretch(items, foot - notes - bottom - y, notes > 0 ? ColumnFiller.MostDepthAboveNotes : ColumnFiller.MostDepth, column.End);
         y = PlaceItems(page, column, left, y, ratio, infinite, free, index, columns);
         // Floats at the foot stand above the notes.
         double at = foot - notes - bottom;
-        foreach (FloatItem figure in column.Bottom)
+        for (int i = 0; i < column.Bottom.Count; i++)
         {
-            at = PlaceAll(page, figure.Content, left, at + ColumnFiller.FloatSeparation);
+            at = PlaceAll(page, column.Bottom[i].Content, left, at + rules.SpaceFor(i));
         }
 
         PlaceNotes(page, column.Notes, left, foot - notes);
@@ -159,7 +160,7 @@ internal sealed class PagePrinter
                     depth = 0;
                     break;
                 case FloatItem f:
-                    natural += depth + f.Height + ColumnFiller.FloatSeparation;
+                    natural += depth + f.Height + (2 * _context.Document.FloatRules.InTextSeparation);
                     depth = 0;
                     first = false;
                     break;
@@ -202,7 +203,7 @@ internal sealed class PagePrinter
                         + (infinite > 0 && free > 0 ? free * space.Infinite / infinite : 0);
                     break;
                 case FloatItem figure:
-                    y = PlaceAll(page, figure.Content, left, y + (ColumnFiller.FloatSeparation / 2)) + (ColumnFiller.FloatSeparation / 2);
+                    y = PlaceAll(page, figure.Content, left, y + _context.Document.FloatRules.InTextSeparation) + _context.Document.FloatRules.InTextSeparation;
                     first = false;
                     break;
                 default:

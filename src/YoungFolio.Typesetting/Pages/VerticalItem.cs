@@ -143,8 +143,8 @@ internal sealed class FloatItem(FloatBlock block, List<VerticalItem> content, do
     /// <summary>Notes called in it; they stand at the foot of its column.</summary>
     public IEnumerable<NoteBox> Notes => content.OfType<BoxItem>().SelectMany(b => b.Notes);
 
-    /// <summary>Room that it takes in a column: itself, the space around and its notes.</summary>
-    public double Room => height + ColumnFiller.FloatSeparation + Notes.Sum(n => n.Height);
+    /// <summary>Room that it takes in a column without the space around: itself and its notes.</summary>
+    public double Room => height + Notes.Sum(n => n.Height);
 
     /// <summary>Whether it stands over all columns.</summary>
     public bool IsWide { get; init; }
