@@ -151,6 +151,7 @@ public sealed partial class Machine
         });
         Define("afterassignment", static (m, t) => m._afterAssignment = m.Next());
         Define("ignorespaces", static (m, t) => m.SkipSpaces());
+        Define("ignorespacesafterend", static (m, t) => m.SkipSpaces());
         Define("uppercase", static (m, t) => m.PushCase(t, true));
         Define("lowercase", static (m, t) => m.PushCase(t, false));
         Define("endinput", static (m, t) =>

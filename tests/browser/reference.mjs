@@ -32,6 +32,41 @@ const answers = {
       return { text, json: JSON.stringify(set.toJSON()), result: set.apply(Text.of(text.split('\n'))).toString() };
     });
   },
+  // npm mathjax-full: formulas as MathML; null for what it refuses.
+  async mathml() {
+    const { mathjax } = require('mathjax-full/js/mathjax.js');
+    const { TeX } = require('mathjax-full/js/input/tex.js');
+    const { AllPackages } = require('mathjax-full/js/input/tex/AllPackages.js');
+    const { liteAdaptor } = require('mathjax-full/js/adaptors/liteAdaptor.js');
+    const { RegisterHTMLHandler } = require('mathjax-full/js/handlers/html.js');
+    const { SerializedMmlVisitor } = require('mathjax-full/js/core/MmlTree/SerializedMmlVisitor.js');
+    const { STATE } = require('mathjax-full/js/core/MathItem.js');
+    RegisterHTMLHandler(liteAdaptor());
+    const tex = new TeX({ packages: AllPackages.filter((name) => !['physics', 'noundefined', 'bussproofs', 'noerrors'].includes(name)) });
+    const page = mathjax.document('', { InputJax: tex });
+    const visitor = new SerializedMmlVisitor();
+    return request.formulas.map((formula) => {
+      try {
+        const text = visitor.visitTree(page.convert(formula, { display: request.display, end: STATE.CONVERT }));
+        return text.includes('<merror') ? null : text;
+      } catch {
+        return null;
+      }
+    });
+  },
+  // npm katex: which formulas it accepts, and how many it sets in a second.
+  katex() {
+    const katex = require('katex');
+    const set = (formula) => katex.renderToString(formula, { displayMode: request.display, throwOnError: true, strict: 'ignore' });
+    return request.formulas.map((formula) => {
+      try {
+        set(formula);
+        return true;
+      } catch {
+        return false;
+      }
+    });
+  },
   // npm @unified-latex: how many arguments commands take, by package; latex2e is the kernel.
   async arguments() {
     const { macroInfo } = await import('@unified-latex/unified-latex-ctan');

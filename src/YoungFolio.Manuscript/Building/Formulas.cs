@@ -9,6 +9,30 @@ internal sealed class MathContext
 {
     public List<MathNode> Nodes { get; } = [];
 
+    /// <summary>The numerator before <c>\over</c> or its kin, and what makes the fraction; null without one.</summary>
+    public (MathList Numerator, Func<MathList, MathList, FractionNucleus> Make, int Position)? Fraction { get; set; }
+
+    /// <summary>Where <c>\color</c> stands in the list, with its colour.</summary>
+    public List<(int Index, int Colour)> Colours { get; } = [];
+
+    /// <summary>Whether the next space vanishes in scripts.</summary>
+    public bool SkipsNextInScripts { get; set; }
+
+    /// <summary>The list, read to its end.</summary>
+    public MathList Finish()
+    {
+        List<MathNode> nodes = Nodes;
+        foreach ((int index, int colour) in Enumerable.Reverse(Colours).Where(c => c.Index < Nodes.Count))
+        {
+            nodes = [.. nodes.Take(index), new Atom(AtomClass.Ordinary, new ColourNucleus(new MathList([.. nodes.Skip(index)]), colour))];
+        }
+
+        var list = new MathList(nodes);
+        return Fraction is { } fraction
+            ? new MathList([new Atom(AtomClass.Inner, fraction.Make(fraction.Numerator, list)) { Position = fraction.Position }])
+            : list;
+    }
+
     /// <summary>Number of environments open where the list begins: an \end of a later one doesn't end it.</summary>
     public int Environments { get; init; }
 }
@@ -25,6 +49,7 @@ public sealed partial class DocumentBuilder
         Bracket,
         Right,
         Cell,
+        ScanCell,
         Scan,
     }
 
@@ -122,7 +147,7 @@ public sealed partial class DocumentBuilder
 
         _recursion--;
         _math = outer;
-        return new MathList(context.Nodes);
+        return context.Finish();
     }
 
     private int OpenEnvironments() => Machine.Groups.Count(g => g.Kind == GroupKind.Environment);
@@ -153,7 +178,8 @@ public sealed partial class DocumentBuilder
 
                 return true;
             case MathEnd.Right when command == "right":
-            case MathEnd.Cell when category == Category.Alignment || command is "\\" or "end":
+            case MathEnd.ScanCell when token.Is(Category.Stop) || category == Category.Alignment || command is "\\" or "cr" or "crcr":
+            case MathEnd.Cell when category == Category.Alignment || command is "\\" or "tabularnewline" or "cr" or "crcr" or "end":
                 Machine.PutBack(token);
                 return true;
         }
@@ -239,7 +265,14 @@ public sealed partial class DocumentBuilder
                         ? Machine.ReadArgument(token) : [];
                     List<Token> again = [token, Token.Character('{', Category.BeginGroup, PositionTable.None), .. argument,
                         Token.Character('}', Category.EndGroup, PositionTable.None)];
-                    _math!.Nodes.Add(new Atom(AtomClass.Ordinary, new TextNucleus(BuildInlines(again))) { Position = token.Position });
+                    List<Inline> text = BuildInlines(again);
+                    // Spaces at the ends, which a paragraph would drop, part the words from the formula.
+                    TextRun space = new("\u00A0", [token.Position], _style.Value);
+                    _math!.Nodes.Add(new Atom(AtomClass.Ordinary, new TextNucleus(
+                        [.. argument is [{ Category: Category.Space }, ..] ? [space] : (Inline[])[], .. text, .. argument is [_, .., { Category: Category.Space }] ? [space] : (Inline[])[]]))
+                    {
+                        Position = token.Position,
+                    });
                     return;
             }
         }
@@ -292,7 +325,13 @@ public sealed partial class DocumentBuilder
     private void AddSymbol(string text, AtomClass atomClass, int position, bool large)
     {
         int code = char.ConvertToUtf32(text, 0);
-        string shown = Alphabets.Map(code, _alphabet.Value);
+        MathAlphabet alphabet = (_alphabet.Value, _boldFormulas.Value) switch
+        {
+            (MathAlphabet.Normal, true) => MathAlphabet.BoldItalic,
+            (MathAlphabet.Upright, true) => MathAlphabet.Bold,
+            var (a, _) => a,
+        };
+        string shown = Alphabets.Map(code, alphabet);
         _math!.Nodes.Add(new Atom(atomClass, new SymbolNucleus(shown) { IsLarge = large })
         {
             Position = position,

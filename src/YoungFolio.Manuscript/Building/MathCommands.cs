@@ -9,6 +9,15 @@ public sealed partial class DocumentBuilder
 {
     private void DefineMathematics()
     {
+        // What text already has a command for (a section sign, a pound) keeps it there.
+        foreach ((string name, SymbolMeaning meaning) in Symbols.Further)
+        {
+            if (!Machine.IsDefined(name))
+            {
+                Machine.DefineMeaning(name, meaning);
+            }
+        }
+
         foreach ((string name, SymbolMeaning meaning) in Symbols.All)
         {
             Machine.DefineMeaning(name, meaning);
@@ -100,11 +109,10 @@ public sealed partial class DocumentBuilder
         DefineMath("vdots", (_, t) => AddSymbol("⋮", AtomClass.Ordinary, t.Position, false));
         DefineMath("ddots", (_, t) => AddSymbol("⋱", AtomClass.Inner, t.Position, false));
         DefineMath("|", (_, t) => AddSymbol("‖", AtomClass.Ordinary, t.Position, false));
-        DefineMath("nonumber", static (_, _) => { });
-        DefineEnvironment("math", t => AddFormula(t, MathEnd.Cell));
-        DefineEnvironment("displaymath", t => Display(t, () => ReadMathList(MathEnd.Cell, t), false));
-        DefineEnvironment("equation", t => Display(t, () => ReadMathList(MathEnd.Cell, t), true));
-        DefineGrid("array", "", "", 1);
+        DefineMathStructures();
+        DefineMathWords();
+        DefineMathGrids();
+        DefineDisplays();
     }
 
     /// <summary>Gives the commands of the package amsmath.</summary>
@@ -113,44 +121,25 @@ public sealed partial class DocumentBuilder
         Machine.Define("text", (m, t) => Styled(t, Machine.Symbol("normalfont")));
         DefineMath("dfrac", (_, t) => AddAtom(AtomClass.Inner, Fraction(t, MathSize.Display), t));
         DefineMath("tfrac", (_, t) => AddAtom(AtomClass.Inner, Fraction(t, MathSize.Text), t));
-        DefineMath("binom", (_, t) =>
-        {
-            MathList top = ReadMathArgument(t);
-            AddAtom(AtomClass.Inner, new FractionNucleus(top, ReadMathArgument(t)) { HasRule = false, Left = "(", Right = ")" }, t);
-        });
         DefineMath("operatorname", (m, t) =>
         {
             bool star = m.TakeStar();
-            AddAtom(AtomClass.Operator, new WordNucleus(m.ReadText(t)), t, star ? Limits.Automatic : Limits.Never);
+            AddOperator(m.ReadArgument(t), t, star);
         });
         Machine.Define("DeclareMathOperator", (m, t) =>
         {
             bool star = m.TakeStar();
             string? name = m.ReadArgument(t) is [{ Symbol: { } symbol }, ..] ? symbol.Name : null;
-            string text = m.ReadText(t);
+            List<Token> text = m.ReadArgument(t);
             if (name is not null)
             {
-                DefineMath(name, (_, u) => AddAtom(AtomClass.Operator, new WordNucleus(text), u, star ? Limits.Automatic : Limits.Never));
+                DefineMath(name, (_, u) => AddOperator(text, u, star));
             }
         });
         Machine.LoadDefinitions("\\def\\eqref#1{\\textup{(\\ref{#1})}}");
-        DefineMath("notag", static (_, _) => { });
-        DefineEnvironment("equation*", t => Display(t, () => ReadMathList(MathEnd.Cell, t), false));
-        foreach (string name in (string[])["align", "gather"])
-        {
-            DefineEnvironment(name, t => DisplayRows(t, name, true));
-            DefineEnvironment(name + "*", t => DisplayRows(t, name, false));
-        }
-
-        DefineGrid("matrix", "", "", 1);
-        DefineGrid("pmatrix", "(", ")", 1);
-        DefineGrid("bmatrix", "[", "]", 1);
-        DefineGrid("Bmatrix", "{", "}", 1);
-        DefineGrid("vmatrix", "|", "|", 1);
-        DefineGrid("cases", "{", "", 1, "l");
-        DefineGrid("aligned", "", "", 0, "rl", true);
-        DefineGrid("split", "", "", 0, "rl", true);
-        DefineGrid("gathered", "", "", 0, "c", true);
+        DefineAmsmathStructures();
+        DefineAmsmathGrids();
+        DefineAmsmathDisplays();
     }
 
     private void DefineMath(string name, Action<Machine, Token> execute) => Machine.DefineMeaning(name, new BuiltInCommand(name, (m, t) =>
@@ -167,6 +156,25 @@ public sealed partial class DocumentBuilder
 
     private void AddAtom(AtomClass atomClass, Nucleus nucleus, Token token, Limits limits = Limits.Automatic) =>
         _math!.Nodes.Add(new Atom(atomClass, nucleus) { Position = token.Position, Limits = limits });
+
+    // Letters alone are one word; with commands or signs in it, a formula in upright letters.
+    private void AddOperator(List<Token> text, Token token, bool star)
+    {
+        Nucleus nucleus;
+        if (text.TrueForAll(t => t.Symbol is null && t.Category is Category.Letter or Category.Space))
+        {
+            nucleus = new WordNucleus(Machine.ExpandToText(text).Trim());
+        }
+        else
+        {
+            Machine.BeginGroup(GroupKind.Command, "", token.Position);
+            Machine.Assign(_alphabet, MathAlphabet.Upright);
+            nucleus = new ListNucleus(MathOf(text, token));
+            Machine.EndGroup();
+        }
+
+        AddAtom(AtomClass.Operator, nucleus, token, star ? Limits.Automatic : Limits.Never);
+    }
 
     private FractionNucleus Fraction(Token token, MathSize? size = null)
     {
@@ -229,206 +237,5 @@ public sealed partial class DocumentBuilder
         }
 
         return text ?? "";
-    }
-
-    // ---- displays ---------------------------------------------------------------------------------------
-
-    private void Display(Token token, Func<MathList> read, bool numbered)
-    {
-        if (!_documentBegun && !CanPrint(token.Position))
-        {
-            return;
-        }
-
-        EndParagraph(continues: true);
-        List<Inline>? number = null;
-        string? anchor = null;
-        if (numbered)
-        {
-            (number, anchor) = NumberEquation(token);
-        }
-
-        Machine.BeginGroup(GroupKind.Formula, "", token.Position);
-        MathList list = read();
-        EndFormulaGroup();
-        AddDisplay([new DisplayRow([list], number, anchor, token.Position)], false);
-    }
-
-    private (List<Inline> Number, string Anchor) NumberEquation(Token token)
-    {
-        Machine.StepCounter("equation", token);
-        string anchor = StartLabel("equation", token);
-        _equations.Add(new Equation(_currentLabel.Value!.Number ?? "", anchor, token.Position));
-        List<Token> the = [Token.Character('(', Category.Other, token.Position), TheOf("equation", token.Position), Token.Character(')', Category.Other, token.Position)];
-        Machine.BeginGroup(GroupKind.Command, "", token.Position);
-        Machine.Assign(_style, new TextStyle(FontFamily.Roman, false, FontShape.Upright, _style.Value.Size));
-        List<Inline> number = BuildInlines(the);
-        Machine.EndGroup();
-        return (number, anchor);
-    }
-
-    private void AddDisplay(List<DisplayRow> rows, bool aligned)
-    {
-        BlockFrame frame = _frames.Peek();
-        if (frame.InlineOnly)
-        {
-            foreach (DisplayRow row in rows)
-            {
-                foreach (MathList cell in row.Cells)
-                {
-                    AddInline(new MathInline(cell, _style.Value));
-                }
-            }
-
-            return;
-        }
-
-        EndParagraph(continues: true);
-        frame.Blocks.Add(new DisplayBlock
-        {
-            Rows = rows,
-            IsAligned = aligned,
-            Style = _style.Value,
-            Paragraph = ParagraphStyleNow(0),
-            NumbersLeft = NumbersLeft,
-            LeftIndent = DisplaysLeft ? _mathIndent.Value.Points : null,
-        });
-        AddLateAnchors();
-        frame.Continues = true;
-        frame.AfterHeading = false;
-        Machine.SkipSpaces();
-    }
-
-    private void DisplayRows(Token token, string name, bool numbered)
-    {
-        if (!_documentBegun && !CanPrint(token.Position))
-        {
-            return;
-        }
-
-        EndParagraph(continues: true);
-        var rows = new List<DisplayRow>();
-        bool more = true;
-        while (more && !_mathAborted)
-        {
-            Machine.BeginGroup(GroupKind.Formula, "", token.Position);
-            int position = Machine.Peek().Position;
-            (List<Inline> Number, string Anchor)? number = numbered && !RowIsUnnumbered() ? NumberEquation(position >= 0 ? token.At(position) : token) : null;
-            (List<MathList> cells, more) = ReadRow(token, name == "align");
-            EndFormulaGroup();
-            if (more || cells.Exists(c => c.Nodes.Count > 0))
-            {
-                rows.Add(new DisplayRow(cells, number?.Number, number?.Anchor, position));
-            }
-            else if (number is not null)
-            {
-                _equations.RemoveAt(_equations.Count - 1);
-                Machine.Assign(Machine.Counter("equation")!, Machine.Counter("equation")!.Value - 1, true);
-            }
-        }
-
-        AddDisplay(rows, name == "align");
-    }
-
-    // Looks ahead in the row for \notag or \nonumber, since a label in it needs the number first.
-    private bool RowIsUnnumbered()
-    {
-        var seen = new List<Token>();
-        bool found = false;
-        int depth = 0;
-        while (true)
-        {
-            Token token = Machine.Next();
-            if (token.Is(Category.Stop))
-            {
-                break;
-            }
-
-            seen.Add(token);
-            depth += token.Is(Category.BeginGroup) ? 1 : token.Is(Category.EndGroup) ? -1 : 0;
-            found |= token.IsCommand("notag") || token.IsCommand("nonumber");
-            if (depth < 0 || (depth == 0 && (token.IsCommand("\\") || token.IsCommand("end") || token.IsCommand("par"))))
-            {
-                break;
-            }
-        }
-
-        Machine.Push(seen);
-        return found;
-    }
-
-    private (List<MathList> Cells, bool More) ReadRow(Token token, bool aligned)
-    {
-        var cells = new List<MathList>();
-        while (true)
-        {
-            MathList cell = ReadMathList(MathEnd.Cell, token);
-            // An empty atom before a sign at a column's beginning gives it its space (amsmath's own way).
-            cells.Add(aligned && cells.Count % 2 == 1 && cell.Nodes.Count > 0
-                ? new MathList([new Atom(AtomClass.Ordinary, new ListNucleus(MathList.Empty)), .. cell.Nodes])
-                : cell);
-            if (_mathAborted)
-            {
-                return (cells, false);
-            }
-
-            Token end = Machine.NextExpanded();
-            if (end.IsCommand("\\"))
-            {
-                Machine.TakeStar();
-                Machine.ReadOptional(end);
-                return (cells, true);
-            }
-
-            if (!end.Is(Category.Alignment))
-            {
-                Machine.PutBack(end);
-                return (cells, false);
-            }
-        }
-    }
-
-    private void DefineGrid(string name, string left, string right, double gap, string columns = "c", bool display = false) =>
-        DefineEnvironment(name, t =>
-        {
-            if (name == "array")
-            {
-                columns = new string([.. Machine.ReadText(t).Where(c => c is 'l' or 'c' or 'r')]);
-            }
-
-            if (_math is null)
-            {
-                Findings.Fix("mathematics-outside", t.Position, name.Length + 8, $"The environment {name} belongs in a formula.",
-                    "Put \\[ before it and \\] after it.");
-                Machine.BeginGroup(GroupKind.Formula, "", t.Position);
-                MathList list = MathOfGrid(t, left, right, gap, columns, display);
-                EndFormulaGroup();
-                AddInline(new MathInline(list, _style.Value));
-                return;
-            }
-
-            _math.Nodes.AddRange(MathOfGrid(t, left, right, gap, columns, display).Nodes);
-        });
-
-    private MathList MathOfGrid(Token token, string left, string right, double gap, string columns, bool display)
-    {
-        var rows = new List<IReadOnlyList<MathList>>();
-        bool more = true;
-        while (more && !_mathAborted)
-        {
-            (List<MathList> cells, more) = ReadRow(token, columns == "rl");
-            if (more || cells.Count > 1 || cells[0].Nodes.Count > 0)
-            {
-                rows.Add(cells);
-            }
-        }
-
-        var grid = new Atom(AtomClass.Ordinary, new GridNucleus(rows, columns.Length == 0 ? "c" : columns) { ColumnGap = gap, InDisplay = display })
-        {
-            Position = token.Position,
-        };
-        return left.Length + right.Length == 0
-            ? new MathList([grid])
-            : new MathList([new Atom(AtomClass.Inner, new DelimitedNucleus(left, new MathList([grid]), right)) { Position = token.Position }]);
     }
 }

@@ -30,6 +30,7 @@ public sealed partial class DocumentBuilder
     {
         if (colour is { } c)
         {
+            _math?.Colours.Add((_math.Nodes.Count, c));
             Machine.Assign(_style, _style.Value with { Colour = c });
         }
     }

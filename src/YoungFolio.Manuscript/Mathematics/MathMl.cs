@@ -83,7 +83,7 @@ public static class MathMl
 
     private static XElement Scripts(XElement nucleus, Atom atom)
     {
-        bool above = atom.Class == AtomClass.Operator && atom.Limits != Limits.Never;
+        bool above = atom.Limits == Limits.Always || (atom.Class == AtomClass.Operator && atom.Limits != Limits.Never);
         return (atom.Subscript, atom.Superscript) switch
         {
             ({ } sub, { } sup) => New(above ? "munderover" : "msubsup", nucleus, Row(sub), Row(sup)),
@@ -106,8 +106,29 @@ public static class MathMl
         AccentNucleus accent => New("mover", new XAttribute("accent", "true"), Row(accent.Content), New("mo", accent.Accent)),
         BarNucleus bar => New(bar.IsOver ? "mover" : "munder", Row(bar.Content), New("mo", bar.IsOver ? "‾" : "_")),
         GridNucleus grid => New("mtable", grid.Rows.Select(r => New("mtr", r.Select(c => New("mtd", Row(c)))))),
+        MiddleNucleus middle => Fence(middle.Text) ?? New("mrow"),
+        StretchNucleus stretch => New(stretch.IsOver ? "mover" : "munder", Row(stretch.Content), New("mo", new XAttribute("stretchy", "true"), stretch.Sign)),
+        ArrowNucleus arrow => Arrow(arrow),
+        RoomNucleus { IsHidden: true } room => New("mphantom", Row(room.Content)),
+        RoomNucleus room => New("mpadded", Row(room.Content)),
+        ColourNucleus colour => New("mstyle", new XAttribute("mathcolor", $"#{colour.Colour:x6}"), Row(colour.Content)),
+        StrikeNucleus strike => New("menclose", new XAttribute("notation", strike.Strokes switch { "/" => "updiagonalstrike", "\\" => "downdiagonalstrike", "-" => "horizontalstrike", _ => "updiagonalstrike downdiagonalstrike" }), Row(strike.Content)),
+        ChoiceNucleus choice => Row(choice.Choices[1]),
+        LeftScriptsNucleus scripts => New("mmultiscripts", Row(scripts.Content), New("mprescripts"),
+            scripts.Subscript is { } sub ? Row(sub) : New("mrow"), scripts.Superscript is { } sup ? Row(sup) : New("mrow")),
         _ => New("mrow"),
     };
+
+    private static XElement Arrow(ArrowNucleus arrow)
+    {
+        XElement sign = New("mo", new XAttribute("stretchy", "true"), arrow.Sign);
+        return (arrow.Above.Nodes.Count > 0, arrow.Below.Nodes.Count > 0) switch
+        {
+            (true, true) => New("munderover", sign, Row(arrow.Below), Row(arrow.Above)),
+            (false, true) => New("munder", sign, Row(arrow.Below)),
+            _ => New("mover", sign, Row(arrow.Above)),
+        };
+    }
 
     private static XElement Fraction(FractionNucleus fraction)
     {

@@ -77,10 +77,28 @@ public static class Symbols
             .Concat(Read(Integrals, AtomClass.Operator, true)).Concat(Read(Opening, AtomClass.Opening, false))
             .Concat(Read(Closing, AtomClass.Closing, false));
 
+    /// <summary>Symbols of amssymb and its usual supplements.</summary>
+    public static IEnumerable<(string Name, SymbolMeaning Meaning)> Further =>
+        Read(MoreSymbols.Ordinary, AtomClass.Ordinary, false).Concat(Read(MoreSymbols.Relations, AtomClass.Relation, false))
+            .Concat(Read(MoreSymbols.Operations, AtomClass.Binary, false)).Concat(Read(MoreSymbols.LargeOperators, AtomClass.Operator, true))
+            .Concat(Read(MoreSymbols.Integrals, AtomClass.Operator, true)).Concat(Read(MoreSymbols.Opening, AtomClass.Opening, false))
+            .Concat(Read(MoreSymbols.Closing, AtomClass.Closing, false));
+
     /// <summary>Whether an operator's limits stand beside it even in displays, as an integral's do.</summary>
     public static bool IsIntegral(string text) => text.Length == 1 && text[0] is >= '∫' and <= '∳';
 
-    /// <summary>The class of a character typed directly (The TeXbook, p. 154, and UTR #25 for the rest).</summary>
+    private static readonly Lazy<Dictionary<int, AtomClass>> s_classes = new(() =>
+    {
+        var classes = new Dictionary<int, AtomClass>();
+        foreach ((_, SymbolMeaning meaning) in All.Concat(Further))
+        {
+            classes.TryAdd(char.ConvertToUtf32(meaning.Text, 0), meaning.Class);
+        }
+
+        return classes;
+    });
+
+    /// <summary>The class of a character typed directly: as its command's (The TeXbook, p. 154, for those of the keyboard).</summary>
     public static AtomClass ClassOf(int code) => code switch
     {
         '+' or '-' or '*' or '−' or '±' or '×' or '·' or '÷' => AtomClass.Binary,
@@ -88,8 +106,8 @@ public static class Symbols
         '(' or '[' => AtomClass.Opening,
         ')' or ']' or '!' or '?' => AtomClass.Closing,
         ',' or ';' => AtomClass.Punctuation,
-        '∑' or '∏' or '∫' => AtomClass.Operator,
-        _ => AtomClass.Ordinary,
+        <= 0x7F => AtomClass.Ordinary,
+        _ => s_classes.Value.GetValueOrDefault(code, AtomClass.Ordinary),
     };
 
     private static IEnumerable<(string, SymbolMeaning)> Read(string list, AtomClass atomClass, bool large)

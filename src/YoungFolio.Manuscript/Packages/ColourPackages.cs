@@ -38,6 +38,12 @@ internal static class ColourPackages
         machine.Define("textcolor", (m, t) =>
         {
             int colour = ReadColour(builder, m, t) ?? 0;
+            if (builder.InFormula)
+            {
+                builder.AddColoured(colour, t);
+                return;
+            }
+
             List<Token> text = m.ReadArgument(t);
             string name = "colour " + colour.ToString("x6", CultureInfo.InvariantCulture);
             m.Define(name, (_, _) => builder.SetColour(colour));

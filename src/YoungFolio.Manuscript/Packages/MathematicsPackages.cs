@@ -1,3 +1,6 @@
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Markup;
+
 namespace YoungFolio.Manuscript.Packages;
 
 /// <summary>Packages for mathematics.</summary>
@@ -7,13 +10,16 @@ internal static class MathematicsPackages
     [
         new("amsmath", "Aligned and numbered displays, matrices, cases and text in formulas.")
         {
-            Commands = ["text", "eqref", "dfrac", "tfrac", "binom", "operatorname", "DeclareMathOperator", "notag", "allowdisplaybreaks"],
-            Environments = ["align", "align*", "equation*", "gather", "gather*", "matrix", "pmatrix", "bmatrix", "vmatrix", "cases", "aligned", "split"],
+            Commands = ["text", "eqref", "dfrac", "tfrac", "cfrac", "genfrac", "binom", "dbinom", "tbinom", "operatorname", "DeclareMathOperator", "notag", "tag", "allowdisplaybreaks",
+                "displaybreak", "numberwithin", "overset", "underset", "overunderset", "sideset", "substack", "boxed", "xrightarrow", "xleftarrow", "dddot", "ddddot", "iiiint", "idotsint",
+                "overleftrightarrow", "underleftarrow", "underrightarrow", "underleftrightarrow", "pmod", "bmod", "pod", "mod", "varinjlim", "varprojlim", "varliminf", "varlimsup", "injlim", "projlim",
+                "shoveleft", "shoveright", "intertext", "shortintertext", "dotsc", "dotsb", "dotsm", "dotsi", "dotso"],
+            Environments = ["align", "align*", "alignat", "alignat*", "flalign", "flalign*", "xalignat", "xalignat*", "equation*", "gather", "gather*", "multline", "multline*", "matrix", "pmatrix", "bmatrix",
+                "Bmatrix", "vmatrix", "Vmatrix", "smallmatrix", "cases", "aligned", "alignedat", "gathered", "split", "subarray"],
             Options = ["leqno", "reqno", "fleqn", "intlimits", "nointlimits", "sumlimits", "nosumlimits", "namelimits", "nonamelimits", "centertags", "tbtags"],
             Load = static load =>
             {
                 load.Builder.DefineAmsmath();
-                load.Machine.LoadDefinitions("\\newcommand{\\allowdisplaybreaks}[1][]{}");
                 load.Builder.NumbersLeft |= load.Has("leqno");
                 load.Builder.DisplaysLeft |= load.Has("fleqn");
             },
@@ -21,10 +27,114 @@ internal static class MathematicsPackages
         new("amssymb", "More symbols, and blackboard and Fraktur letters; they are always there."),
         new("amsfonts", "Blackboard and Fraktur letters; they are always there."),
         new("latexsym", "A few symbols; they are always there."),
+        new("stmaryrd", "Symbols of theoretical computer science; they are always there."),
+        new("wasysym", "Signs of many trades; those that Unicode has are always there."),
         new("mathrsfs", "Script letters; they are always there."),
-        new("bm", "Bold symbols.") { Commands = ["bm"], Definitions = "\\def\\bm{\\boldsymbol}" },
-        new("mathtools", "More for displays; what amsmath gives is there.") { Requires = ["amsmath"], Definitions = "\\def\\mathtoolsset#1{}" },
+        new("dsfont", "Blackboard letters.") { Commands = ["mathds"], Definitions = "\\def\\mathds{\\mathbb}" },
+        new("bbm", "Blackboard letters.") { Commands = ["mathbbm"], Definitions = "\\def\\mathbbm{\\mathbb}" },
+        new("upgreek", "Upright Greek letters.")
+        {
+            Commands = ["upalpha", "upbeta", "upgamma", "updelta", "upepsilon", "upeta", "uptheta", "upkappa", "uplambda", "upmu", "upnu", "upxi", "uppi", "uprho", "upsigma", "uptau", "upphi", "upchi", "uppsi", "upomega"],
+            Definitions = string.Concat("alpha beta gamma delta epsilon eta theta kappa lambda mu nu xi pi rho sigma tau phi chi psi omega".Split(' ').Select(n => $"\\def\\up{n}{{\\mathrm{{\\{n}}}}}")),
+        },
+        new("bm", "Bold symbols.") { Commands = ["bm"], Definitions = "\\def\\bm{\\boldsymbol}\\def\\hm{\\boldsymbol}" },
         new("amstext", "Text in formulas.") { Requires = ["amsmath"] },
         new("amsopn", "Names of operators.") { Requires = ["amsmath"] },
+        new("amsbsy", "Bold symbols.") { Definitions = "\\def\\pmb{\\boldsymbol}" },
+        new("mathtools", "More for displays: delimiters that pair, small formulas over wide signs, arrows with text.")
+        {
+            Requires = ["amsmath"],
+            Commands = ["DeclarePairedDelimiter", "DeclarePairedDelimiterX", "prescript", "xleftrightarrow", "xRightarrow", "xLeftarrow", "xLeftrightarrow", "xhookrightarrow", "xhookleftarrow", "xmapsto",
+                "smashoperator", "splitfrac", "splitdfrac", "MoveEqLeft", "overbracket", "underbracket", "cramped", "adjustlimits", "nuparrow", "ndownarrow"],
+            Environments = ["dcases", "dcases*", "rcases", "drcases", "multlined", "matrix*", "pmatrix*", "bmatrix*", "psmallmatrix", "bsmallmatrix"],
+            Load = static load => Mathtools(load.Builder),
+            Definitions = "\\def\\mathtoolsset#1{}\\def\\splitfrac#1#2{\\genfrac{}{}{0pt}{1}{#1\\hfill}{\\hfill#2}}\\def\\splitdfrac#1#2{\\genfrac{}{}{0pt}{0}{#1\\hfill}{\\hfill#2}}"
+                + "\\newcommand{\\MoveEqLeft}[1][2]{&\\hspace{-#1em}}\\newcommand{\\smashoperator}[2][]{#2}\\def\\cramped#1{#1}\\def\\adjustlimits#1_#2#3_#4{#1_{#2}#3_{#4}}"
+                + "\\def\\nuparrow{\\not\\uparrow}\\def\\ndownarrow{\\not\\downarrow}\\def\\ordinarycolon{:}\\newenvironment{dcases*}{\\begin{dcases}}{\\end{dcases}}\\newenvironment{cases*}{\\begin{cases}}{\\end{cases}}",
+        },
+        new("empheq", "Displays with a frame or a brace; they are set without.") { Requires = ["mathtools"] },
+        new("extarrows", "Long arrows with text.")
+        {
+            Commands = ["xlongequal", "xLongrightarrow", "xlongrightarrow", "xLongleftarrow", "xlongleftarrow", "xlongleftrightarrow", "xLongleftrightarrow"],
+            Load = static load => load.Builder.DefineArrows([("xlongequal", "="), ("xLongrightarrow", "⇒"), ("xlongrightarrow", "→"), ("xLongleftarrow", "⇐"), ("xlongleftarrow", "←"), ("xlongleftrightarrow", "↔"), ("xLongleftrightarrow", "⇔")]),
+        },
+        new("cancel", "Strokes through formulas.")
+        {
+            Commands = ["cancel", "bcancel", "xcancel", "cancelto"],
+            Load = static load => load.Builder.DefineStrikes(),
+        },
+        new("nicefrac", "Slanted fractions.") { Commands = ["nicefrac"], Definitions = NiceFraction },
+        new("units", "Slanted fractions, and numbers with units.")
+        {
+            Commands = ["nicefrac", "unit", "unitfrac"],
+            Definitions = NiceFraction + "\\providecommand{\\unit}[2][]{\\ensuremath{#1\\,\\mathrm{#2}}}\\providecommand{\\unitfrac}[3][]{\\ensuremath{#1\\,\\nicefrac{\\mathrm{#2}}{\\mathrm{#3}}}}",
+        },
+        new("xfrac", "Slanted fractions.") { Commands = ["sfrac"], Definitions = "\\newcommand{\\sfrac}[3][]{\\ensuremath{{}^{#2}\\mkern-2mu/\\mkern-1mu{}_{#3}}}" },
+        new("braket", "Brackets of quantum mechanics.")
+        {
+            Commands = ["bra", "ket", "braket", "Bra", "Ket", "Braket", "set", "Set"],
+            Definitions = "\\def\\bra#1{\\langle#1|}\\def\\ket#1{|#1\\rangle}\\def\\braket#1{\\langle#1\\rangle}\\def\\Bra#1{\\left\\langle#1\\right|}\\def\\Ket#1{\\left|#1\\right\\rangle}\\def\\Braket#1{\\left\\langle#1\\right\\rangle}"
+                + "\\def\\set#1{\\{\\,#1\\,\\}}\\def\\Set#1{\\left\\{\\,#1\\,\\right\\}}",
+        },
+        new("physics", "Shorthands of physics: derivatives, brackets that grow, vectors.")
+        {
+            Requires = ["amsmath"],
+            Commands = ["qty", "abs", "norm", "eval", "order", "comm", "acomm", "vb", "va", "vu", "grad", "curl", "laplacian", "dd", "dv", "pdv", "fdv", "bra", "ket", "braket", "ketbra", "expval", "ev", "mel", "tr", "Tr", "rank"],
+            Load = static load => Physics.Define(load.Builder),
+            Definitions = Physics.Definitions,
+        },
+        new("derivative", "Derivatives.")
+        {
+            Commands = ["odv", "pdv"],
+            Definitions = "\\NewDocumentCommand{\\odv}{s O{} m m}{\\frac{\\mathrm{d}^{#2}#3}{\\mathrm{d}#4^{#2}}}\\NewDocumentCommand{\\pdv}{s O{} m m}{\\frac{\\partial^{#2}#3}{\\partial#4^{#2}}}",
+        },
+        new("mhchem", "Chemical formulae and reactions.")
+        {
+            Commands = ["ce"],
+            Load = static load => Chemistry.Define(load.Builder),
+        },
     ];
+
+    private const string NiceFraction = "\\newcommand{\\nicefrac}[3][]{\\ensuremath{{}^{#2}\\mkern-2mu/\\mkern-1mu{}_{#3}}}";
+
+    private static void Mathtools(DocumentBuilder builder)
+    {
+        builder.DefinePrescript();
+        builder.DefineArrows([
+            ("xleftrightarrow", "↔"), ("xRightarrow", "⇒"), ("xLeftarrow", "⇐"), ("xLeftrightarrow", "⇔"), ("xhookrightarrow", "↪"), ("xhookleftarrow", "↩"), ("xmapsto", "↦"),
+            ("xrightharpoonup", "⇀"), ("xleftharpoonup", "↼"), ("xrightleftharpoons", "⇌")]);
+        foreach (string name in (string[])["DeclarePairedDelimiter", "DeclarePairedDelimiterX", "DeclarePairedDelimiterXPP"])
+        {
+            builder.Machine.Define(name, (m, t) => Pair(m, t, name.EndsWith('X')));
+        }
+    }
+
+    // A command whose delimiters stand as they are, grow with a star, or have a size in brackets.
+    private static void Pair(Machine machine, Token token, bool hasBody)
+    {
+        Symbol? command = machine.ReadArgument(token) is [{ Symbol: { } symbol }, ..] ? symbol : null;
+        int arity = hasBody && machine.ReadOptionalText(token) is { } n && int.TryParse(n, out int parsed) ? Math.Clamp(parsed, 1, 9) : 1;
+        List<Token> left = machine.ReadArgument(token);
+        List<Token> right = machine.ReadArgument(token);
+        List<Token>? body = hasBody ? machine.NumberParameters(machine.ReadArgument(token), arity) : null;
+        if (command is null)
+        {
+            return;
+        }
+
+        machine.Define(command.Name, (m, t) =>
+        {
+            bool grows = m.TakeStar();
+            List<Token>? size = grows ? null : m.ReadOptional(t);
+            List<List<Token>> arguments = [.. Enumerable.Range(0, arity).Select(_ => m.ReadArgument(t))];
+            List<Token> content = body is null ? arguments[0] : [.. body.SelectMany(b => b.Is(Category.Argument) && b.Code >= 1 && b.Code <= arity ? arguments[b.Code - 1] : [b])];
+            List<Token> result = grows
+                ? [Command("left"), .. left, .. content, Command("right"), .. right]
+                : size is null ? [.. left, .. content, .. right]
+                : [Command("mathopen"), .. Machine.Braced([.. size, .. left], t.Position), .. content, Command("mathclose"), .. Machine.Braced([.. size, .. right], t.Position)];
+            m.Push(result);
+
+            Token Command(string name) => Token.Command(m.Symbol(name), t.Position);
+        });
+    }
 }

@@ -63,7 +63,7 @@ public static class PackageCatalogue
     public static IReadOnlyList<Package> All { get; } =
     [
         .. ProgrammingPackages.All, .. FontPackages.All, .. Fontspec.All, .. PagePackages.All, .. TextPackages.All, .. ListPackages.All,
-        .. LanguagePackages.All, .. HeadingPackages.All, .. FloatPackages.All, .. MathematicsPackages.All, .. TheoremPackages.All,
+        .. LanguagePackages.All, .. HeadingPackages.All, .. FloatPackages.All, .. MathematicsPackages.All, .. Algorithms.All, .. TheoremPackages.All,
         .. ReferencePackages.All, .. ListingPackages.All, .. IndexPackages.All, .. GlossaryPackages.All, .. NotePackages.All,
         .. FillerPackages.All, .. FilePackages.All, .. ColourPackages.All, .. TablePackages.All, .. DataPackages.All, Siunitx.Package,
     ];

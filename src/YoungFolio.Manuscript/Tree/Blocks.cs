@@ -208,13 +208,51 @@ public sealed class GroupBlock(IReadOnlyList<Block> content) : Block
     public Glue SpaceAround { get; init; }
 }
 
+/// <summary>How the rows of a display stand.</summary>
+public enum DisplayForm
+{
+    /// <summary>One formula.</summary>
+    Plain,
+
+    /// <summary>Each row centred.</summary>
+    Gathered,
+
+    /// <summary>Pairs of columns around a sign, with even space between pairs.</summary>
+    Aligned,
+
+    /// <summary>Pairs of columns without space between pairs.</summary>
+    AlignedAt,
+
+    /// <summary>Pairs of columns spread to both edges.</summary>
+    Flush,
+
+    /// <summary>One formula over rows: the first left, the last right.</summary>
+    Multline,
+
+    /// <summary>Three columns: right, centred, left.</summary>
+    Columns,
+}
+
 /// <summary>One line of a display.</summary>
 /// <param name="Cells">Columns; one for a plain display.</param>
 /// <param name="Number">The number in its parentheses, or null.</param>
 /// <param name="Anchor">Name of the anchor that the number sets, or null.</param>
 /// <param name="Position">Position of the row.</param>
 public sealed record DisplayRow(
-    IReadOnlyList<Mathematics.MathList> Cells, IReadOnlyList<Inline>? Number, string? Anchor, int Position);
+    IReadOnlyList<Mathematics.MathList> Cells, IReadOnlyList<Inline>? Number, string? Anchor, int Position)
+{
+    /// <summary>Text between the row before and this one, or null.</summary>
+    public IReadOnlyList<Block>? Before { get; init; }
+
+    /// <summary>Space below it in points, beside the usual.</summary>
+    public double SpaceBelow { get; init; }
+
+    /// <summary>Where a row of a multline is pushed: −1 left, 1 right, 0 as usual.</summary>
+    public int Shove { get; init; }
+}
+
+/// <summary>Space around a display; the short ones hold where the line above ends before the formula begins.</summary>
+public sealed record DisplaySkips(Glue Above, Glue Below, Glue AboveShort, Glue BelowShort);
 
 /// <summary>Displayed mathematics.</summary>
 public sealed class DisplayBlock : Block
@@ -222,14 +260,20 @@ public sealed class DisplayBlock : Block
     /// <summary>The rows.</summary>
     public required IReadOnlyList<DisplayRow> Rows { get; init; }
 
+    /// <summary>How they stand.</summary>
+    public DisplayForm Form { get; init; }
+
     /// <summary>Whether numbers stand at the left.</summary>
     public bool NumbersLeft { get; init; }
 
     /// <summary>Distance of the formula from the left in points; null: it is centred.</summary>
     public double? LeftIndent { get; init; }
 
-    /// <summary>Whether columns are aligned in pairs, right and left of the sign.</summary>
-    public bool IsAligned { get; init; }
+    /// <summary>Cost of a page's end between two rows.</summary>
+    public int BreakPenalty { get; init; } = 9_000;
+
+    /// <summary>Space around.</summary>
+    public required DisplaySkips Skips { get; init; }
 
     /// <summary>Style of the text around it.</summary>
     public required TextStyle Style { get; init; }
@@ -241,9 +285,11 @@ public sealed class DisplayBlock : Block
     public DisplayBlock With(IReadOnlyList<DisplayRow> rows) => new()
     {
         Rows = rows,
+        Form = Form,
         NumbersLeft = NumbersLeft,
         LeftIndent = LeftIndent,
-        IsAligned = IsAligned,
+        BreakPenalty = BreakPenalty,
+        Skips = Skips,
         Style = Style,
         Paragraph = Paragraph,
     };

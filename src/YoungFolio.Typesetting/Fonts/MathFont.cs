@@ -33,6 +33,8 @@ public enum MathConstant
     StackBottomDisplayStyleShiftDown = 25,
     StackGapMin = 26,
     StackDisplayStyleGapMin = 27,
+    StretchStackGapAboveMin = 30,
+    StretchStackGapBelowMin = 31,
     FractionNumeratorShiftUp = 32,
     FractionNumeratorDisplayStyleShiftUp = 33,
     FractionDenominatorShiftDown = 34,
@@ -54,6 +56,22 @@ public enum MathConstant
     RadicalKernAfterDegree = 54,
     RadicalDegreeBottomRaisePercent = 55,
 #pragma warning restore CS1591
+}
+
+/// <summary>Corners of a glyph where scripts are kerned, numbered as in HarfBuzz's <c>hb_ot_math_kern_t</c>.</summary>
+public enum MathCorner
+{
+    /// <summary>Top right.</summary>
+    TopRight = 0,
+
+    /// <summary>Top left.</summary>
+    TopLeft = 1,
+
+    /// <summary>Bottom right.</summary>
+    BottomRight = 2,
+
+    /// <summary>Bottom left.</summary>
+    BottomLeft = 3,
 }
 
 /// <summary>A part of a glyph that is put together; lengths are shares of the size.</summary>
@@ -83,6 +101,10 @@ public sealed partial class MathFont(FontFile file)
 
     /// <summary>Where an accent's middle goes, from the glyph's left.</summary>
     public double TopAccent(uint glyph) => hb_ot_math_get_glyph_top_accent_attachment(file.Font.Handle, glyph) / (double)file.UnitsPerEm;
+
+    /// <summary>Kerning at a corner of a glyph, at a height over its baseline; both are shares of the size.</summary>
+    public double Kern(uint glyph, MathCorner corner, double height) =>
+        hb_ot_math_get_glyph_kerning(file.Font.Handle, glyph, (int)corner, (int)Math.Round(height * file.UnitsPerEm)) / (double)file.UnitsPerEm;
 
     /// <summary>Larger forms of a glyph, from small to large.</summary>
     public (uint Glyph, double Advance)[] Variants(uint glyph, bool vertical) => _variants.GetOrAdd((glyph, vertical), k =>
@@ -129,6 +151,9 @@ public sealed partial class MathFont(FontFile file)
 
     [LibraryImport("libHarfBuzzSharp")]
     private static partial int hb_ot_math_get_constant(IntPtr font, int constant);
+
+    [LibraryImport("libHarfBuzzSharp")]
+    private static partial int hb_ot_math_get_glyph_kerning(IntPtr font, uint glyph, int corner, int height);
 
     [LibraryImport("libHarfBuzzSharp")]
     private static partial int hb_ot_math_get_glyph_italics_correction(IntPtr font, uint glyph);

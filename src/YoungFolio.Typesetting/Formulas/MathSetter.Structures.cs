@@ -14,11 +14,19 @@ internal sealed partial class MathSetter
             looks = looks with { Size = size };
         }
 
-        Looks inner = looks.Size == MathSize.Display ? looks with { Size = MathSize.Text } : Script(looks, false);
+        Looks inner = fraction.IsContinued ? looks : looks.Size == MathSize.Display ? looks with { Size = MathSize.Text } : Script(looks, false);
         Box top = SetList(fraction.Numerator, inner);
         Box bottom = SetList(fraction.Denominator, inner with { Cramped = true });
+        if (fraction.IsContinued)
+        {
+            // A strut keeps the levels of continued fractions at one distance (amsmath's own way).
+            top.Height = Math.Max(top.Height, 0.7 * SizeOf(looks));
+            top.Depth = Math.Max(top.Depth, 0.3 * SizeOf(looks));
+            bottom.Height = Math.Max(bottom.Height, 0.7 * SizeOf(looks));
+        }
+
         bool display = looks.IsDisplay;
-        double rule = fraction.HasRule ? Measure(MathConstant.FractionRuleThickness, looks) : 0;
+        double rule = fraction.HasRule ? fraction.Thickness ?? Measure(MathConstant.FractionRuleThickness, looks) : 0;
         double axis = Measure(MathConstant.AxisHeight, looks);
         double up = Measure(fraction.HasRule
             ? display ? MathConstant.FractionNumeratorDisplayStyleShiftUp : MathConstant.FractionNumeratorShiftUp
@@ -44,7 +52,8 @@ internal sealed partial class MathSetter
         double width = Math.Max(top.Width, bottom.Width);
         double side = 0.12 * SizeOf(looks);
         var stack = new Box();
-        stack.Add(top, side + ((width - top.Width) / 2), up);
+        double free = width - top.Width;
+        stack.Add(top, side + (fraction.NumeratorAlignment switch { 'l' => 0, 'r' => free, _ => free / 2 }), up);
         stack.Add(bottom, side + ((width - bottom.Width) / 2), -down);
         if (rule > 0)
         {
@@ -96,11 +105,21 @@ internal sealed partial class MathSetter
 
     private Box SetDelimited(DelimitedNucleus delimited, int position, Looks looks)
     {
+        double outer = _fence;
+        _fence = 0;
         Box inner = SetList(delimited.Content, looks);
         double axis = Measure(MathConstant.AxisHeight, looks);
         double reach = Math.Max(inner.Height - axis, inner.Depth + axis);
         // The TeXbook, p. 152: at least 901/1000 of the formula, and short by at most 5 points.
         double wanted = Math.Max(2 * reach * 0.901, (2 * reach) - 5);
+        if (delimited.Content.Nodes.Any(n => n is Atom { Nucleus: MiddleNucleus }))
+        {
+            // Now that the height is known, delimiters in the middle grow to it.
+            _fence = wanted;
+            inner = SetList(delimited.Content, looks);
+        }
+
+        _fence = outer;
         var result = new Box();
         result.Append(Delimiter(delimited.Left, wanted, position, looks));
         result.Append(inner);
@@ -152,49 +171,146 @@ internal sealed partial class MathSetter
         return result;
     }
 
-    private Box SetGrid(GridNucleus grid, Looks looks)
+    // A sign over or under a formula, as wide as it (gaps and heights by the stretch stack's constants).
+    private Box SetStretch(StretchNucleus stretch, int position, Looks looks)
     {
-        Looks cell = looks with { Size = grid.InDisplay ? MathSize.Display : looks.IsScript ? looks.Size : MathSize.Text };
+        Box inner = SetList(stretch.Content, looks with { Cramped = stretch.IsOver || looks.Cramped });
         double size = SizeOf(looks);
-        List<List<Box>> rows = [.. grid.Rows.Select(r => r.Select(c => SetList(c, cell)).ToList())];
-        int columns = rows.Count == 0 ? 0 : rows.Max(r => r.Count);
-        double[] widths = [.. Enumerable.Range(0, columns).Select(c => rows.Max(r => c < r.Count ? r[c].Width : 0))];
-        double gap = grid.ColumnGap * size;
+        Box sign = Grow(GlyphOf(stretch.Sign, position), stretch.Sign, inner.Width, position, size, upwards: false);
+        double width = Math.Max(inner.Width, sign.Width);
+        bool isArrow = stretch.Sign is "→" or "←" or "↔";
+        double gap = isArrow ? Measure(MathConstant.OverbarVerticalGap, looks) / 2 : Measure(MathConstant.StretchStackGapBelowMin, looks);
         var result = new Box();
-        double y = 0;
-        double total = 0;
-        List<double> baselines = [];
-        for (int r = 0; r < rows.Count; r++)
+        result.Add(inner, (width - inner.Width) / 2, 0);
+        // The sign's own marks may stand high above its baseline: it is moved by where its ink is.
+        (double foot, double top) = Ink(sign, stretch.Sign, size);
+        if (stretch.IsOver)
         {
-            double height = Math.Max(0.84 * size, rows[r].Select(b => b.Height).DefaultIfEmpty().Max());
-            double depth = Math.Max(0.36 * size, rows[r].Select(b => b.Depth).DefaultIfEmpty().Max());
-            y += height;
-            baselines.Add(y);
-            y += depth + (grid.InDisplay ? 0.3 * size : 0);
-            total = y;
+            result.Add(sign, (width - sign.Width) / 2, inner.Height + gap - foot);
+            result.Height = inner.Height + gap + (top - foot);
+        }
+        else
+        {
+            result.Add(sign, (width - sign.Width) / 2, -inner.Depth - gap - top);
+            result.Depth = inner.Depth + gap + (top - foot);
         }
 
-        double middle = (total / 2) + Measure(MathConstant.AxisHeight, looks);
-        for (int r = 0; r < rows.Count; r++)
-        {
-            double x = 0;
-            for (int c = 0; c < rows[r].Count; c++)
-            {
-                char align = grid.Columns[Math.Min(c, grid.Columns.Length - 1)];
-                if (grid.Columns.Length == 2 && c > 1)
-                {
-                    align = grid.Columns[c % 2];
-                }
+        result.Width = width;
+        return result;
+    }
 
-                double free = widths[c] - rows[r][c].Width;
-                result.Add(rows[r][c], x + (align switch { 'l' => 0, 'r' => free, _ => free / 2 }), middle - baselines[r]);
-                x += widths[c] + (grid.InDisplay && c % 2 == 1 ? 2 * size : gap);
+    private static (double Foot, double Top) Ink(Box box, string sign, double size)
+    {
+        double foot = double.PositiveInfinity;
+        double top = double.NegativeInfinity;
+        foreach (Placed placed in box.Marks)
+        {
+            if (placed.Mark is GlyphMark mark)
+            {
+                GlyphBox extents = mark.Font.Box(mark.Glyphs[0]);
+                foot = Math.Min(foot, placed.Y + (extents.Bottom * size));
+                top = Math.Max(top, placed.Y + (extents.Top * size));
             }
         }
 
-        result.Width = widths.Sum() + (Math.Max(0, columns - 1) * gap);
-        result.Height = Math.Max(result.Height, middle);
-        result.Depth = Math.Max(result.Depth, total - middle);
+        return top > foot ? (foot, top) : throw new InvalidOperationException($"The sign {sign} has no ink.");
+    }
+
+    // An arrow that reaches half an em over its longer label (common practice).
+    private Box SetArrow(ArrowNucleus arrow, int position, Looks looks)
+    {
+        double size = SizeOf(looks);
+        Box? above = arrow.Above.Nodes.Count > 0 ? SetList(arrow.Above, Script(looks, false)) : null;
+        Box? below = arrow.Below.Nodes.Count > 0 ? SetList(arrow.Below, Script(looks, true)) : null;
+        double wanted = Math.Max(1.3 * size, Math.Max(above?.Width ?? 0, below?.Width ?? 0) + (0.6 * size));
+        Box sign = Grow(GlyphOf(arrow.Sign, position), arrow.Sign, wanted, position, size, upwards: false);
+        (double foot, double top) = Ink(sign, arrow.Sign, size);
+        var result = new Box();
+        result.Append(sign);
+        double width = sign.Width;
+        double gap = Measure(MathConstant.StretchStackGapAboveMin, looks);
+        if (above is not null)
+        {
+            result.Add(above, (width - above.Width) / 2, top + gap + above.Depth);
+        }
+
+        if (below is not null)
+        {
+            result.Add(below, (width - below.Width) / 2, foot - gap - below.Height);
+        }
+
+        result.Width = width;
+        return result;
+    }
+
+    private Box SetRoom(RoomNucleus room, Looks looks)
+    {
+        Box inner = SetList(room.Content, looks);
+        var result = new Box
+        {
+            Width = room.KeepsWidth ? inner.Width : 0,
+            Height = room.KeepsHeight ? inner.Height : 0,
+            Depth = room.KeepsDepth ? inner.Depth : 0,
+        };
+        if (!room.IsHidden)
+        {
+            double x = room.KeepsWidth || room.Side > 0 ? 0 : room.Side < 0 ? -inner.Width : -inner.Width / 2;
+            foreach (Placed placed in inner.Marks)
+            {
+                result.Marks.Add(placed with { X = placed.X + x });
+            }
+        }
+
+        return result;
+    }
+
+    private Box SetColour(ColourNucleus colour, Looks looks)
+    {
+        int outer = _colour;
+        _colour = colour.Colour;
+        Box box = SetList(colour.Content, looks with { Text = looks.Text with { Colour = colour.Colour } });
+        _colour = outer;
+        return box;
+    }
+
+    private Box SetStrike(StrikeNucleus strike, Looks looks)
+    {
+        Box box = SetList(strike.Content, looks);
+        string colour = string.Create(System.Globalization.CultureInfo.InvariantCulture,
+            $"{(_colour >> 16 & 255) / 255.0:0.###} {(_colour >> 8 & 255) / 255.0:0.###} {(_colour & 255) / 255.0:0.###} RG");
+        (double foot, double top) = (-box.Depth - 1, box.Height + 1);
+        foreach (char stroke in strike.Strokes)
+        {
+            (double from, double to) = stroke switch { '/' => (foot, top), '\\' => (top, foot), _ => ((foot + top) / 2, (foot + top) / 2) };
+            box.Marks.Add(new Placed(new PathMark(string.Create(System.Globalization.CultureInfo.InvariantCulture,
+                $"{colour}\n{Measure(MathConstant.FractionRuleThickness, looks):0.###} w\n0 {from:0.###} m\n{box.Width:0.###} {to:0.###} l\nS\n")), 0, 0));
+        }
+
+        return box;
+    }
+
+    private Box SetLeftScripts(LeftScriptsNucleus scripts, Looks looks)
+    {
+        // They hang on an empty atom as high as the formula, flush with it.
+        Box content = SetList(scripts.Content, looks);
+        Box? sup = scripts.Superscript is { } s ? SetList(s, Script(looks, false)) : null;
+        Box? sub = scripts.Subscript is { } b ? SetList(b, Script(looks, true)) : null;
+        double width = Math.Max(sup?.Width ?? 0, sub?.Width ?? 0);
+        double up = Math.Max(Measure(MathConstant.SuperscriptShiftUp, looks), content.Height - Measure(MathConstant.SuperscriptBaselineDropMax, looks));
+        double down = Math.Max(Measure(MathConstant.SubscriptShiftDown, looks), content.Depth + Measure(MathConstant.SubscriptBaselineDropMin, looks));
+        var result = new Box();
+        if (sup is not null)
+        {
+            result.Add(sup, width - sup.Width, up);
+        }
+
+        if (sub is not null)
+        {
+            result.Add(sub, width - sub.Width, -down);
+        }
+
+        result.Width = width + Measure(MathConstant.SpaceAfterScript, looks);
+        result.Append(content);
         return result;
     }
 }

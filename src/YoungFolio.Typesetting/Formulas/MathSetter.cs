@@ -26,8 +26,12 @@ internal sealed partial class MathSetter(SettingContext context)
     };
 
     private readonly MathFont _font = context.Resources.Fonts.Mathematics(context.Document.Typefaces.Mathematics);
+    private readonly FontFile _fallback = context.Resources.Fonts.Fallback(new TextStyle(FontFamily.Roman, false, FontShape.Upright, 10));
     private ParagraphSetter _text = null!;
     private int _colour;
+
+    // Height that a delimiter in the middle grows to: that of the ones around it.
+    private double _fence;
 
     /// <summary>Size and looks of a formula's part.</summary>
     private readonly record struct Looks(MathSize Size, bool Cramped, double Basic, TextStyle Text)
@@ -46,7 +50,7 @@ internal sealed partial class MathSetter(SettingContext context)
         var current = new Box();
         int? lastBreak = null;
         Looks looks = new(MathSize.Text, false, style.Size, style);
-        foreach ((Box box, double spaceBefore, AtomClass? atomClass) in Arrange(formula, looks))
+        foreach ((Box box, double spaceBefore, AtomClass? atomClass, int? wish) in Arrange(formula, looks))
         {
             if (lastBreak is not null && current.Width > 0)
             {
@@ -59,7 +63,9 @@ internal sealed partial class MathSetter(SettingContext context)
             }
 
             current.Append(box);
-            lastBreak = atomClass switch { AtomClass.Relation => 500, AtomClass.Binary => 700, _ => null };
+            // The plain format's \relpenalty and \binoppenalty (The TeXbook, p. 348), unless the formula says otherwise.
+            lastBreak = wish ?? atomClass switch { AtomClass.Relation => 500, AtomClass.Binary => 700, _ => null };
+            lastBreak = lastBreak >= 10_000 ? null : lastBreak;
         }
 
         result.Add((current, null, 0));
@@ -92,7 +98,7 @@ internal sealed partial class MathSetter(SettingContext context)
     private Box SetList(MathList list, Looks looks)
     {
         var result = new Box();
-        foreach ((Box box, double before, _) in Arrange(list, looks))
+        foreach ((Box box, double before, _, _) in Arrange(list, looks))
         {
             result.Width += before;
             result.Append(box);
@@ -102,10 +108,10 @@ internal sealed partial class MathSetter(SettingContext context)
         return result;
     }
 
-    // Each atom's box with the space before it; binary signs without two sides become ordinary.
-    private List<(Box Box, double Before, AtomClass? Class)> Arrange(MathList list, Looks looks)
+    // Each atom's box with the space before it and the wish for a line's end after it; binary signs without two sides become ordinary.
+    private List<(Box Box, double Before, AtomClass? Class, int? Penalty)> Arrange(MathList list, Looks looks)
     {
-        var result = new List<(Box, double, AtomClass?)>();
+        var result = new List<(Box, double, AtomClass?, int?)>();
         AtomClass[] classes = Classes(list);
         AtomClass? last = null;
         double pending = 0;
@@ -114,14 +120,17 @@ internal sealed partial class MathSetter(SettingContext context)
             switch (list.Nodes[i])
             {
                 case MathGlue glue:
-                    pending += glue.IsInPoints ? glue.Width : glue.Width / 18 * SizeOf(looks);
+                    pending += glue.VanishesInScripts && looks.IsScript ? 0 : glue.IsInPoints ? glue.Width : glue.Width / 18 * SizeOf(looks);
+                    break;
+                case MathPenalty penalty when result.Count > 0:
+                    result[^1] = result[^1] with { Item4 = penalty.Penalty };
                     break;
                 case SizeChange change:
                     looks = looks with { Size = change.Size };
                     break;
                 case Atom atom:
                     double space = last is { } l ? Space(l, classes[i], looks) : 0;
-                    result.Add((SetAtom(atom, looks), space + pending, classes[i]));
+                    result.Add((SetAtom(atom, looks), space + pending, classes[i], null));
                     pending = 0;
                     last = classes[i];
                     break;
@@ -130,7 +139,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
         if (pending != 0)
         {
-            result.Add((new Box(), pending, null));
+            result.Add((new Box(), pending, null, null));
         }
 
         return result;
@@ -186,11 +195,12 @@ internal sealed partial class MathSetter(SettingContext context)
 
     private Box SetAtom(Atom atom, Looks looks)
     {
-        bool limits = atom.Class == AtomClass.Operator
-            && (atom.Limits == Limits.Always || (atom.Limits == Limits.Automatic && looks.IsDisplay));
+        bool limits = atom.Limits == Limits.Always
+            || (atom.Class == AtomClass.Operator && atom.Limits == Limits.Automatic && looks.IsDisplay);
         Box nucleus = SetNucleus(atom, looks);
         if (atom.Superscript is null && atom.Subscript is null)
         {
+            // A slanted letter's overhang belongs to its width; inside a word of one alphabet letters stand as they are.
             if (atom.Nucleus is SymbolNucleus { IsLarge: false })
             {
                 nucleus.Width += nucleus.Italic;
@@ -244,20 +254,37 @@ internal sealed partial class MathSetter(SettingContext context)
         bool large = atom.Nucleus is SymbolNucleus { IsLarge: true };
         if (sup is not null)
         {
-            double x = large ? width : width + nucleus.Italic;
+            double x = (large ? width : width + nucleus.Italic) + Kern(atom, atom.Superscript!, up, true, looks);
             result.Add(sup, x, up);
             end = Math.Max(end, x + sup.Width + after);
         }
 
         if (sub is not null)
         {
-            double x = large ? width - nucleus.Italic : width;
+            double x = (large ? width - nucleus.Italic : width) + Kern(atom, atom.Subscript!, -down, false, looks);
             result.Add(sub, x, -down);
             end = Math.Max(end, x + sub.Width + after);
         }
 
         result.Width = end;
         return result;
+    }
+
+    // Kerning where a script's corner meets its base's (OpenType, MATH: MathKernInfo). Heights are shares of each one's size.
+    private double Kern(Atom atom, MathList script, double shift, bool raised, Looks looks)
+    {
+        if (atom.Nucleus is not SymbolNucleus { Height: 0 } symbol || script.Nodes is not [Atom { Nucleus: SymbolNucleus inner }, ..])
+        {
+            return 0;
+        }
+
+        uint glyph = _font.File.GlyphOf(char.ConvertToUtf32(symbol.Text, 0));
+        uint first = _font.File.GlyphOf(char.ConvertToUtf32(inner.Text, 0));
+        double size = SizeOf(looks);
+        double scriptSize = SizeOf(Script(looks, false));
+        double meet = raised ? _font.File.Box(first).Bottom * scriptSize + shift : _font.File.Box(first).Top * scriptSize + shift;
+        return (_font.Kern(glyph, raised ? MathCorner.TopRight : MathCorner.BottomRight, meet / size) * size)
+            + (_font.Kern(first, raised ? MathCorner.BottomLeft : MathCorner.TopLeft, (meet - shift) / scriptSize) * scriptSize);
     }
 
     private Box WithLimits(Atom atom, Box nucleus, Looks looks)
@@ -297,6 +324,14 @@ internal sealed partial class MathSetter(SettingContext context)
         AccentNucleus accent => SetAccent(accent, atom.Position, looks),
         BarNucleus bar => SetBar(bar, looks),
         GridNucleus grid => SetGrid(grid, looks),
+        MiddleNucleus middle => Delimiter(middle.Text, _fence, atom.Position, looks),
+        StretchNucleus stretch => SetStretch(stretch, atom.Position, looks),
+        ArrowNucleus arrow => SetArrow(arrow, atom.Position, looks),
+        RoomNucleus room => SetRoom(room, looks),
+        ColourNucleus colour => SetColour(colour, looks),
+        StrikeNucleus strike => SetStrike(strike, looks),
+        ChoiceNucleus choice => SetList(choice.Choices[Math.Min((int)looks.Size, choice.Choices.Count - 1)], looks),
+        LeftScriptsNucleus scripts => SetLeftScripts(scripts, looks),
         _ => new Box(),
     };
 
@@ -354,10 +389,12 @@ internal sealed partial class MathSetter(SettingContext context)
         return box;
     }
 
+    // A sign that the mathematics font lacks comes from the fallback, which has no measures for formulas but the sign.
     private uint GlyphOf(string text, int position)
     {
-        uint glyph = _font.File.GlyphOf(char.ConvertToUtf32(text, 0));
-        if (glyph == 0)
+        int code = char.ConvertToUtf32(text, 0);
+        uint glyph = _font.File.GlyphOf(code);
+        if (glyph == 0 && _fallback.GlyphOf(code) == 0)
         {
             context.Findings.Layout("missing-glyph", position, 1, $"The mathematics font has no character “{text}”.",
                 "An empty box stands in its place.");
@@ -366,8 +403,31 @@ internal sealed partial class MathSetter(SettingContext context)
         return glyph;
     }
 
+    private Box SetFallback(string text, int position, double size)
+    {
+        uint glyph = _fallback.GlyphOf(char.ConvertToUtf32(text, 0));
+        GlyphBox extents = _fallback.Box(glyph);
+        var box = new Box { Width = _fallback.Advance(glyph) * size, Height = Math.Max(0, extents.Top * size), Depth = Math.Max(0, -extents.Bottom * size) };
+        box.Marks.Add(new Placed(new GlyphMark
+        {
+            Font = _fallback,
+            Size = size,
+            Glyphs = [glyph],
+            Edges = [0, _fallback.Advance(glyph) * size],
+            Positions = [position],
+            Colour = _colour,
+            Texts = [text.Normalize(System.Text.NormalizationForm.FormKC)],
+        }, 0, 0));
+        return box;
+    }
+
     private Box SetGlyph(uint glyph, string text, int position, double size)
     {
+        if (glyph == 0 && text.Length > 0 && _fallback.GlyphOf(char.ConvertToUtf32(text, 0)) != 0)
+        {
+            return SetFallback(text, position, size);
+        }
+
         GlyphBox extents = _font.File.Box(glyph);
         var box = new Box
         {
@@ -410,28 +470,28 @@ internal sealed partial class MathSetter(SettingContext context)
         return box;
     }
 
-    private Box Grow(uint glyph, string text, double wanted, int position, double size)
+    private Box Grow(uint glyph, string text, double wanted, int position, double size, bool upwards = true)
     {
-        (uint Glyph, double Advance)[] variants = _font.Variants(glyph, true);
-        foreach ((uint variant, double height) in variants)
+        (uint Glyph, double Advance)[] variants = _font.Variants(glyph, upwards);
+        foreach ((uint variant, double advance) in variants)
         {
-            if (height * size >= wanted)
+            if (advance * size >= wanted)
             {
                 return SetGlyph(variant, text, position, size);
             }
         }
 
-        GlyphPart[] parts = _font.Assembly(glyph, true);
+        GlyphPart[] parts = _font.Assembly(glyph, upwards);
         if (parts.Length == 0)
         {
             return SetGlyph(variants.Length > 0 ? variants[^1].Glyph : glyph, text, position, size);
         }
 
-        return Assemble(parts, text, wanted / size, position, size);
+        return Assemble(parts, text, wanted / size, position, size, upwards);
     }
 
-    // Repeats the extenders until the whole is long enough, then spreads the overlaps evenly.
-    private Box Assemble(GlyphPart[] parts, string text, double wanted, int position, double size)
+    // Repeats the extenders until the whole is long enough, then spreads the overlaps evenly (OpenType, MATH: GlyphAssembly).
+    private Box Assemble(GlyphPart[] parts, string text, double wanted, int position, double size, bool upwards)
     {
         double least = _font.MinConnectorOverlap;
         List<GlyphPart> all = [];
@@ -447,16 +507,28 @@ internal sealed partial class MathSetter(SettingContext context)
         double longest = all.Sum(p => p.FullAdvance) - ((all.Count - 1) * least);
         double more = all.Count > 1 ? Math.Max(0, (longest - wanted) / (all.Count - 1)) : 0;
         var box = new Box();
-        double y = 0;
+        double at = 0;
         for (int i = 0; i < all.Count; i++)
         {
             GlyphBox extents = _font.File.Box(all[i].Glyph);
-            box.Marks.Add(new Placed(Mark(all[i].Glyph, i == 0 ? text : "", position, size), 0, (y - extents.Bottom) * size));
-            box.Width = Math.Max(box.Width, _font.File.Advance(all[i].Glyph) * size);
-            double top = y + all[i].FullAdvance;
-            box.Height = top * size;
+            GlyphMark mark = Mark(all[i].Glyph, i == 0 ? text : "", position, size);
+            double end = at + all[i].FullAdvance;
+            if (upwards)
+            {
+                box.Marks.Add(new Placed(mark, 0, (at - extents.Bottom) * size));
+                box.Width = Math.Max(box.Width, _font.File.Advance(all[i].Glyph) * size);
+                box.Height = end * size;
+            }
+            else
+            {
+                box.Marks.Add(new Placed(mark, (at - extents.Left) * size, 0));
+                box.Height = Math.Max(box.Height, extents.Top * size);
+                box.Depth = Math.Max(box.Depth, -extents.Bottom * size);
+                box.Width = end * size;
+            }
+
             double overlap = i + 1 < all.Count ? Math.Min(least + more, Math.Min(all[i].EndConnector, all[i + 1].StartConnector)) : 0;
-            y = top - overlap;
+            at = end - overlap;
         }
 
         return box;

@@ -23,6 +23,11 @@ internal sealed partial class ContentKey
                     Add(-2);
                     Add(glue.Width);
                     Add(glue.IsInPoints);
+                    Add(glue.VanishesInScripts);
+                    break;
+                case MathPenalty penalty:
+                    Add(-4);
+                    Add(penalty.Penalty);
                     break;
                 case SizeChange size:
                     Add(-3);
@@ -60,6 +65,9 @@ internal sealed partial class ContentKey
             case FractionNucleus fraction:
                 Add(5);
                 Add(fraction.HasRule);
+                Add(fraction.Thickness ?? -1);
+                Add(fraction.NumeratorAlignment);
+                Add(fraction.IsContinued);
                 Add(fraction.Left);
                 Add(fraction.Right);
                 Add(fraction.Size is { } size ? (int)size : -1);
@@ -93,6 +101,30 @@ internal sealed partial class ContentKey
                 Add(grid.Columns);
                 Add(grid.ColumnGap);
                 Add(grid.InDisplay);
+                Add(grid.SideGap);
+                Add(grid.IsPaired);
+                Add(grid.PairGap);
+                Add(grid.IsSmall);
+                Add(grid.Vertical);
+                Add(grid.RowAlignments);
+                Add(grid.RowGaps.Count);
+                foreach (double gap in grid.RowGaps)
+                {
+                    Add(gap);
+                }
+
+                Add(grid.Lines.Count);
+                foreach (int line in grid.Lines)
+                {
+                    Add(line);
+                }
+
+                Add(grid.Rules.Count);
+                foreach (int rule in grid.Rules)
+                {
+                    Add(rule);
+                }
+
                 Add(grid.Rows.Count);
                 foreach (IReadOnlyList<MathList> row in grid.Rows)
                 {
@@ -103,6 +135,53 @@ internal sealed partial class ContentKey
                     }
                 }
 
+                break;
+            case MiddleNucleus middle:
+                Add(11);
+                Add(middle.Text);
+                break;
+            case StretchNucleus stretch:
+                Add(12);
+                Add(stretch.Sign);
+                Add(stretch.IsOver);
+                Add(stretch.Content);
+                break;
+            case ArrowNucleus arrow:
+                Add(13);
+                Add(arrow.Sign);
+                Add(arrow.Above);
+                Add(arrow.Below);
+                break;
+            case RoomNucleus room:
+                Add(14);
+                Add(room.IsHidden);
+                Add((room.KeepsWidth ? 1 : 0) | (room.KeepsHeight ? 2 : 0) | (room.KeepsDepth ? 4 : 0));
+                Add(room.Side);
+                Add(room.Content);
+                break;
+            case ColourNucleus colour:
+                Add(15);
+                Add(colour.Colour);
+                Add(colour.Content);
+                break;
+            case StrikeNucleus strike:
+                Add(16);
+                Add(strike.Strokes);
+                Add(strike.Content);
+                break;
+            case ChoiceNucleus choice:
+                Add(17);
+                foreach (MathList list in choice.Choices)
+                {
+                    Add(list);
+                }
+
+                break;
+            case LeftScriptsNucleus scripts:
+                Add(18);
+                Add(scripts.Superscript);
+                Add(scripts.Subscript);
+                Add(scripts.Content);
                 break;
             default:
                 _isWhole = false;

@@ -7,10 +7,9 @@ using YoungFolio.Typesetting.Tables;
 namespace YoungFolio.Typesetting.Pages;
 
 /// <summary>Turns blocks into the vertical flow: lines, spaces and costs of page ends.</summary>
-internal sealed class FlowSetter
+internal sealed partial class FlowSetter
 {
     // Cost of the plain format (The TeXbook, p. 348): the line before a display isn't left alone.
-    private const int DisplayPenalty = 10_000;
 
     private readonly SettingContext _context;
     private readonly ParagraphSetter _lines;
@@ -345,90 +344,6 @@ internal sealed class FlowSetter
         // A heading is never alone at a page's foot: two lines of text follow it there.
         AddGlue(heading.SpaceBelow);
         Items.Add(new PenaltyItem(10_000));
-    }
-
-    private void AddDisplay(DisplayBlock display)
-    {
-        double width = Measure - display.Paragraph.LeftMargin - display.Paragraph.RightMargin;
-        // Short spaces: 10 points with some give, by common practice.
-        var space = new SpaceItem(display.Style.Size, 2, 5, 0, false);
-        Items.Add(new PenaltyItem(DisplayPenalty));
-        Items.Add(space);
-        (List<List<Box>> rows, int origin) = SetDisplayRows(display);
-        int columns = rows.Count == 0 ? 0 : rows.Max(r => r.Count);
-        double[] widths = [.. Enumerable.Range(0, columns).Select(c => rows.Max(r => c < r.Count ? r[c].Width : 0))];
-        double block = widths.Sum() + (Math.Max(0, (columns - 1) / 2) * 2 * display.Style.Size);
-        for (int i = 0; i < rows.Count; i++)
-        {
-            DisplayRow row = display.Rows[i];
-            var box = new Box();
-            Box? number = row.Number is { } n ? _lines.SetBox(n) : null;
-            double formula = display.IsAligned ? block : rows[i].Sum(b => b.Width);
-            double x = display.LeftIndent ?? Math.Max(0, (width - formula) / 2);
-            double numberSpace = number is null ? 0 : number.Width + display.Style.Size;
-            if (number is not null && display.LeftIndent is null && x + formula > width - numberSpace)
-            {
-                x = Math.Max(0, (width - numberSpace - formula) / 2) + (display.NumbersLeft ? numberSpace : 0);
-            }
-
-            ReportWide(formula, width, row);
-            for (int c = 0; c < rows[i].Count; c++)
-            {
-                double free = display.IsAligned ? widths[c] - rows[i][c].Width : 0;
-                box.Add(rows[i][c], x + (display.IsAligned && c % 2 == 0 ? free : 0), 0, origin);
-                x += (display.IsAligned ? widths[c] : rows[i][c].Width) + (display.IsAligned && c % 2 == 1 ? 2 * display.Style.Size : 0);
-            }
-
-            if (row.Anchor is { } anchor)
-            {
-                box.Marks.Add(new Placed(new AnchorMark(anchor), 0, 0));
-            }
-
-            bool below = number is not null && formula + numberSpace > width;
-            if (number is not null && !below)
-            {
-                box.Add(number, display.NumbersLeft ? 0 : width - number.Width, 0);
-            }
-
-            box.Width = width;
-            if (i > 0)
-            {
-                Items.Add(new SpaceItem(3, 0, 0, 0, false));
-            }
-
-            AddBox(box, display.Paragraph.LeftMargin, display.Paragraph.Leading);
-            if (below)
-            {
-                var line = new Box();
-                line.Add(number!, width - number!.Width, 0);
-                AddBox(line, display.Paragraph.LeftMargin, display.Paragraph.Leading);
-            }
-        }
-
-        Items.Add(new SpaceItem(display.Style.Size, 2, 5, 0, false));
-    }
-
-    private (List<List<Box>> Rows, int Base) SetDisplayRows(DisplayBlock display)
-    {
-        List<List<Box>> Make() => [.. display.Rows.Select(r => r.Cells.Select(c => _mathematics.SetDisplay(c, display.Style, _lines)).ToList())];
-        if (_context.Cache is not { } cache || _key.Of(display) is not { } number)
-        {
-            return (Make(), 0);
-        }
-
-        int origin = _key.Base;
-        return (_lines.Kept(cache, number, origin, Make, static rows => rows.SelectMany(r => r)).Content, Math.Max(0, origin));
-    }
-
-    private void ReportWide(double formula, double width, DisplayRow row)
-    {
-        if (formula > width + 0.5)
-        {
-            double millimetres = (formula - width) / 72.27 * 25.4;
-            _context.Findings.Layout("formula-too-wide", row.Position, 1,
-                $"The formula is {millimetres.ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm wider than the line.",
-                "Break it over several lines.");
-        }
     }
 
     private static double HeightOf(IEnumerable<VerticalItem> items) =>
