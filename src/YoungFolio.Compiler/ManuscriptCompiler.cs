@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using YoungFolio.Manuscript.Building;
 using YoungFolio.Manuscript.Changes;
+using YoungFolio.Manuscript.Mathematics;
 using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
@@ -90,6 +91,28 @@ public sealed class ManuscriptCompiler
                 (Document document, PositionTable positions) = Build(snapshot, findings, cancellation);
                 return new ComparedState(document, positions, snapshot.Parts);
             }
+        });
+
+    /// <summary>The formula at a place of the source, alone: for a look at it while it is being written.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="part">Path of the part.</param>
+    /// <param name="line">Line from 1.</param>
+    /// <param name="column">Column from 1.</param>
+    /// <param name="cancellation">Stops the work.</param>
+    /// <returns>The formula, or null when there is none at the place.</returns>
+    public FormulaPicture? Formula(ManuscriptSnapshot snapshot, string part, int line, int column, CancellationToken cancellation = default) =>
+        OnDeepStack(() =>
+        {
+            (Document document, PositionTable positions) = Build(snapshot, new FindingLog(), cancellation);
+            int position = positions.PositionOf(part, line, column);
+            if (position < 0 || FormulaFinder.At(document, position) is not var (rows, style, isDisplay))
+            {
+                return null;
+            }
+
+            IReadOnlyList<Box> boxes = Typesetter.SetFormulas(document, snapshot.Parts, _resources, rows, style, isDisplay);
+            var whole = new MathList([.. rows.SelectMany(r => r.Nodes)]);
+            return new FormulaPicture(SvgWriter.Write(boxes), MathMl.Element(whole, isDisplay).ToString(System.Xml.Linq.SaveOptions.DisableFormatting), isDisplay);
         });
 
     private static T OnDeepStack<T>(Func<T> run)

@@ -109,6 +109,24 @@ public static class Typesetter
 {
     private const int MostRounds = 6;
 
+    /// <summary>Sets formulas alone, each as one box.</summary>
+    public static IReadOnlyList<Box> SetFormulas(
+        Document document, IPartTree parts, TypesettingResources resources, IReadOnlyList<Manuscript.Mathematics.MathList> formulas, TextStyle style, bool isDisplay)
+    {
+        var context = new SettingContext
+        {
+            Resources = resources,
+            Document = document,
+            Parts = parts,
+            Findings = new FindingLog(),
+            Cancellation = CancellationToken.None,
+            Known = new Dictionary<string, AnchorPlace>(),
+        };
+        var text = new ParagraphSetter(context);
+        var setter = new Formulas.MathSetter(context);
+        return [.. formulas.Select(f => isDisplay ? setter.SetDisplay(f, style, text) : text.SetBox([new MathInline(f, style)]))];
+    }
+
     /// <summary>Makes pages until every number in them holds.</summary>
     /// <param name="document">The tree.</param>
     /// <param name="parts">The manuscript's parts, for pictures.</param>

@@ -455,7 +455,12 @@ public sealed partial class DocumentBuilder
     /// <summary>Adds to the paragraph being written.</summary>
     internal void AddInline(Inline inline)
     {
-        if (_documentBegun || CanPrint(Machine.LastSourcePosition))
+        if (_math is { } math)
+        {
+            // Whatever a command of the text sets, such as a box or a rule, stands in the formula where it was asked for.
+            math.Nodes.Add(new Mathematics.Atom(Mathematics.AtomClass.Ordinary, new Mathematics.TextNucleus([inline])) { Position = Machine.LastSourcePosition });
+        }
+        else if (_documentBegun || CanPrint(Machine.LastSourcePosition))
         {
             Paragraph().Add(inline);
         }

@@ -67,12 +67,12 @@ public sealed partial class DocumentBuilder
     // Paragraphs end at empty lines and where commands begin something new.
     private static readonly string[] s_borders = ["\n\n", "\n\r\n", "\\begin{", "\\end{", "\\item", "\\section", "\\subsection", "\\chapter", "\\paragraph", "\\[", "\\]", "\\par"];
 
-    // Matrices and their like stand inside formulas and don't part paragraphs.
+    // Matrices and their like stand inside formulas and don't part paragraphs; nor does \partial, which only begins like \par.
     private static bool StandsInFormula(string text, int at, string border)
     {
         if (!border.EndsWith('{'))
         {
-            return false;
+            return char.IsAsciiLetter(border[^1]) && at + border.Length < text.Length && char.IsAsciiLetter(text[at + border.Length]);
         }
 
         ReadOnlySpan<char> name = text.AsSpan(at + border.Length);

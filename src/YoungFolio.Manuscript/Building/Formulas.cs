@@ -55,6 +55,9 @@ public sealed partial class DocumentBuilder
 
     private MathContext? _math;
     private bool _mathAborted;
+
+    // How the formula would have ended that was left last because its end is missing.
+    private MathEnd? _endedEarly;
     private readonly Scoped<MathAlphabet> _alphabet = new(MathAlphabet.Normal);
     private readonly List<Equation> _equations = [];
 
@@ -241,6 +244,7 @@ public sealed partial class DocumentBuilder
             _ => ("unclosed-formula", "The formula begun here isn't closed before its paragraph ends.", "An empty line can't stand in a display; delete it, or end the environment."),
         };
         Findings.Fix(code, opener.Position, opener.Length, message, advice);
+        _endedEarly = end;
         _reportedOpenings.Add(opener.Position);
     }
 

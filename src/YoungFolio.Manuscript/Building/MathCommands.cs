@@ -24,9 +24,9 @@ public sealed partial class DocumentBuilder
         }
 
         Machine.Define("(", (_, t) => AddFormula(t, MathEnd.Parenthesis));
-        Machine.Define(")", (_, t) => Findings.Fix("surplus-end", t.Position, 2, "\\) ends a formula, and none is open.", "Delete it, or put \\( before."));
+        Machine.Define(")", (_, t) => ReportSurplusEnd(MathEnd.Parenthesis, t, "\\) ends a formula, and none is open.", "Delete it, or put \\( before."));
         Machine.Define("[", (_, t) => Display(t, () => ReadMathList(MathEnd.Bracket, t), false));
-        Machine.Define("]", (_, t) => Findings.Fix("surplus-end", t.Position, 2, "\\] ends a display, and none is open.", "Delete it, or put \\[ before."));
+        Machine.Define("]", (_, t) => ReportSurplusEnd(MathEnd.Bracket, t, "\\] ends a display, and none is open.", "Delete it, or put \\[ before."));
         Machine.Define("ensuremath", (m, t) =>
         {
             List<Token> formula = m.ReadArgument(t);
@@ -113,6 +113,18 @@ public sealed partial class DocumentBuilder
         DefineMathWords();
         DefineMathGrids();
         DefineDisplays();
+    }
+
+    // The end of a formula that an empty line ended before is no second slip.
+    private void ReportSurplusEnd(MathEnd end, Token token, string message, string advice)
+    {
+        if (_endedEarly == end)
+        {
+            _endedEarly = null;
+            return;
+        }
+
+        Findings.Fix("surplus-end", token.Position, 2, message, advice);
     }
 
     /// <summary>Gives the commands of the package amsmath.</summary>

@@ -9,7 +9,7 @@ namespace YoungFolio.Manuscript.Packages;
 /// mhchem's <c>\ce</c>: chemical formulae and reactions as chemists type them. It is turned into the markup of a formula: figures
 /// after a symbol are lowered, charges raised, arrows get their text.
 /// </summary>
-internal static class Chemistry
+public static class Chemistry
 {
     private static readonly (string Typed, string Arrow)[] s_arrows =
     [
@@ -17,7 +17,7 @@ internal static class Chemistry
     ];
 
     /// <summary>Gives <c>\ce</c>.</summary>
-    public static void Define(DocumentBuilder builder) => builder.Machine.Define("ce", (m, t) =>
+    internal static void Define(DocumentBuilder builder) => builder.Machine.Define("ce", (m, t) =>
     {
         string source = m.ReadArgument(t).ToSource();
         string markup = "{" + ToMarkup(source) + "}";

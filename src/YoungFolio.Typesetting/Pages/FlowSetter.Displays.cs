@@ -47,12 +47,19 @@ internal sealed partial class FlowSetter
     // Whether the line above ends so early that the formula's first row may stand closer to it (The TeXbook, p. 188).
     private bool EndsBefore(DisplayBlock display, Layout layout)
     {
-        if (layout.Lefts.Length == 0 || display.LeftIndent is not null || Items.Count == 0 || Items[^1] is not BoxItem { Box: var last, Indent: var indent })
+        if (layout.Lefts.Length == 0 || display.LeftIndent is not null || Items.FindLast(i => i is not PenaltyItem and not MarkItem) is not BoxItem { Box: var last, Indent: var indent })
         {
             return false;
         }
 
-        double end = last.Marks.Count == 0 ? 0 : last.Width;
+        // A last line is filled up to the margin: where its words end is told by what is printed.
+        double end = last.Marks.Select(m => m.Mark switch
+        {
+            GlyphMark glyphs => m.X + glyphs.Edges[^1],
+            RuleMark rule => m.X + rule.Width,
+            AnchorMark or LinkMark => 0,
+            _ => last.Width,
+        }).DefaultIfEmpty().Max();
         return end > 0 && indent + end + (2 * display.Style.Size) <= layout.Lefts[0] + display.Paragraph.LeftMargin;
     }
 
