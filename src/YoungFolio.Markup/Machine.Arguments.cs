@@ -286,6 +286,21 @@ public sealed partial class Machine
         }
     }
 
+    /// <summary>
+    /// Gives back what was read ahead. Straight from the text it is read again as if for the first time, so that text as typed and the
+    /// search for missing braces still work in it.
+    /// </summary>
+    /// <param name="tokens">The tokens, from the first that was read.</param>
+    /// <param name="lexer"><see cref="DirectLexer"/> as it was before.</param>
+    public void Unread(List<Token> tokens, Lexer? lexer)
+    {
+        DropExhausted();
+        if (tokens.Count > 0 && !(lexer is not null && ReferenceEquals(DirectLexer, lexer) && tokens[0].Position >= 0 && lexer.Rewind(tokens[0].Position)))
+        {
+            Push(tokens);
+        }
+    }
+
     private List<Token> ReadBalancedInPart(Token open, Token command)
     {
         DropExhausted();

@@ -228,6 +228,7 @@ public sealed partial class DocumentBuilder
     // Looks ahead for \notag, \nonumber and \tag, since a label needs the number first: to the row's end, or the display's.
     private RowTag LookAhead(bool row)
     {
+        Lexer? lexer = Machine.DirectLexer;
         var seen = new List<Token>();
         var result = default(RowTag);
         int depth = 0;
@@ -242,7 +243,9 @@ public sealed partial class DocumentBuilder
 
             seen.Add(token);
             depth += token.Is(Category.BeginGroup) ? 1 : token.Is(Category.EndGroup) ? -1 : 0;
-            if (depth < 0 || token.IsCommand("par") || (depth == 0 && environments == 0 && (token.IsCommand("]") || token.Is(Category.MathShift) || token.IsCommand("end") || (row && token.IsCommand("\\")))))
+            // The display's own \end stops even inside a brace that was left open.
+            if (depth < 0 || token.IsCommand("par") || (environments == 0 && token.IsCommand("end"))
+                || (depth == 0 && environments == 0 && (token.IsCommand("]") || token.Is(Category.MathShift) || (row && token.IsCommand("\\")))))
             {
                 break;
             }
@@ -266,7 +269,7 @@ public sealed partial class DocumentBuilder
             }
         }
 
-        Machine.Push(seen);
+        Machine.Unread(seen, lexer);
         return result;
     }
 
