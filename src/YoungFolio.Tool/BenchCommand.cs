@@ -66,6 +66,12 @@ internal static class BenchCommand
             rows.Add(new() { ["ownPagesPerSecond"] = Math.Round(own), ["browserPagesPerSecond"] = Math.Round(browser) });
         }
 
+        if (FormulaBench.Run() is var (formulas, katex))
+        {
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"Formulas, warm, the same in both: {formulas:0} a second here, {katex:0} by npm katex as strings: {formulas / katex:0.0} times."));
+            rows.Add(new() { ["formulasPerSecond"] = Math.Round(formulas), ["katexFormulasPerSecond"] = Math.Round(katex) });
+        }
+
         rows.Add(new() { ["peakMegabytes200"] = Math.Round(peak) });
         if (json is not null)
         {
