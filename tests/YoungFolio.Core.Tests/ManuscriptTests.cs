@@ -12,10 +12,10 @@ public class ManuscriptTests
     public void The_demo_thesis_has_its_chapters_and_only_the_two_findings_left_in()
     {
         CompileReport report = s_compiler.Compile(DemoManuscripts.Snapshot(DemoManuscripts.Thesis())).Report;
-        Assert.Equal(["1", "2", "3", "4", "5", "6", "A", "B"], report.Outline.Where(o => o is { Level: 0, Number: not null }).Select(o => o.Number!));
+        Assert.Equal(["1", "2", "3", "4", "5", "6", "A", "B", "C"], report.Outline.Where(o => o is { Level: 0, Number: not null }).Select(o => o.Number!));
         Assert.Equal(["missing-label", "unknown-command"], report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
-        Assert.Equal(3, report.Floats.Count(f => f.Kind == "figure"));
-        Assert.Equal(["4.1", "B.1"], report.Floats.Where(f => f is { Kind: "table", Caption: not "" } && f.Number is not null).Select(f => f.Number!).Distinct());
+        Assert.Equal(6, report.Floats.Count(f => f.Kind == "figure"));
+        Assert.Equal(["4.1", "B.1", "C.1"], report.Floats.Where(f => f is { Kind: "table", Caption: not "" } && f.Number is not null).Select(f => f.Number!).Distinct());
         Assert.Equal(6, report.Bibliography.Count);
         Assert.All(report.Packages, p => Assert.True(p.Known));
         Assert.Equal("i", report.Outline[0].Page);
@@ -154,7 +154,7 @@ public class ManuscriptTests
         }
 
         Assert.True(asked > 20);
-        Assert.Empty(lost);
+        Assert.True(lost.Count == 0, string.Join("\n", lost));
     }
 
     [Fact]

@@ -29,6 +29,16 @@ public class PageLayoutTests
         Assert.Equal(2, words.Count(w => w.Text == "Figure"));
     }
 
+    [Fact]
+    public void Floats_that_must_come_out_share_a_page_as_far_as_they_fit()
+    {
+        string figures = string.Concat(Enumerable.Range(0, 4).Select(i => $"\\begin{{figure}}\\rule{{4cm}}{{4.4cm}}\\caption{{Here{i}}}\\end{{figure}}"));
+        List<PdfWord> words = PdfWords.Of(Compiled.Body(string.Concat(Enumerable.Repeat("Some words of text that fill the pages. ", 330)) + figures + "\\clearpage Last."));
+        int[] pages = [.. words.Where(w => w.Text == "Figure").Select(w => w.Page)];
+        Assert.Equal(4, pages.Length);
+        Assert.Equal(3, pages.GroupBy(p => p).Max(g => g.Count()));
+    }
+
     [Theory]
     [InlineData("", 20)]
     [InlineData("\\setlength{\\textfloatsep}{50pt}", 50)]

@@ -43,7 +43,9 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     {
         var column = new Column { Goal = goal };
         var state = new State(this, column, items) { Notes = NotesHeight(CarriedNotes), IsWhole = isWhole };
-        state.TakeWaiting();
+        // Where the source wants all floats out and no text comes before that, a page of floats takes what fits.
+        bool floatsOnly = start >= items.Count || items[start] is EjectItem { End: not PageEnd.New };
+        state.TakeWaiting(floatsOnly);
         if (state.FloatHeight > Math.Max(_rules.TopShare, 0.7) * goal)
         {
             column.Next = start;
@@ -152,13 +154,18 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         private double Used => _height + _depth + Notes + FloatHeight;
 
         // Floats that wait go to the column's top.
-        public void TakeWaiting()
+        public void TakeWaiting(bool floatsOnly)
         {
             while (filler.Waiting.Count > 0)
             {
                 FloatItem next = filler.Waiting[0];
                 double needed = next.Room + filler._rules.SpaceFor(column.Top.Count);
-                if (column.Top.Count > 0 && (FloatHeight + needed > filler._rules.TopShare * Goal || (column.Top.Count >= filler._rules.MostTop && FloatHeight + needed > 0.5 * Goal)))
+                if (floatsOnly && column.Top.Count > 0 && FloatHeight + needed + Notes > Goal)
+                {
+                    break;
+                }
+
+                if (!floatsOnly && column.Top.Count > 0 && (FloatHeight + needed > filler._rules.TopShare * Goal || (column.Top.Count >= filler._rules.MostTop && FloatHeight + needed > 0.5 * Goal)))
                 {
                     break;
                 }
@@ -172,7 +179,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 bool footOnly = next.Block.Placement.HasFlag(Placement.Bottom) && !next.Block.Placement.HasFlag(Placement.Top);
                 (footOnly && column.Bottom.Count == 0 ? column.Bottom : column.Top).Add(next);
                 FloatHeight += needed;
-                if (FloatHeight > filler._rules.TopShare * Goal)
+                if (!floatsOnly && FloatHeight > filler._rules.TopShare * Goal)
                 {
                     break;
                 }
