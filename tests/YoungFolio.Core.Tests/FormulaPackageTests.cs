@@ -86,6 +86,24 @@ public class FormulaPackageTests
         Assert.Contains("Algorithm 1: Age", Compiled.Text(result));
     }
 
+    // Limits as wide as these would push the sum's neighbours away.
+    [Fact]
+    public void A_smashed_operators_limits_take_no_width()
+    {
+        double Width(string sum) => PdfWords.Of(Article($"\\[\\text{{left}}{sum}\\text{{right}}\\]", "\\usepackage{mathtools}")) is var words ? words.One("right").Left - words.One("left").Right : 0;
+        Assert.True(Width("\\smashoperator{\\sum_{aaaaaaaaaaaa}}") < Width("\\sum_{aaaaaaaaaaaa}") / 2);
+    }
+
+    [Theory]
+    [InlineData("", 1)]
+    [InlineData("\\allowbreak ", 3)]
+    public void A_formula_in_the_line_parts_where_it_may(string sign, int least)
+    {
+        CompileResult result = Article($"\\noindent\\begin{{minipage}}{{60pt}}$ {string.Join(sign, Enumerable.Repeat("aaaaaaaa", 6))} $\\end{{minipage}}", "");
+        int lines = PdfWords.Of(result).Select(w => Math.Round(w.Top)).Distinct().Count();
+        Assert.True(sign.Length == 0 ? lines == least : lines >= least, $"{lines} lines");
+    }
+
     [Theory]
     [InlineData("$x^2^3$", "double-superscript")]
     [InlineData("$\\left(x$", "missing-right")]

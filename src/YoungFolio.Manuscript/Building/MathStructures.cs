@@ -281,6 +281,25 @@ public sealed partial class DocumentBuilder
         AddAtom(ClassOf(content), new LeftScriptsNucleus(raised, lowered, content), t);
     });
 
+    /// <summary>A large operator whose limits take no width: what stands beside it comes close.</summary>
+    internal void DefineSmashOperator() => DefineMath("smashoperator", (m, t) =>
+    {
+        m.ReadOptional(t);
+        foreach (MathNode node in ReadMathArgument(t).Nodes)
+        {
+            if (node is Atom atom)
+            {
+                atom.Superscript = WithoutWidth(atom.Superscript);
+                atom.Subscript = WithoutWidth(atom.Subscript);
+            }
+
+            _math!.Nodes.Add(node);
+        }
+
+        static MathList? WithoutWidth(MathList? script) =>
+            script is null ? null : new MathList([new Atom(AtomClass.Ordinary, new RoomNucleus(script) { KeepsWidth = false, Side = 0 })]);
+    });
+
     private static Atom Large(string sign) => new(AtomClass.Operator, new SymbolNucleus(sign) { IsLarge = true }) { Limits = Limits.Never };
 
     private static MathList? Script(MathList list, bool raised) =>

@@ -468,8 +468,9 @@ public sealed partial class DocumentBuilder
 
     private void AddPenalty(int penalty)
     {
-        if (_math is not null)
+        if (_math is { } formula)
         {
+            formula.Nodes.Add(new Mathematics.MathPenalty(Math.Clamp(penalty, -10_000, 10_000)));
             return;
         }
 

@@ -8,7 +8,7 @@ internal static class Algorithms
 
     public static IReadOnlyList<Package> All { get; } =
     [
-        new("algorithm", "A float for algorithms, with lines above and below.")
+        new("algorithm", "A float for algorithms.")
         {
             Requires = ["float"],
             Environments = ["algorithm", "algorithm*"],
@@ -42,7 +42,7 @@ internal static class Algorithms
         + "\\def\\While#1{\\ALG@new\\algorithmicwhile\\ #1\\ \\algorithmicdo\\ALG@in}\\def\\EndWhile{\\ALG@out\\ALG@new\\algorithmicend\\ \\algorithmicwhile}\\def\\Repeat{\\ALG@new\\algorithmicrepeat\\ALG@in}\\def\\Until#1{\\ALG@out\\ALG@new\\algorithmicuntil\\ #1}"
         + "\\def\\Loop{\\ALG@new\\algorithmicloop\\ALG@in}\\def\\EndLoop{\\ALG@out\\ALG@new\\algorithmicend\\ \\algorithmicloop}"
         + "\\def\\Procedure#1#2{\\ALG@new\\algorithmicprocedure\\ \\textsc{#1}(#2)\\ALG@in}\\def\\EndProcedure{\\ALG@out\\ALG@new\\algorithmicend\\ \\algorithmicprocedure}\\def\\Function#1#2{\\ALG@new\\algorithmicfunction\\ \\textsc{#1}(#2)\\ALG@in}\\def\\EndFunction{\\ALG@out\\ALG@new\\algorithmicend\\ \\algorithmicfunction}"
-        + "\\def\\Call#1#2{\\textsc{#1}(#2)}\\def\\Return{\\algorithmicreturn\\ }\\def\\Require{\\par\\noindent\\algorithmicrequire\\ }\\def\\Ensure{\\par\\noindent\\algorithmicensure\\ }\\def\\Comment#1{\\algorithmiccomment{#1}}\\def\\algrenewcommand#1#2{}";
+        + "\\def\\Call#1#2{\\textsc{#1}(#2)}\\def\\Return{\\algorithmicreturn\\ }\\def\\Require{\\par\\noindent\\algorithmicrequire\\ }\\def\\Ensure{\\par\\noindent\\algorithmicensure\\ }\\def\\Comment#1{\\algorithmiccomment{#1}}\\def\\algrenewcommand{\\renewcommand}\\def\\algnewcommand{\\newcommand}";
 
     private const string Older =
         "\\def\\STATE{\\State}\\newcommand{\\IF}[2][]{\\If{#2}}\\newcommand{\\ELSIF}[2][]{\\ElsIf{#2}}\\newcommand{\\ELSE}[1][]{\\Else}\\def\\ENDIF{\\EndIf}\\newcommand{\\FOR}[2][]{\\For{#2}}\\newcommand{\\FORALL}[2][]{\\ForAll{#2}}\\def\\ENDFOR{\\EndFor}"

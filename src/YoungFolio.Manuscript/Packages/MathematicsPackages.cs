@@ -49,10 +49,9 @@ internal static class MathematicsPackages
             Environments = ["dcases", "dcases*", "rcases", "drcases", "multlined", "matrix*", "pmatrix*", "bmatrix*", "psmallmatrix", "bsmallmatrix"],
             Load = static load => Mathtools(load.Builder),
             Definitions = "\\def\\mathtoolsset#1{}\\def\\splitfrac#1#2{\\genfrac{}{}{0pt}{1}{#1\\hfill}{\\hfill#2}}\\def\\splitdfrac#1#2{\\genfrac{}{}{0pt}{0}{#1\\hfill}{\\hfill#2}}"
-                + "\\newcommand{\\MoveEqLeft}[1][2]{&\\hspace{-#1em}}\\newcommand{\\smashoperator}[2][]{#2}\\def\\cramped#1{#1}\\def\\adjustlimits#1_#2#3_#4{#1_{#2}#3_{#4}}"
+                + "\\newcommand{\\MoveEqLeft}[1][2]{&\\hspace{-#1em}}\\def\\cramped#1{#1}\\def\\adjustlimits#1_#2#3_#4{#1_{#2}#3_{#4}}"
                 + "\\def\\nuparrow{\\not\\uparrow}\\def\\ndownarrow{\\not\\downarrow}\\def\\ordinarycolon{:}\\newenvironment{dcases*}{\\begin{dcases}}{\\end{dcases}}\\newenvironment{cases*}{\\begin{cases}}{\\end{cases}}",
         },
-        new("empheq", "Displays with a frame or a brace; they are set without.") { Requires = ["mathtools"] },
         new("extarrows", "Long arrows with text.")
         {
             Commands = ["xlongequal", "xLongrightarrow", "xlongrightarrow", "xLongleftarrow", "xlongleftarrow", "xlongleftrightarrow", "xLongleftrightarrow"],
@@ -100,6 +99,7 @@ internal static class MathematicsPackages
     private static void Mathtools(DocumentBuilder builder)
     {
         builder.DefinePrescript();
+        builder.DefineSmashOperator();
         builder.DefineArrows([
             ("xleftrightarrow", "↔"), ("xRightarrow", "⇒"), ("xLeftarrow", "⇐"), ("xLeftrightarrow", "⇔"), ("xhookrightarrow", "↪"), ("xhookleftarrow", "↩"), ("xmapsto", "↦"),
             ("xrightharpoonup", "⇀"), ("xleftharpoonup", "↼"), ("xrightleftharpoons", "⇌")]);

@@ -1,0 +1,67 @@
+using YoungFolio.Manuscript.Mathematics;
+using YoungFolio.Manuscript.Tree;
+
+namespace YoungFolio.Compiler;
+
+/// <summary>Finds the formula at a place of the source.</summary>
+internal static class FormulaFinder
+{
+    /// <summary>The formula that a position lies in or right behind; null when there is none.</summary>
+    public static (IReadOnlyList<MathList> Rows, TextStyle Style, bool IsDisplay)? At(Document document, int position)
+    {
+        (IReadOnlyList<MathList>, TextStyle, bool)? best = null;
+        int width = int.MaxValue;
+        foreach ((IReadOnlyList<MathList> rows, TextStyle style, bool isDisplay) in All(document.Blocks))
+        {
+            (int first, int last) = Range(rows);
+            // One sign to either side: the dollar or the bracket around it.
+            if (first >= 0 && position >= first - 2 && position <= last + 2 && last - first < width)
+            {
+                best = (rows, style, isDisplay);
+                width = last - first;
+            }
+        }
+
+        return best;
+    }
+
+    private static (int First, int Last) Range(IReadOnlyList<MathList> rows)
+    {
+        int first = int.MaxValue;
+        int last = -1;
+        foreach (MathNode node in rows.SelectMany(MathWalk.Nodes).Where(n => n.Position >= 0))
+        {
+            first = Math.Min(first, node.Position);
+            last = Math.Max(last, node.Position);
+        }
+
+        return last < 0 ? (-1, -1) : (first, last);
+    }
+
+    private static IEnumerable<(IReadOnlyList<MathList> Rows, TextStyle Style, bool IsDisplay)> All(IEnumerable<Block> blocks) => blocks.SelectMany(b => b switch
+    {
+        DisplayBlock display => [([.. display.Rows.Select(r => new MathList([.. r.Cells.SelectMany(c => c.Nodes)]))], display.Style, true)],
+        ParagraphBlock paragraph => All(paragraph.Content),
+        HeadingBlock heading => All(heading.Lines),
+        GroupBlock group => All(group.Content),
+        FloatBlock figure => All(figure.Content),
+        ColumnsBlock columns => All(columns.Content),
+        LongTableBlock table => All(table.Table),
+        _ => [],
+    });
+
+    private static IEnumerable<(IReadOnlyList<MathList>, TextStyle, bool)> All(IEnumerable<Inline> inlines) => inlines.SelectMany(i => i switch
+    {
+        MathInline math => [([math.Formula], math.Style, false)],
+        LinkInline link => All(link.Content),
+        DecoratedInline decorated => All(decorated.Content),
+        BoxInline box => All(box.Content),
+        BlockBoxInline box => All(box.Content),
+        NoteInline { Body: { } body } => All(body),
+        TableInline table => All(table.Table),
+        _ => (IEnumerable<(IReadOnlyList<MathList>, TextStyle, bool)>)[],
+    });
+
+    private static IEnumerable<(IReadOnlyList<MathList>, TextStyle, bool)> All(Table table) =>
+        table.Items.OfType<TableRow>().SelectMany(r => r.Cells).SelectMany(c => All(c.Content).Concat(All(c.Blocks ?? [])));
+}
