@@ -123,6 +123,8 @@ public class DisplayTests
         int[] Pages(string preamble) => [.. PdfWords.Of(Article(filler + rows, preamble)).Where(w => w.Text.StartsWith("row", StringComparison.Ordinal)).Select(w => w.Page).Distinct()];
         Assert.Equal([2], Pages(""));
         Assert.Equal([1, 2], Pages("\\allowdisplaybreaks"));
+        List<PdfWord> parted = PdfWords.Of(Article("\\begin{align*}\\text{one}&=a\\displaybreak\\\\ \\text{two}&=b\\end{align*}"));
+        Assert.Equal((1, 2), (parted.First(w => w.Text.StartsWith("one", StringComparison.Ordinal)).Page, parted.First(w => w.Text.StartsWith("two", StringComparison.Ordinal)).Page));
     }
 
     [Fact]

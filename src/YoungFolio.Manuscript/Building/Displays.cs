@@ -74,12 +74,13 @@ public sealed partial class DocumentBuilder
 
         Machine.Define("allowdisplaybreaks", (m, t) =>
             m.Assign(_displayBreaks, m.ReadOptionalText(t) is { } degree && int.TryParse(degree, out int d) ? Math.Clamp(d, 0, 4) : 4));
-        Machine.Define("displaybreak", (m, t) => m.ReadOptional(t));
+        DefineMath("displaybreak", (m, t) => _rowBreak = -Urgency(m.ReadOptionalText(t)));
         Machine.LoadDefinitions("\\def\\numberwithin#1#2{\\@addtoreset{#1}{#2}\\expandafter\\def\\csname the#1\\expandafter\\endcsname\\expandafter{\\csname the#2\\endcsname.\\arabic{#1}}}");
         Machine.DefineMacro("minalignsep", "10pt");
     }
 
     private int _shove;
+    private int? _rowBreak;
 
     private void DefineRows(string name, DisplayForm form, bool takesCount = false)
     {
@@ -178,6 +179,7 @@ public sealed partial class DocumentBuilder
             Token at = position >= 0 ? token.At(position) : token;
             (List<Inline> Number, string Anchor)? number = form == DisplayForm.Multline || Machine.Peek().IsCommand("end") ? null : Number(LookAhead(true), numbered, at);
             _shove = 0;
+            _rowBreak = null;
             Machine.BeginGroup(GroupKind.Formula, "", token.Position);
             (List<MathList> cells, more, double gap) = ReadRow(token, aligned, MathEnd.Cell);
             EndFormulaGroup();
@@ -189,7 +191,7 @@ public sealed partial class DocumentBuilder
 
             if (more || text is not null || cells.Exists(c => c.Nodes.Count > 0))
             {
-                rows.Add(new DisplayRow(cells, number?.Number, number?.Anchor, position) { Before = text, SpaceBelow = gap, Shove = _shove });
+                rows.Add(new DisplayRow(cells, number?.Number, number?.Anchor, position) { Before = text, SpaceBelow = gap, Shove = _shove, BreakBelow = _rowBreak });
             }
         }
 

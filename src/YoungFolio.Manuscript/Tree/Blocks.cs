@@ -247,6 +247,9 @@ public sealed record DisplayRow(
     /// <summary>Space below it in points, beside the usual.</summary>
     public double SpaceBelow { get; init; }
 
+    /// <summary>Cost of a page's end below it, from −10000; null: the display's own.</summary>
+    public int? BreakBelow { get; init; }
+
     /// <summary>Where a row of a multline is pushed: −1 left, 1 right, 0 as usual.</summary>
     public int Shove { get; init; }
 }

@@ -29,7 +29,8 @@ internal sealed partial class FlowSetter
             }
             else if (i > 0)
             {
-                Items.Add(new PenaltyItem(display.BreakPenalty));
+                int cost = display.Rows[i - 1].BreakBelow ?? display.BreakPenalty;
+                Items.Add(cost <= -10_000 ? new EjectItem(PageEnd.New) : new PenaltyItem(cost));
                 Items.Add(new SpaceItem(RowGap + display.Rows[i - 1].SpaceBelow, 0, 0, 0, false));
             }
 
