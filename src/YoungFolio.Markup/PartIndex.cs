@@ -6,8 +6,10 @@ namespace YoungFolio.Markup;
 /// </summary>
 internal sealed class PartIndex
 {
-    private readonly List<Item> _items = [];
+    private readonly List<Item> _items;
     private readonly List<string> _names = [];
+
+    private PartIndex(int expected) => _items = new List<Item>(expected);
 
     /// <summary>What an item stands for.</summary>
     public enum ItemKind : byte
@@ -70,7 +72,8 @@ internal sealed class PartIndex
     /// <summary>Reads a part by the machine's present category codes.</summary>
     public static PartIndex Read(Machine machine, Part part)
     {
-        var index = new PartIndex();
+        // About an item every six characters in prose.
+        var index = new PartIndex(part.Text.Length / 6);
         var numbers = new Dictionary<Symbol, int>();
         var lexer = new Lexer(machine, part, 0, reads: false);
         while (lexer.TryReadItem(out Token token, out Item item))

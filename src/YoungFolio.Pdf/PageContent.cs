@@ -125,19 +125,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                         break;
                     case GlyphMark glyphs:
                         Add(1);
-                        Add(glyphs.Font.NameHash);
-                        Add(glyphs.Size);
-                        Add(glyphs.Widening);
-                        Add(glyphs.Colour);
-                        Add(glyphs.Glyphs.Length);
-                        AddBytes(MemoryMarshal.AsBytes(glyphs.Glyphs.AsSpan()));
-                        AddBytes(MemoryMarshal.AsBytes(glyphs.Edges.AsSpan()));
-                        foreach (string text in glyphs.Texts)
-                        {
-                            Add(text.Length);
-                            AddBytes(MemoryMarshal.AsBytes(text.AsSpan()));
-                        }
-
+                        Add(glyphs.LooksHash);
                         break;
                     case RuleMark rule:
                         Add(2);

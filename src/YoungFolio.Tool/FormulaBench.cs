@@ -57,10 +57,26 @@ internal static class FormulaBench
         }
     }
 
-    private static double Own()
+    /// <summary>Milliseconds a page, cold: pages full of displays, each another, and pages of words alone.</summary>
+    public static (double Dense, double Words) PageCosts(IReadOnlyList<string> words)
     {
-        string text = "\\documentclass{article}\\usepackage{amsmath}\\begin{document}" + string.Concat(s_formulas.Select(f => $"\\[{f}\\]")) + "\\end{document}";
-        var compiler = new ManuscriptCompiler();
-        return compiler.MeasureFormulas(new ManuscriptSnapshot(new PartTree([Part.FromText("main.tex", text)]), "main.tex", default), Rounds);
+        var random = new Random(11);
+        string dense = string.Concat(Enumerable.Range(0, 400).Select(i => $"\\[{s_formulas[i % s_formulas.Length]} \\quad k_{{{i}}} = {random.Next(1000)}\\]\n"));
+        string prose = string.Concat(Enumerable.Range(0, 200).Select(_ => string.Join(' ', Enumerable.Range(0, 90).Select(_ => words[random.Next(words.Count)])) + ".\n\n"));
+        return (Cost(dense), Cost(prose));
+
+        static double Cost(string body) =>
+            Enumerable.Range(0, 9).Select(_ =>
+            {
+                GC.Collect();
+                long start = Stopwatch.GetTimestamp();
+                CompileResult result = new ManuscriptCompiler().Compile(Snapshot(body));
+                return Stopwatch.GetElapsedTime(start).TotalMilliseconds / result.Report.Pages;
+            }).Order().ElementAt(4);
     }
+
+    private static double Own() => new ManuscriptCompiler().MeasureFormulas(Snapshot(string.Concat(s_formulas.Select(f => $"\\[{f}\\]"))), Rounds * 5);
+
+    private static ManuscriptSnapshot Snapshot(string body) =>
+        new(new PartTree([Part.FromText("main.tex", "\\documentclass{article}\\usepackage{amsmath}\\begin{document}" + body + "\\end{document}")]), "main.tex", new DateOnly(2026, 11, 23));
 }

@@ -138,28 +138,4 @@ public class DisplayTests
 
         Assert.Equal(20 * 72 / 72.27, Gap("\\setlength{\\belowdisplayskip}{30pt}") - Gap("\\setlength{\\belowdisplayskip}{10pt}"), 0.3);
     }
-
-    // The axis of a fraction is the middle of a parenthesis: The TeXbook, appendix G.
-    [Theory]
-    [InlineData("\\left(\\frac{a}{b}\\right)")]
-    [InlineData("\\begin{pmatrix}1\\\\2\\end{pmatrix}")]
-    [InlineData("\\sum_i^n")]
-    public void Grown_signs_stand_centred_on_the_axis(string formula)
-    {
-        FormulaPicture picture = new ManuscriptCompiler().Formula(
-            new(new YoungFolio.Markup.PartTree([YoungFolio.Markup.Part.FromText("main.tex", $"\\documentclass{{article}}\\usepackage{{amsmath}}\\begin{{document}}\n\\[{formula}-\\]\\end{{document}}")]), "main.tex", default), "main.tex", 2, 4)!;
-        System.Xml.Linq.XElement svg = System.Xml.Linq.XElement.Parse(picture.Svg);
-        (double Top, double Bottom)[] inks = [.. svg.Elements().Where(e => e.Name.LocalName == "path").Select(Ink)];
-        // The last sign is the minus, whose middle is the axis; the highest is the grown one.
-        (double top, double bottom) = inks.MaxBy(i => i.Bottom - i.Top);
-        Assert.Equal((inks[^1].Top + inks[^1].Bottom) / 2, (top + bottom) / 2, 0.35);
-    }
-
-    private static (double Top, double Bottom) Ink(System.Xml.Linq.XElement path)
-    {
-        double[] matrix = [.. path.Attribute("transform")!.Value["matrix(".Length..^1].Split(' ').Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture))];
-        double[] numbers = [.. System.Text.RegularExpressions.Regex.Matches(path.Attribute("d")!.Value, @"-?[\d.]+").Select(m => double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture))];
-        double[] ys = [.. numbers.Where((_, i) => i % 2 == 1).Select(y => (matrix[3] * y) + matrix[5])];
-        return (ys.Min(), ys.Max());
-    }
 }

@@ -164,4 +164,34 @@ public class FindingTests
             Assert.True(result.Report.Pages >= 1, soup);
         }
     }
+
+    [Theory]
+    [InlineData("$a \\section{A} b$", "fix", "text-in-formula", "\\section belongs in text")]
+    [InlineData("$a \\begin{itemize} \\item b \\end{itemize}$", "fix", "text-in-formula", "\\begin{itemize} belongs in text")]
+    [InlineData("$\\'e$", "check", "text-in-formula", "puts an accent on text")]
+    [InlineData("$\\large x$", "check", "text-in-formula", "no effect inside a formula")]
+    [InlineData("$\\bfseries x$", "check", "text-in-formula", "\\bfseries is for text")]
+    [InlineData("Text \\frac{1}{2} here", "fix", "mathematics-outside", "\\frac belongs in a formula")]
+    [InlineData("Text \\sum_{i}^n here", "fix", "mathematics-outside", "\\sum belongs in a formula")]
+    public void Text_in_a_formula_and_formulas_in_text_are_one_finding_each(string body, string kind, string code, string says)
+    {
+        FindingLine finding = Assert.Single(Compiled.Body(body).Report.Findings);
+        Assert.Equal((kind, code), (finding.Kind, finding.Code));
+        Assert.Contains(says, finding.Message, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("Half is \\frac{1}{2} here", "$\\frac{1}{2}$")]
+    [InlineData("A sum \\sum_{i}^n here", "$\\sum_{i}^n$")]
+    [InlineData("Greek \\alpha here", "$\\alpha$")]
+    public void The_mend_of_a_stray_formula_takes_its_arguments_along(string body, string text) =>
+        Assert.Equal(text, Assert.Single(Compiled.Body(body).Report.Findings).Repair!.Text);
+
+    // The TeXbook, chapter 17: the short font commands change letters of formulas.
+    [Theory]
+    [InlineData("{\\bf x}", "\\mathbf{x}")]
+    [InlineData("{\\rm d}x", "\\mathrm{d}x")]
+    [InlineData("{\\cal L}", "\\mathcal{L}")]
+    public void Short_font_commands_change_letters_in_formulas(string old, string now) =>
+        Assert.Equal(Compiled.Text(Compiled.Body($"${now}$")), Compiled.Text(Compiled.Body($"${old}$")));
 }

@@ -281,4 +281,37 @@ public class PageLayoutTests
         Assert.Contains("line-too-long", Compiled.Codes(result, "layout"));
         Assert.Contains("After.", Compiled.Text(result));
     }
+
+    // The package fancyhdr's documentation (from memory): heads may ask for odd pages, and may reach into the margins.
+    [Fact]
+    public void Heads_know_their_page_and_reach_into_the_margins()
+    {
+        const string Fields = "\\usepackage{fancyhdr}\\pagestyle{fancy}\\fancyhf{}\\fancyhead[L]{\\ifodd\\value{page}Odd\\else Even\\fi}\\fancyhead[R]{Right}";
+        const string Body = "\\noindent\\rule{\\textwidth}{1pt}\\newpage two\\newpage three";
+        List<PdfWord> words = PdfWords.Of(Compiled.Body(Body, Fields));
+        Assert.Equal(["Odd", "Even", "Odd"], words.Where(w => w.Text is "Odd" or "Even").OrderBy(w => w.Page).Select(w => w.Text));
+        CompileResult wide = Compiled.Body(Body, Fields + "\\fancyheadoffset[L]{30pt}\\fancyheadoffset[R]{10pt}");
+        Assert.Equal(words.First(w => w.Text == "Odd").Left - (30 * 72 / 72.27), PdfWords.Of(wide).First(w => w.Text == "Odd").Left, 0.1);
+        Assert.Equal(words.First(w => w.Text == "Right").Right + (10 * 72 / 72.27), PdfWords.Of(wide).First(w => w.Text == "Right").Right, 0.1);
+        PdfRule[] rules = [.. PdfWords.Rules(wide)];
+        Assert.Contains(rules, r => Math.Abs(r.Width - rules.Min(x => x.Width) - (40 * 72 / 72.27)) < 0.2);
+    }
+
+    // The package float's documentation (from memory): ruled floats have lines above, below the caption and at the end; plaintop puts the caption above.
+    [Fact]
+    public void Layouts_of_floats_place_lines_frames_and_captions()
+    {
+        CompileResult ruled = Compiled.Body("\\begin{program}content\\caption{Counting}\\end{program}", "\\usepackage{float}\\floatstyle{ruled}\\newfloat{program}{H}{lop}\\floatname{program}{Program}");
+        List<PdfWord> words = PdfWords.Of(ruled);
+        Assert.True(words.One("Counting").Bottom < words.One("content").Top);
+        double height = 792;
+        Assert.Equal(3, PdfWords.Rules(ruled).Count(r => r.Width > 300));
+        double[] lines = [.. PdfWords.Rules(ruled).Where(r => r.Width > 300).Select(r => height - r.Y).Order()];
+        Assert.True(lines[0] < words.One("Counting").Top + 3 && lines[1] > words.One("Counting").Bottom - 3 && lines[1] < words.One("content").Top + 3 && lines[2] > words.One("content").Bottom - 3);
+        List<PdfWord> top = PdfWords.Of(Compiled.Body("\\begin{table}content\\caption{Above}\\end{table}", "\\usepackage{float}\\floatstyle{plaintop}\\restylefloat{table}\\floatplacement{table}{H}"));
+        Assert.True(top.One("Above").Bottom < top.One("content").Top);
+        CompileResult boxed = Compiled.Body("\\begin{figure}[H]content\\caption{Below}\\end{figure}", "\\usepackage{float}\\floatstyle{boxed}\\restylefloat{figure}");
+        Assert.Equal(4, PdfWords.Rules(boxed).Count);
+        Assert.Equal("no-such-float-style", Assert.Single(Compiled.Body("x", "\\usepackage{float}\\floatstyle{wavy}").Report.Findings).Code);
+    }
 }

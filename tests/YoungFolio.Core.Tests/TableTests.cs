@@ -265,4 +265,17 @@ public class TableTests
         Assert.Equal(words.One("short").Right, words.One("longer").Right, 0.2);
         Assert.Equal(10 * Point, words.One("x").Left - words.One("short").Right, 0.6);
     }
+
+    // The package hhline's documentation (from memory): a letter a column, - one line, = two, ~ none.
+    [Fact]
+    public void Lines_in_pieces_cover_the_columns_that_their_letters_name()
+    {
+        CompileResult result = Compiled.Body("\\begin{tabular}{p{1cm}p{1cm}p{1cm}}a&b&c\\\\\\hhline{-~=}d&e&f\\end{tabular}", "\\usepackage{hhline}");
+        PdfRule[] rules = [.. PdfWords.Rules(result).OrderBy(r => r.X).ThenByDescending(r => r.Y)];
+        Assert.Equal(3, rules.Length);
+        Assert.True(rules[1].X > rules[0].X + rules[0].Width + 28);
+        Assert.Equal(rules[1].X, rules[2].X, 0.1);
+        Assert.Equal(rules[0].Y, rules[1].Y, 0.1);
+        Assert.Contains(Compiled.Body("\\begin{tabular}{c}\\hhline{--}a\\end{tabular}", "\\usepackage{hhline}").Report.Findings, f => f.Code == "no-such-columns");
+    }
 }

@@ -204,6 +204,9 @@ internal sealed class BlockFrame(bool inlineOnly)
 
     /// <summary>Captions seen, for floats.</summary>
     public List<Caption> Captions { get; } = [];
+
+    /// <summary>A caption that stands above the content wherever it is written.</summary>
+    public List<Block> CaptionAbove { get; } = [];
 }
 
 /// <summary>How a list's label stands beside its paragraph. Lengths are in points.</summary>
@@ -217,9 +220,31 @@ internal sealed record LabelLook(double Separation, double? Width, char Alignmen
     public static LabelLook Standard { get; } = new(5, null, 'r', 0, false);
 }
 
+/// <summary>How floats of a kind are laid out.</summary>
+internal enum FloatLook
+{
+    /// <summary>As its content comes.</summary>
+    Plain,
+
+    /// <summary>The caption above.</summary>
+    CaptionAbove,
+
+    /// <summary>The caption above between two lines, and a line below the content.</summary>
+    Ruled,
+
+    /// <summary>The content in a frame, the caption below it.</summary>
+    Boxed,
+}
+
 /// <summary>A kind of float: its name and the list that lists it.</summary>
 internal sealed record FloatKind(string Name, string List)
 {
+    /// <summary>How its floats are laid out.</summary>
+    public FloatLook Look { get; init; }
+
+    /// <summary>Where its floats may go when nothing is said.</summary>
+    public string Placement { get; init; } = "tbp";
+
     /// <summary>Whether it has its number before its caption.</summary>
     public bool IsNumbered { get; init; }
 }

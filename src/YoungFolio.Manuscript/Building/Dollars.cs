@@ -36,9 +36,53 @@ public sealed partial class DocumentBuilder
         if (!_loneReported)
         {
             _loneReported = true;
+            if (_brokenPartners.Contains(_dollars.Lone))
+            {
+                return;
+            }
+
+            if (TextCommandInFormula() is var (at, name, partner))
+            {
+                _brokenPartners.Add(partner);
+                Findings.Fix("text-in-formula", at, name.Length, $"{name} belongs in text, and stands inside a formula.",
+                    $"End the formula with $ before it, or take {name} out.");
+                return;
+            }
+
             Findings.Fix("unclosed-formula", _dollars.Lone, 1, "This $ has no partner in its paragraph.",
                 "A formula stands between two of them. Put the missing one, or write \\$ for the sign itself.");
         }
+    }
+
+    // Signs whose partner is parted from them by a command that was reported already.
+    private readonly HashSet<int> _brokenPartners = [];
+
+    // A command of text between the lone sign and another one in the same line.
+    private (int At, string Name, int Partner)? TextCommandInFormula()
+    {
+        if (Machine.Positions.Resolve(_dollars.Lone) is not { } place || _dollars.End <= _dollars.Lone)
+        {
+            return null;
+        }
+
+        string text = place.Part.Text;
+        int border = place.Offset + _dollars.End - _dollars.Lone;
+        int line = text.IndexOf('\n', place.Offset);
+        line = line < 0 ? text.Length : line;
+        if (border >= line || text[border] != '\\')
+        {
+            return null;
+        }
+
+        List<int> after = Dollars(text, border, line);
+        int end = border + 1;
+        while (end < line && char.IsAsciiLetter(text[end]))
+        {
+            end++;
+        }
+
+        end = end < line && text[end] == '{' && text.IndexOf('}', end, line - end) is > 0 and var close && text[border..end] == "\\begin" ? close + 1 : end;
+        return after.Count % 2 == 1 && text[border..end] is not ("\\[" or "\\]" or "\\end") ? (_dollars.Lone + border - place.Offset, text[border..end], _dollars.Lone + after[0] - place.Offset) : null;
     }
 
     // Whether the paragraph around a position has a lone dollar sign.

@@ -26,9 +26,77 @@ public sealed partial class DocumentBuilder
     /// <summary>Defines a kind of float; its counter and its name in print are defined elsewhere.</summary>
     internal void DefineFloatKind(string kind, string list)
     {
-        DefineEnvironment(kind, t => BeginFloat(t, new FloatKind(kind, list)), t => EndFloat(t, kind));
-        DefineEnvironment(kind + "*", t => BeginFloat(t, new FloatKind(kind, list), true), t => EndFloat(t, kind, true));
+        _floatKinds[kind] = new FloatKind(kind, list) { Look = _floatLook };
+        DefineEnvironment(kind, t => BeginFloat(t, _floatKinds[kind]), t => EndFloat(t, kind));
+        DefineEnvironment(kind + "*", t => BeginFloat(t, _floatKinds[kind], true), t => EndFloat(t, kind, true));
     }
+
+    private readonly Dictionary<string, FloatKind> _floatKinds = [];
+    private FloatLook _floatLook;
+
+    /// <summary>Gives the layouts and places of kinds of floats (the package float).</summary>
+    internal void DefineFloatStyles()
+    {
+        Machine.Define("floatstyle", (m, t) =>
+        {
+            string style = m.ReadText(t);
+            _floatLook = style switch { "plain" => FloatLook.Plain, "plaintop" => FloatLook.CaptionAbove, "ruled" => FloatLook.Ruled, "boxed" => FloatLook.Boxed, _ => _floatLook };
+            if (style is not ("plain" or "plaintop" or "ruled" or "boxed"))
+            {
+                Findings.Check("no-such-float-style", t.Position, t.Length, $"There is no layout of floats called “{style}”.", "There are plain, plaintop, ruled and boxed.");
+            }
+        });
+        Machine.Define("restylefloat", (m, t) =>
+        {
+            m.TakeStar();
+            ChangeFloatKind(t, k => k with { Look = _floatLook });
+        });
+        Machine.Define("floatplacement", (m, t) =>
+        {
+            string kind = m.ReadText(t);
+            string places = m.ReadText(t);
+            m.Push(Machine.Braced([.. m.Tokenize(kind, t.Position)], t.Position));
+            ChangeFloatKind(t, k => k with { Placement = places });
+        });
+    }
+
+    private void ChangeFloatKind(Token token, Func<FloatKind, FloatKind> change)
+    {
+        string kind = Machine.ReadText(token);
+        if (_floatKinds.TryGetValue(kind, out FloatKind? known))
+        {
+            _floatKinds[kind] = change(known);
+        }
+        else
+        {
+            Findings.Check("no-such-float", token.Position, token.Length, $"There are no floats called “{kind}”.", $"There are {string.Join(", ", _floatKinds.Keys.Order(StringComparer.Ordinal))}.");
+        }
+    }
+
+    // The lines or the frame that a kind's layout asks for, around content whose caption stands where it belongs.
+    private List<Block> LayOut(FloatLook look, BlockFrame frame)
+    {
+        switch (look)
+        {
+            case FloatLook.Ruled:
+                return [FullRule(0.8), .. frame.CaptionAbove, .. frame.CaptionAbove.Count > 0 ? [FullRule(0.4)] : (Block[])[], new SpaceBlock(Glue.Of(2)), .. frame.Blocks, new SpaceBlock(Glue.Of(3)), FullRule(0.4)];
+            case FloatLook.Boxed:
+                int caption = frame.Blocks.FindIndex(b => b is AnchorBlock);
+                int end = caption < 0 ? frame.Blocks.Count : caption;
+                return [FramedBlocks(frame.Blocks[..end]), .. frame.Blocks[end..]];
+            default:
+                return [.. frame.CaptionAbove, .. frame.Blocks];
+        }
+    }
+
+    private ParagraphBlock FramedBlocks(List<Block> content)
+    {
+        double inner = LineWidth - (2 * (Get("fboxsep") + Get("fboxrule")));
+        return new ParagraphBlock([Framed([new BlockBoxInline(content, inner)], null, 0)], ParagraphStyleNow(0) with { SpaceAbove = default, Alignment = Alignment.Left });
+    }
+
+    private ParagraphBlock FullRule(double thickness) =>
+        new([new RuleInline(LineWidth, thickness, 0)], ParagraphStyleNow(0) with { Leading = thickness, SpaceAbove = default, Alignment = Alignment.Left });
 
     /// <summary>Has captions outside floats count as a kind; null: they don't.</summary>
     internal void SetFloatKind(string? kind) =>
@@ -204,7 +272,7 @@ public sealed partial class DocumentBuilder
         string? where = Machine.ReadOptionalText(token);
         EndParagraphForFloat();
         OpenFrame();
-        _floatPlacement.Push(where is null ? "tbp" : where);
+        _floatPlacement.Push(where ?? kind.Placement);
         Machine.Assign(_float, kind);
         Machine.Assign(_leftMargin, 0);
         Machine.Assign(_rightMargin, 0);
@@ -266,7 +334,7 @@ public sealed partial class DocumentBuilder
         }
 
         BlockFrame frame = CloseFrame();
-        string where = _floatPlacement.Count > 0 ? _floatPlacement.Pop() : "tbp";
+        string where = _floatPlacement.Count > 0 ? _floatPlacement.Pop() : "";
         Placement placement = Placement.None;
         foreach (char c in where)
         {
@@ -285,7 +353,7 @@ public sealed partial class DocumentBuilder
         AddBlock(new FloatBlock
         {
             Kind = kind,
-            Content = frame.Blocks,
+            Content = LayOut(_float.Value?.Look ?? FloatLook.Plain, frame),
             Placement = placement == Placement.None ? Placement.Top | Placement.Bottom | Placement.Page : placement,
             IsWide = isWide,
             Captions = frame.Captions,
@@ -348,18 +416,39 @@ public sealed partial class DocumentBuilder
         if (words.Count > 0)
         {
             // The sign after the number belongs to the label and takes its type.
-            string separator = kind.StartsWith("sub", StringComparison.Ordinal) ? " " : _captionLook.Separator;
+            bool isRuled = floatKind.Look == FloatLook.Ruled;
+            string separator = isRuled || kind.StartsWith("sub", StringComparison.Ordinal) ? " " : _captionLook.Separator;
             string sign = separator.Trim();
-            content.AddRange(BuildInlines([.. _captionLook.LabelFont, .. words, .. Machine.Tokenize(sign, token.Position)]));
+            content.AddRange(BuildInlines([.. isRuled ? [Token.Command(Machine.Symbol("bfseries"), token.Position)] : _captionLook.LabelFont, .. words, .. Machine.Tokenize(sign, token.Position)]));
             content.AddRange(separator == "\n" ? [new LineBreakInline(default)] : separator.Length > sign.Length ? [MakeText(" ", token.Position)] : []);
         }
 
         content.AddRange(BuildInlines(text));
+        if (floatKind.Look == FloatLook.Ruled)
+        {
+            _frames.Peek().CaptionAbove.AddRange([new SpaceBlock(Glue.Of(2)), new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = Alignment.Left, SpaceAbove = default }), new SpaceBlock(Glue.Of(2))]);
+            Machine.EndGroup();
+            return;
+        }
+
         bool isShort = Measure(content).Width < LineWidth;
         double gap = _captionLook.Above ?? 8;
-        AddBlock(new SpaceBlock(Glue.Of(isAbove ? 0 : gap)));
-        AddBlock(new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = _captionLook.Centres ?? isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }));
-        AddBlock(new SpaceBlock(Glue.Of(isAbove ? Math.Max(2, gap - 2) : 2)));
+        isAbove |= floatKind.Look == FloatLook.CaptionAbove;
+        Block[] blocks =
+        [
+            new SpaceBlock(Glue.Of(isAbove ? 0 : gap)),
+            new ParagraphBlock(content, ParagraphStyleNow(0) with { Alignment = _captionLook.Centres ?? isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }),
+            new SpaceBlock(Glue.Of(isAbove ? Math.Max(2, gap - 2) : 2)),
+        ];
+        if (floatKind.Look == FloatLook.CaptionAbove)
+        {
+            _frames.Peek().CaptionAbove.AddRange(blocks);
+        }
+        else
+        {
+            Array.ForEach(blocks, AddBlock);
+        }
+
         Machine.EndGroup();
     }
 }

@@ -336,7 +336,8 @@ public sealed partial class DocumentBuilder
             var (a, _) => a,
         };
         string shown = Alphabets.Map(code, alphabet);
-        _math!.Nodes.Add(new Atom(atomClass, new SymbolNucleus(shown) { IsLarge = large })
+        bool isBold = alphabet == MathAlphabet.BoldItalic && shown == Alphabets.Map(code, MathAlphabet.Normal);
+        _math!.Nodes.Add(new Atom(atomClass, new SymbolNucleus(shown) { IsLarge = large, IsBold = isBold })
         {
             Position = position,
             Limits = Symbols.IsIntegral(text) ? Limits.Never : Limits.Automatic,
@@ -441,10 +442,60 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        if (token.Position > _strayFormula.Start && token.Position < _strayFormula.End)
+        {
+            Recover(token);
+            return;
+        }
+
+        string formula = Machine.Positions.Resolve(token.Position) is { } place ? FormulaAt(place.Part.Text, place.Offset) : token.ToString();
+        _strayFormula = (token.Position, token.Position + formula.Length);
         Findings.Fix("mathematics-outside", token.Position, token.Length, $"{token} belongs in a formula.",
-            $"Put $ around the formula: ${token}$.", new Repair(token.Position, token.Length, $"${token}$"));
+            $"Put $ around the formula: ${formula}$.", new Repair(token.Position, formula.Length, $"${formula}$"));
         Recover(token);
     }
+
+    // A command of mathematics with the arguments and scripts that follow it at once, as they stand in the source.
+    private static string FormulaAt(string text, int start)
+    {
+        int at = start + 1;
+        while (at < text.Length && char.IsAsciiLetter(text[at]))
+        {
+            at++;
+        }
+
+        while (at < text.Length)
+        {
+            int next = at + (text[at] is '_' or '^' ? 1 : 0);
+            int end = next < text.Length && text[next] == '{' ? Closing(text, next) : next > at && next < text.Length && char.IsLetterOrDigit(text[next]) ? next + 1 : -1;
+            if (end < 0)
+            {
+                break;
+            }
+
+            at = end;
+        }
+
+        return text[start..at];
+
+        static int Closing(string text, int open)
+        {
+            int depth = 0;
+            for (int i = open; i < text.Length && text[i] != '\n'; i++)
+            {
+                depth += text[i] == '{' ? 1 : text[i] == '}' ? -1 : 0;
+                if (depth == 0)
+                {
+                    return i + 1;
+                }
+            }
+
+            return -1;
+        }
+    }
+
+    // What the finding before said to put between dollar signs.
+    private (int Start, int End) _strayFormula;
 
     private void StrayScript(Token token)
     {
@@ -453,7 +504,7 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        if (FollowsFromLoneDollar(token))
+        if ((token.Position > _strayFormula.Start && token.Position < _strayFormula.End) || FollowsFromLoneDollar(token))
         {
             Recover(token);
             return;

@@ -391,6 +391,10 @@ public sealed partial class DocumentBuilder
         DefineEither("dots", t => AddDots(t));
         DefineMath("cdotp", (_, t) => AddSymbol("⋅", AtomClass.Punctuation, t.Position, false));
         DefineMath("ldotp", (_, t) => AddSymbol(".", AtomClass.Punctuation, t.Position, false));
+        DefineMath("cal", (m, _) => m.Assign(_alphabet, MathAlphabet.Script));
+        DefineMath("mit", (m, _) => m.Assign(_alphabet, MathAlphabet.Italic));
+        DefineMath("frak", (_, t) => Machine.Push([Token.Command(Machine.Symbol("mathfrak"), t.Position)]));
+        DefineMath("Bbb", (_, t) => Machine.Push([Token.Command(Machine.Symbol("mathbb"), t.Position)]));
         Machine.Define("boldmath", (m, _) => m.Assign(_boldFormulas, true));
         Machine.Define("unboldmath", (m, _) => m.Assign(_boldFormulas, false));
         Machine.Define("mathversion", (m, t) => m.Assign(_boldFormulas, m.ReadText(t) == "bold"));

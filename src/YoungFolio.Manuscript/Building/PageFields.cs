@@ -38,6 +38,9 @@ public sealed partial class DocumentBuilder
 
     private readonly Dictionary<(bool Head, bool Even, char Place), List<Token>> _fields = [];
 
+    // How far heads and feet reach into the margins, in points.
+    private readonly Dictionary<(bool Head, bool Even, char Place), double> _fieldReach = [];
+
     /// <summary>Gives heads and feet in three fields.</summary>
     internal void DefineHeadFields()
     {
@@ -47,6 +50,21 @@ public sealed partial class DocumentBuilder
             {
                 string places = m.ReadOptionalText(t) ?? "";
                 SetFields(places, head, foot, m.ReadArgument(t));
+            });
+        }
+
+        foreach ((string name, bool head, bool foot) in (ReadOnlySpan<(string, bool, bool)>)[("fancyheadoffset", true, false), ("fancyfootoffset", false, true), ("fancyhfoffset", true, true)])
+        {
+            Machine.Define(name, (m, t) =>
+            {
+                string places = m.ReadOptionalText(t) ?? "";
+                double reach = m.ParseGlue(m.ReadArgument(t), t)?.Width.Points ?? 0;
+                foreach ((bool, bool, char) place in PlacesOf(places, head, foot))
+                {
+                    _fieldReach[place] = reach;
+                }
+
+                RefreshFields();
             });
         }
 
@@ -63,8 +81,7 @@ public sealed partial class DocumentBuilder
             });
         }
 
-        Machine.LoadDefinitions("\\def\\headrulewidth{0.4pt}\\def\\footrulewidth{0pt}\\def\\nouppercase#1{#1}\\newcommand{\\fancyheadoffset}[2][]{}\\newcommand{\\fancyfootoffset}[2][]{}"
-            + "\\newcommand{\\fancyhfoffset}[2][]{}\\def\\headrule{}\\def\\footrule{}\\newlength{\\headwidth}\\def\\plainheadrulewidth{0pt}\\def\\plainfootrulewidth{0pt}\\def\\iffloatpage#1#2{#2}");
+        Machine.LoadDefinitions("\\def\\headrulewidth{0.4pt}\\def\\footrulewidth{0pt}\\def\\nouppercase#1{#1}\\def\\headrule{}\\def\\footrule{}\\newlength{\\headwidth}\\def\\plainheadrulewidth{0pt}\\def\\plainfootrulewidth{0pt}\\def\\iffloatpage#1#2{#2}");
         // As the package begins: marks at the head's edges, the number at the foot's middle.
         SetFields("", true, true, []);
         SetFields("LE,RO", true, false, Machine.Tokenize("\\slshape\\rightmark", PositionTable.None).ToList());
@@ -102,34 +119,39 @@ public sealed partial class DocumentBuilder
 
     private void SetFields(string places, bool head, bool foot, List<Token> content)
     {
+        foreach ((bool, bool, char) place in PlacesOf(places, head, foot))
+        {
+            _fields[place] = content;
+        }
+
+        RefreshFields();
+    }
+
+    // The places that letters name: L C R, E O, H F; what isn't said stands for all.
+    private static IEnumerable<(bool Head, bool Even, char Place)> PlacesOf(string places, bool head, bool foot)
+    {
         foreach (string place in places.Length == 0 ? ["LCR"] : Split(places))
         {
             string upper = place.ToUpperInvariant();
-            bool heads = upper.Contains('H', StringComparison.Ordinal) ? head : upper.Contains('F', StringComparison.Ordinal) ? false : head;
-            bool feet = upper.Contains('F', StringComparison.Ordinal) ? foot : upper.Contains('H', StringComparison.Ordinal) ? false : foot;
-            foreach (char column in !upper.Any(c => c is 'L' or 'C' or 'R') ? "LCR" : string.Concat(upper.Where(c => c is 'L' or 'C' or 'R')))
+            bool Has(char letter) => upper.Contains(letter, StringComparison.Ordinal);
+            bool heads = Has('H') ? head : !Has('F') && head;
+            bool feet = Has('F') ? foot : !Has('H') && foot;
+            foreach (char column in Has('L') || Has('C') || Has('R') ? string.Concat(upper.Where(c => c is 'L' or 'C' or 'R')) : "LCR")
             {
-                foreach (bool even in (bool[])[false, true])
+                foreach (bool even in Has('E') == Has('O') ? (bool[])[false, true] : [Has('E')])
                 {
-                    if (upper.Contains('E', StringComparison.Ordinal) != upper.Contains('O', StringComparison.Ordinal) && upper.Contains('E', StringComparison.Ordinal) != even)
-                    {
-                        continue;
-                    }
-
                     if (heads)
                     {
-                        _fields[(true, even, column)] = content;
+                        yield return (true, even, column);
                     }
 
                     if (feet)
                     {
-                        _fields[(false, even, column)] = content;
+                        yield return (false, even, column);
                     }
                 }
             }
         }
-
-        RefreshFields();
     }
 
     private void RefreshFields()
@@ -142,8 +164,12 @@ public sealed partial class DocumentBuilder
 
     private PageStyle FieldStyle(string name, Dictionary<(bool Head, bool Even, char Place), List<Token>> fields)
     {
-        PageLine Line(bool head, bool even) => new(Field(head, even, 'L'), Field(head, even, 'C'), Field(head, even, 'R'));
-        List<Inline> Field(bool head, bool even, char place) => fields.TryGetValue((head, even && TwoSided, place), out List<Token>? content) ? BuildPageLine(content) : [];
+        PageLine Line(bool head, bool even) => new(Field(head, even, 'L'), Field(head, even, 'C'), Field(head, even, 'R'))
+        {
+            ReachLeft = _fieldReach.GetValueOrDefault((head, even && TwoSided, 'L')),
+            ReachRight = _fieldReach.GetValueOrDefault((head, even && TwoSided, 'R')),
+        };
+        List<Inline> Field(bool head, bool even, char place) => fields.TryGetValue((head, even && TwoSided, place), out List<Token>? content) ? BuildPageLine(content, even) : [];
         double Width(string macro) => Machine.ParseGlue([Token.Command(Machine.Symbol(macro), PositionTable.None)], default)?.Width.Points ?? 0;
         return new PageStyle
         {

@@ -127,37 +127,37 @@ public sealed partial class DocumentBuilder
 
         Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
         Execute(Token.Command(Machine.Symbol("ps@" + name), PositionTable.None));
-        PageLine oddHead = PageLineOf("@oddhead");
-        PageLine oddFoot = PageLineOf("@oddfoot");
         var style = new PageStyle
         {
             Name = name,
-            OddHead = oddHead,
-            EvenHead = TwoSided ? PageLineOf("@evenhead") : oddHead,
-            OddFoot = oddFoot,
-            EvenFoot = TwoSided ? PageLineOf("@evenfoot") : oddFoot,
+            OddHead = PageLineOf("@oddhead", false),
+            EvenHead = PageLineOf(TwoSided ? "@evenhead" : "@oddhead", true),
+            OddFoot = PageLineOf("@oddfoot", false),
+            EvenFoot = PageLineOf(TwoSided ? "@evenfoot" : "@oddfoot", true),
         };
         Machine.EndGroup();
         return style;
     }
 
-    private PageLine PageLineOf(string command)
+    private PageLine PageLineOf(string command, bool isEven)
     {
         if (!Machine.IsDefined(command))
         {
             return PageLine.Empty;
         }
 
-        List<Inline> content = BuildPageLine([Token.Command(Machine.Symbol(command), PositionTable.None)]);
+        List<Inline> content = BuildPageLine([Token.Command(Machine.Symbol(command), PositionTable.None)], isEven);
         return content.Count == 0 ? PageLine.Empty : new PageLine([new BoxInline(content) { Width = _geometry?.TextWidth ?? 345, Alignment = -1 }], [], []);
     }
 
-    /// <summary>Builds the content of a head or foot, set in the document's own type.</summary>
-    internal List<Inline> BuildPageLine(List<Token> tokens)
+    /// <summary>Builds the content of a head or foot of odd or of even pages, set in the document's own type.</summary>
+    internal List<Inline> BuildPageLine(List<Token> tokens, bool isEven = false)
     {
         bool before = _inPageLine;
         _inPageLine = true;
         Machine.BeginGroup(GroupKind.Command, "", PositionTable.None);
+        // A head may ask whether its page is odd (\ifodd\value{page}): it is built once for each answer.
+        Machine.Assign(Machine.Counter("page")!, isEven ? 2 : 1);
         Machine.Assign(_style, PlainStyle(_style.Value.Size));
         SetSize("normalsize");
         // Whatever the format, a head shows the number as it is printed.

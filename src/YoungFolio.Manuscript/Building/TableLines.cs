@@ -19,6 +19,47 @@ public sealed partial class DocumentBuilder
     internal void AddTableStretch(List<Token> columns, Token token, double thickness, double above, double below, string trim, double kern) =>
         AddStretch(CurrentTable!, columns, token, new TableLine(thickness, above, below, _ruleColour.Value), trim, kern);
 
+    /// <summary>Adds a line in pieces, a letter a column: - a line, = two, ~ none; the other letters join them and need nothing here.</summary>
+    internal void AddPiecedLine(Token token)
+    {
+        string pieces = string.Concat(Machine.ReadArgument(token).ToSource().Where(c => c is '-' or '=' or '~'));
+        TableState table = CurrentTable!;
+        if (pieces.Length > table.Columns.Count)
+        {
+            Findings.Check("no-such-columns", token.Position, token.Length, $"\\hhline names {pieces.Length} columns; this table has {table.Columns.Count}.", "Write a letter for each column: - or = or ~.");
+            pieces = pieces[..table.Columns.Count];
+        }
+
+        double thickness = Get("arrayrulewidth");
+        AddTableLine(table, new TableLine(thickness, 0, 0, _ruleColour.Value) { Stretches = Stretches("-=") });
+        if (pieces.Contains('=', StringComparison.Ordinal))
+        {
+            AddTableLine(table, new TableLine(thickness, Get("doublerulesep"), 0, _ruleColour.Value) { Stretches = Stretches("=") });
+        }
+
+        List<LineStretch> Stretches(string letters)
+        {
+            var stretches = new List<LineStretch>();
+            for (int i = 0; i < pieces.Length; i++)
+            {
+                if (letters.Contains(pieces[i], StringComparison.Ordinal))
+                {
+                    bool goesOn = stretches is [.., var last] && last.Last == i - 1;
+                    if (goesOn)
+                    {
+                        stretches[^1] = stretches[^1] with { Last = i };
+                    }
+                    else
+                    {
+                        stretches.Add(new LineStretch(i, i, 0, 0));
+                    }
+                }
+            }
+
+            return stretches;
+        }
+    }
+
     private void AddStretch(TableState table, List<Token> columns, Token token, TableLine line, string trim, double kern)
     {
         string[] ends = Machine.ExpandToText(columns).Split('-');

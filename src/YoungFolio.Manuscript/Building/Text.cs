@@ -143,7 +143,16 @@ public sealed partial class DocumentBuilder
             Machine.Define(name, (_, t) => AddAccented(accent, t));
         }
 
-        Machine.Define(" ", (_, t) => Paragraph().Append(' ', t.Position, _style.Value));
+        Machine.Define(" ", (_, t) =>
+        {
+            if (_math is not null)
+            {
+                _math.Nodes.Add(new Mathematics.MathGlue(4.5, false)); // a quarter of an em, as between words
+                return;
+            }
+
+            Paragraph().Append(' ', t.Position, _style.Value);
+        });
         Machine.Define("/", static (_, _) => { });
         Machine.DefineMacro("TeX", "\\mbox{T\\kern-.17em\\raisebox{-.5ex}{E}\\kern-.125emX}");
         Machine.DefineMacro("LaTeX", "\\mbox{L\\kern-.32em\\raisebox{.45ex}{\\scriptsize A}\\kern-.1em\\TeX}");
@@ -231,7 +240,16 @@ public sealed partial class DocumentBuilder
             ("sl", static s => s with { Face = null, Family = FontFamily.Roman, Bold = false, Shape = FontShape.Slanted }),
             ("sc", static s => s with { Face = null, Family = FontFamily.Roman, Bold = false, Shape = FontShape.SmallCaps })])
         {
-            Machine.Define(name, (m, _) => m.Assign(_style, change(_style.Value)));
+            Machine.Define(name, (m, t) =>
+            {
+                if (_math is not null)
+                {
+                    ChangeLettersInFormula(name, t);
+                    return;
+                }
+
+                m.Assign(_style, change(_style.Value));
+            });
         }
 
         foreach ((string command, string declaration) in (ReadOnlySpan<(string, string)>)[
@@ -248,7 +266,14 @@ public sealed partial class DocumentBuilder
         Machine.Define("textsubscript", (m, t) => AddRaised(m.ReadArgument(t), -0.15));
         foreach (string size in TypeSizes.Names)
         {
-            Machine.Define(size, (m, _) => SetSize(size));
+            Machine.Define(size, (_, t) =>
+            {
+                SetSize(size);
+                if (_math is not null)
+                {
+                    Findings.Check("text-in-formula", t.Position, t.Length, $"{t} changes text, and has no effect inside a formula.", "Put it before the formula.");
+                }
+            });
         }
 
         Machine.Define("fontsize", (m, t) =>
@@ -354,8 +379,55 @@ public sealed partial class DocumentBuilder
         }
     }
 
+    // The short font commands change letters in formulas too (The TeXbook, ch. 17); the longer ones are for text alone.
+    private void ChangeLettersInFormula(string name, Token token)
+    {
+        (Mathematics.MathAlphabet Alphabet, string Command)? letters = name switch
+        {
+            "rm" or "rmfamily" or "upshape" => (Mathematics.MathAlphabet.Upright, "mathrm"),
+            "bf" or "bfseries" => (Mathematics.MathAlphabet.Bold, "mathbf"),
+            "it" or "itshape" or "em" => (Mathematics.MathAlphabet.Italic, "mathit"),
+            "sf" or "sffamily" => (Mathematics.MathAlphabet.Sans, "mathsf"),
+            "tt" or "ttfamily" => (Mathematics.MathAlphabet.Mono, "mathtt"),
+            _ => null,
+        };
+        if (letters is { } known)
+        {
+            Machine.Assign(_alphabet, known.Alphabet);
+        }
+
+        if (name.Length > 2)
+        {
+            Findings.Check("text-in-formula", token.Position, token.Length, $"{token} is for text, and this is a formula.",
+                letters is { } l ? $"Write \\{l.Command}{{…}} around the letters." : "Put the words into \\text{…}.");
+        }
+    }
+
+    // Accents of text, and those of formulas that look the same.
+    private static string? AccentInFormula(string command) => command switch
+    {
+        "'" => "acute",
+        "`" => "grave",
+        "^" => "hat",
+        "\"" => "ddot",
+        "~" => "tilde",
+        "=" => "bar",
+        "." => "dot",
+        "v" => "check",
+        "u" => "breve",
+        _ => null,
+    };
+
     private void AddAccented(char accent, Token command)
     {
+        if (_math is not null && AccentInFormula(command.Symbol?.Name ?? "") is { } name)
+        {
+            Findings.Check("text-in-formula", command.Position, command.Length, $"{command} puts an accent on text, and this is a formula.",
+                $"Write \\{name}{{…}}.", new Repair(command.Position, command.Length, "\\" + name + " "));
+            Machine.Push([Token.Command(Machine.Symbol(name), command.Position)]);
+            return;
+        }
+
         List<Token> argument = Machine.ReadArgument(command);
         string letter = PlainText.Of(BuildInlines(argument)).Replace('ı', 'i').Replace('ȷ', 'j');
         int position = argument.Count > 0 ? argument[0].Position : command.Position;

@@ -17,6 +17,9 @@ public sealed class SymbolNucleus(string text) : Nucleus
 
     /// <summary>Wanted height for <c>\big</c> and kin, in units of the text's size; 0 for the natural one.</summary>
     public double Height { get; init; }
+
+    /// <summary>Whether it is wanted bold and has no bold form of its own.</summary>
+    public bool IsBold { get; init; }
 }
 
 /// <summary>A formula in braces.</summary>

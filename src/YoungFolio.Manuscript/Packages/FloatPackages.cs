@@ -86,13 +86,14 @@ internal static class FloatPackages
         machine.Define("newfloat", (m, t) =>
         {
             string kind = m.ReadText(t);
-            m.ReadArgument(t);
+            List<Token> places = m.ReadArgument(t);
             string list = m.ReadText(t);
             string? within = m.ReadOptionalText(t);
             m.NewCounter(kind, within);
             m.DefineMacro(kind + "name", kind);
             m.DefineMacro("list " + kind, list);
             builder.DefineFloatKind(kind, list);
+            m.Push([Token.Command(m.Symbol("floatplacement"), t.Position), .. Machine.Braced([.. m.Tokenize(kind, t.Position)], t.Position), .. Machine.Braced(places, t.Position)]);
         });
         machine.Define("floatname", (m, t) => builder.Keep(m.ReadText(t) + "name", m.ReadArgument(t)));
         machine.Define("listof", (m, t) =>
@@ -104,6 +105,6 @@ internal static class FloatPackages
             m.Push([Token.Command(m.Symbol(level), t.Position), Token.Character('*', Category.Other, t.Position), .. Machine.Braced(title, t.Position),
                 .. builder.InternalTokens($"\\@starttoc{{{list}}}").Select(u => u.At(t.Position))]);
         });
-        machine.LoadDefinitions("\\def\\restylefloat#1{}\\def\\floatstyle#1{}\\def\\floatplacement#1#2{}");
+        builder.DefineFloatStyles();
     }
 }

@@ -101,14 +101,10 @@ internal static class TablePackages
             Requires = ["array"],
             Load = static load => Tabu(load.Builder),
         },
-        new("hhline", "Lines across in pieces; each piece is a line.")
+        new("hhline", "Lines across in pieces.")
         {
             Commands = ["hhline"],
-            Load = static load => load.Builder.DefineRowCommand("hhline", t =>
-            {
-                load.Machine.ReadArgument(t);
-                load.Builder.AddTableLine(load.Builder.Get("arrayrulewidth"), 0, 0);
-            }),
+            Load = static load => load.Builder.DefineRowCommand("hhline", load.Builder.AddPiecedLine),
         },
         new("tablefootnote", "Notes in tables.") { Commands = ["tablefootnote"], Definitions = "\\def\\tablefootnote{\\footnote}" },
     ];

@@ -482,6 +482,12 @@ public sealed record PageLine(IReadOnlyList<Inline> Left, IReadOnlyList<Inline> 
     /// <summary>A line with nothing on it.</summary>
     public static PageLine Empty { get; } = new([], [], []);
 
+    /// <summary>How far it reaches into the left margin in points.</summary>
+    public double ReachLeft { get; init; }
+
+    /// <summary>How far it reaches into the right margin in points.</summary>
+    public double ReachRight { get; init; }
+
     /// <summary>Whether nothing stands on it.</summary>
     public bool IsEmpty => Left.Count + Centre.Count + Right.Count == 0;
 }
@@ -492,16 +498,16 @@ public sealed record PageStyle
     /// <summary>The name in <c>\pagestyle</c>.</summary>
     public required string Name { get; init; }
 
-    /// <summary>Head of right-hand pages, and of all when one side is printed.</summary>
+    /// <summary>Head of odd pages.</summary>
     public PageLine OddHead { get; init; } = PageLine.Empty;
 
-    /// <summary>Head of left-hand pages.</summary>
+    /// <summary>Head of even pages.</summary>
     public PageLine EvenHead { get; init; } = PageLine.Empty;
 
-    /// <summary>Foot of right-hand pages, and of all when one side is printed.</summary>
+    /// <summary>Foot of odd pages.</summary>
     public PageLine OddFoot { get; init; } = PageLine.Empty;
 
-    /// <summary>Foot of left-hand pages.</summary>
+    /// <summary>Foot of even pages.</summary>
     public PageLine EvenFoot { get; init; } = PageLine.Empty;
 
     /// <summary>Thickness of a rule under the head in points; 0 for none.</summary>

@@ -83,6 +83,7 @@ public sealed partial class MathFont(FontFile file)
     private readonly ConcurrentDictionary<(uint, bool), (uint Glyph, double Advance)[]> _variants = new();
     private readonly ConcurrentDictionary<(uint, bool), GlyphPart[]> _assemblies = new();
     private readonly ConcurrentDictionary<MathConstant, double> _constants = new();
+    private readonly ConcurrentDictionary<(int Code, int Level), uint> _scriptGlyphs = new();
 
     /// <summary>The font itself.</summary>
     public FontFile File => file;
@@ -94,6 +95,27 @@ public sealed partial class MathFont(FontFile file)
         bool percent = c is MathConstant.ScriptPercentScaleDown or MathConstant.ScriptScriptPercentScaleDown
             or MathConstant.RadicalDegreeBottomRaisePercent;
         return percent ? value / 100.0 : value / (double)file.UnitsPerEm;
+    });
+
+    /// <summary>
+    /// The glyph of a character as it is drawn for scripts: sturdier letters, primes that stand where scripts do (OpenType, feature
+    /// <c>ssty</c>: math script-style alternates).
+    /// </summary>
+    /// <param name="code">The character.</param>
+    /// <param name="level">1 for scripts, 2 for scripts of scripts.</param>
+    /// <returns>The font's glyph for the character when it has no other form; 0 when it has none at all.</returns>
+    public uint ScriptGlyph(int code, int level) => _scriptGlyphs.GetOrAdd((code, level), k =>
+    {
+        using var buffer = new HarfBuzzSharp.Buffer();
+        buffer.AddUtf16(char.ConvertFromUtf32(k.Item1));
+        buffer.Direction = HarfBuzzSharp.Direction.LeftToRight;
+        buffer.Script = HarfBuzzSharp.Script.Parse("math");
+        lock (file.Font)
+        {
+            file.Font.Shape(buffer, HarfBuzzSharp.Feature.Parse("ssty=" + k.Item2.ToString(System.Globalization.CultureInfo.InvariantCulture)));
+        }
+
+        return buffer.GlyphInfos is [var only] ? only.Codepoint : file.GlyphOf(k.Item1);
     });
 
     /// <summary>Italic correction of a glyph.</summary>

@@ -48,6 +48,7 @@ internal sealed partial class ContentKey
                 Add(1);
                 Add(symbol.Text);
                 Add(symbol.IsLarge);
+                Add(symbol.IsBold);
                 Add(symbol.Height);
                 break;
             case ListNucleus list:

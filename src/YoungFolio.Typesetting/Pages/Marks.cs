@@ -1,3 +1,5 @@
+using System.IO.Hashing;
+using System.Runtime.InteropServices;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
 
@@ -9,6 +11,8 @@ public abstract class Mark;
 /// <summary>Glyphs of one font in a row.</summary>
 public sealed class GlyphMark : Mark
 {
+    private ulong _looksHash;
+
     /// <summary>The font.</summary>
     public required FontFile Font { get; init; }
 
@@ -33,17 +37,44 @@ public sealed class GlyphMark : Mark
     /// <summary>Factor of the glyphs' own widths.</summary>
     public double Widening { get; init; } = 1;
 
+    /// <summary>
+    /// A hash of all that shows: font, size, colour, glyphs with their places, characters; not of where the words came from. Worked
+    /// out once, since paragraphs that are set already keep their marks.
+    /// </summary>
+    public ulong LooksHash => _looksHash != 0 ? _looksHash : _looksHash = HashLooks();
+
+    private ulong HashLooks()
+    {
+        ReadOnlySpan<double> numbers = [Size, Widening, Colour, Glyphs.Length];
+        ulong hash = Chain(MemoryMarshal.AsBytes(numbers), Font.NameHash);
+        hash = Chain(MemoryMarshal.AsBytes(Glyphs.AsSpan()), hash);
+        hash = Chain(MemoryMarshal.AsBytes(Edges.AsSpan()), hash);
+        foreach (string text in Texts)
+        {
+            hash = Chain(MemoryMarshal.AsBytes(text.AsSpan()), hash + (ulong)text.Length);
+        }
+
+        return Math.Max(1, hash);
+
+        static ulong Chain(ReadOnlySpan<byte> bytes, ulong seed) => XxHash3.HashToUInt64(bytes, (long)seed);
+    }
+
     /// <summary>The same glyphs, wider or narrower.</summary>
-    public GlyphMark Widened(double factor) => new()
+    public GlyphMark Widened(double factor) => Copy([.. Edges.Select(e => e * factor)], Texts, factor);
+
+    /// <summary>The same glyphs, which no text stands for.</summary>
+    public GlyphMark WithoutText() => Copy(Edges, [.. Texts.Select(_ => "")], Widening);
+
+    private GlyphMark Copy(double[] edges, string[] texts, double widening) => new()
     {
         Font = Font,
         Size = Size,
         Glyphs = Glyphs,
-        Edges = [.. Edges.Select(e => e * factor)],
+        Edges = edges,
         Positions = Positions,
-        Texts = Texts,
+        Texts = texts,
         Colour = Colour,
-        Widening = factor,
+        Widening = widening,
     };
 }
 
@@ -228,7 +259,7 @@ public sealed class Page
     public required string Label { get; init; }
 
     /// <summary>The marks; X from the paper's left, Y from its top to the baseline.</summary>
-    public List<Placed> Marks { get; } = [];
+    public List<Placed> Marks { get; } = new(256);
 }
 
 /// <summary>A line of the PDF's outline.</summary>

@@ -299,23 +299,27 @@ internal sealed class PagePrinter
             return;
         }
 
-        bool even = IsLeftHand;
+        bool even = _number % 2 == 0;
+        PageLine headLine = even ? style.EvenHead : style.OddHead;
+        PageLine footLine = even ? style.EvenFoot : style.OddFoot;
         double head = _geometry.Top - _geometry.HeadSeparation;
         double foot = _geometry.Top + _geometry.TextHeight + _geometry.FootSkip;
         _context.Page = fields;
-        PlaceLine(page, even ? style.EvenHead : style.OddHead, left, head);
-        PlaceLine(page, even ? style.EvenFoot : style.OddFoot, left, foot);
+        PlaceLine(page, headLine, left, head);
+        PlaceLine(page, footLine, left, foot);
         _context.Page = null;
         if (style.HeadRule > 0)
         {
-            page.Marks.Add(new Placed(new RuleMark(_geometry.TextWidth, style.HeadRule), left, head + 5));
+            page.Marks.Add(new Placed(new RuleMark(WidthOf(headLine), style.HeadRule), left - headLine.ReachLeft, head + 5));
         }
 
         if (style.FootRule > 0)
         {
-            page.Marks.Add(new Placed(new RuleMark(_geometry.TextWidth, style.FootRule), left, foot - _context.Document.Leading));
+            page.Marks.Add(new Placed(new RuleMark(WidthOf(footLine), style.FootRule), left - footLine.ReachLeft, foot - _context.Document.Leading));
         }
     }
+
+    private double WidthOf(PageLine line) => _geometry.TextWidth + line.ReachLeft + line.ReachRight;
 
     private void PlaceLine(Page page, PageLine line, double left, double y)
     {
@@ -324,7 +328,7 @@ internal sealed class PagePrinter
             if (content.Count > 0)
             {
                 Box box = _lines.SetBox(content);
-                Place(page, box, left + ((_geometry.TextWidth - box.Width) * share), y);
+                Place(page, box, left - line.ReachLeft + ((WidthOf(line) - box.Width) * share), y);
             }
         }
     }
