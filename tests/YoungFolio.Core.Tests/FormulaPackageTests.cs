@@ -83,7 +83,7 @@ public class FormulaPackageTests
         Assert.Equal(15 * 72 / 72.27, step, 0.5);
         Assert.Equal(step, words.First(w => w.Text == "if").Left - words.First(w => w.Text == "while").Left, 0.3);
         Assert.Equal(words.One("later").Left, words.First(w => w.Text == "return").Left, 0.3);
-        Assert.Contains("Algorithm 1: Age", Compiled.Text(result));
+        Assert.Contains("Algorithm 1 Age", Compiled.Text(result));
     }
 
     // Limits as wide as these would push the sum's neighbours away.

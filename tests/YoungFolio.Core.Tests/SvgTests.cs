@@ -70,6 +70,25 @@ public class SvgTests
     public void Gradients_may_be_round_have_many_stops_and_lean_on_others(string gradient, double x, double y, int colour) =>
         AssertColour(colour, $"<defs>{gradient}</defs><rect width=\"200\" height=\"100\" fill=\"url(#g)\"/>", x, y);
 
+    // SVG 1.1, 13.3: tiles repeat from the pattern's place over the whole shape, and nothing outside of it.
+    [Theory]
+    [InlineData(0.025, 0.1, 0xFF0000)]
+    [InlineData(0.075, 0.1, 0xFFFFFF)]
+    [InlineData(0.425, 0.5, 0xFF0000)]
+    [InlineData(0.475, 0.5, 0xFFFFFF)]
+    [InlineData(0.825, 0.5, 0xFFFFFF)]
+    public void A_pattern_repeats_inside_its_shape(double x, double y, int colour) =>
+        AssertColour(colour, "<defs><pattern id=\"p\" width=\"20\" height=\"20\" patternUnits=\"userSpaceOnUse\"><rect width=\"10\" height=\"20\" fill=\"red\"/></pattern></defs><rect width=\"150\" height=\"100\" fill=\"url(#p)\"/>", x, y);
+
+    // SVG 1.1, 11.6: an arrowhead stands at the line's end and points where the line goes.
+    [Theory]
+    [InlineData("auto", 0.5, 0.3, 0xFF0000)]
+    [InlineData("auto", 0.58, 0.5, 0xFFFFFF)]
+    [InlineData("0", 0.5, 0.3, 0xFFFFFF)]
+    [InlineData("0", 0.58, 0.5, 0xFF0000)]
+    public void A_marker_stands_at_the_end_and_turns_when_it_should(string orient, double x, double y, int colour) =>
+        AssertColour(colour, $"<defs><marker id=\"m\" markerUnits=\"userSpaceOnUse\" markerWidth=\"60\" markerHeight=\"60\" refX=\"0\" refY=\"5\" orient=\"{orient}\"><rect width=\"30\" height=\"10\" fill=\"red\"/></marker></defs><path d=\"M100 90L100 50\" stroke=\"blue\" fill=\"none\" marker-end=\"url(#m)\"/>", x, y);
+
     [Fact]
     public void Opacity_shows_what_lies_below() =>
         AssertColour(0x800080, "<rect width=\"200\" height=\"100\" fill=\"blue\"/><rect width=\"200\" height=\"100\" fill=\"red\" opacity=\"0.5\"/>", 0.5, 0.5);

@@ -9,7 +9,7 @@ using YoungFolio.Typesetting.Pages;
 namespace YoungFolio.Typesetting.Images;
 
 /// <summary>An SVG as marks: paths as vectors, text as text (SVG 1.1, as plotting programs write it).</summary>
-internal sealed class SvgFigure
+internal sealed partial class SvgFigure
 {
     // Plots are lettered in plain faces, whatever the text around them is set in.
     private static readonly TypefaceSet s_typefaces = TypefaceSet.Default with { Roman = "termes" };
@@ -44,7 +44,7 @@ internal sealed class SvgFigure
         }
     }
 
-    private sealed class Painter
+    private sealed partial class Painter
     {
         private const int MostDepth = 100;
         private const int MostElements = 300_000;
@@ -267,11 +267,20 @@ internal sealed class SvgFigure
         {
             double fillOpacity = style.Opacity * style.FillOpacity;
             double strokeOpacity = style.Opacity * style.StrokeOpacity;
-            bool fills = style.Fill is not null && fillOpacity > 0.001;
+            bool fills = (style.Fill is not null || IsPattern(style.FillGradient)) && fillOpacity > 0.001;
             bool strokes = style.Stroke is not null && strokeOpacity > 0.001 && style.StrokeWidth > 0;
             if (operators.Length == 0 || !(fills || strokes))
             {
                 return;
+            }
+
+            if (fills && style.FillGradient is { } pattern && PaintPattern(pattern, operators, matrix, style, element, marks))
+            {
+                fills = false;
+                if (!strokes)
+                {
+                    return;
+                }
             }
 
             if (fills && style.FillGradient is { } id && _byId.TryGetValue(id, out XElement? gradient)
@@ -299,6 +308,10 @@ internal sealed class SvgFigure
 
             string op = (fills, strokes, style.EvenOdd) switch { (true, true, false) => "B", (true, true, true) => "B*", (true, false, false) => "f", (true, false, true) => "f*", _ => "S" };
             marks.Add(new Placed(new PathMark(text + operators + op + "\n") { FillOpacity = fills ? fillOpacity : 1, StrokeOpacity = strokes ? strokeOpacity : 1 }, 0, 0));
+            if (element.Name.LocalName is "path" or "line" or "polyline" or "polygon")
+            {
+                PaintMarkers(operators, matrix, style, marks);
+            }
         }
 
         private static (double X, double Y, double Width, double Height) Bounds(XElement element)

@@ -13,6 +13,13 @@ internal readonly record struct SvgMatrix(double A, double B, double C, double D
 
     public (double X, double Y) Map(double x, double y) => ((A * x) + (C * y) + E, (B * x) + (D * y) + F);
 
+    /// <summary>The change back; without a number where there is none.</summary>
+    public SvgMatrix Inverse()
+    {
+        double d = (A * D) - (B * C);
+        return new SvgMatrix(D / d, -B / d, -C / d, A / d, ((C * F) - (D * E)) / d, ((B * E) - (A * F)) / d);
+    }
+
     /// <summary>First the other change, then this one.</summary>
     public SvgMatrix After(SvgMatrix o) => new(
         (A * o.A) + (C * o.B), (B * o.A) + (D * o.B), (A * o.C) + (C * o.D), (B * o.C) + (D * o.D), (A * o.E) + (C * o.F) + E, (B * o.E) + (D * o.F) + F);

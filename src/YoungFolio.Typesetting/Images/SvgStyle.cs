@@ -13,6 +13,15 @@ internal sealed record SvgStyle
     /// <summary>Id of the gradient that fills, or null; the colour above is its mean.</summary>
     public string? FillGradient { get; init; }
 
+    /// <summary>Name of what is drawn at a line's first point.</summary>
+    public string? MarkerStart { get; init; }
+
+    /// <summary>Name of what is drawn at a line's points between.</summary>
+    public string? MarkerMiddle { get; init; }
+
+    /// <summary>Name of what is drawn at a line's last point.</summary>
+    public string? MarkerEnd { get; init; }
+
     public int StopColour { get; init; }
 
     public double StopOpacity { get; init; } = 1;
@@ -112,6 +121,10 @@ internal sealed partial class SvgStyles
     private SvgStyle With(SvgStyle style, string name, string value) => name switch
     {
         "fill" => style with { Fill = Colour(value, style.Fill), FillGradient = Reference(value) },
+        "marker-start" => style with { MarkerStart = Reference(value) },
+        "marker-mid" => style with { MarkerMiddle = Reference(value) },
+        "marker-end" => style with { MarkerEnd = Reference(value) },
+        "marker" => style with { MarkerStart = Reference(value), MarkerMiddle = Reference(value), MarkerEnd = Reference(value) },
         "stop-color" => style with { StopColour = Colour(value, 0) ?? 0 },
         "stop-opacity" => style with { StopOpacity = Share(value) },
         "stroke" => style with { Stroke = Colour(value, style.Stroke) },
