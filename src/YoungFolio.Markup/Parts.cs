@@ -57,6 +57,28 @@ public sealed class Part
         }
     }
 
+    private readonly Dictionary<string, object> _derived = new(StringComparer.Ordinal);
+
+    /// <summary>
+    /// What is worked out from the part alone, such as the entries of a .bib part: made when first asked for, and kept with it. Safe for
+    /// several compiles at a time.
+    /// </summary>
+    /// <param name="name">What it is.</param>
+    /// <param name="make">Makes it.</param>
+    public T Derived<T>(string name, Func<Part, T> make)
+        where T : class
+    {
+        lock (_derived)
+        {
+            if (!_derived.TryGetValue(name, out object? known))
+            {
+                _derived[name] = known = make(this);
+            }
+
+            return (T)known;
+        }
+    }
+
     private (string, int) Decode()
     {
         ReadOnlySpan<byte> bytes = Bytes.Span;

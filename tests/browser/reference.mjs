@@ -74,5 +74,36 @@ const answers = {
       Object.entries(macroInfo).map(([name, macros]) => [name, Object.fromEntries(Object.entries(macros).map(([macro, info]) => [macro, info?.signature ?? '']))]),
     );
   },
+  // npm @retorquere/bibtex-parser: entries with names in their parts.
+  async bib() {
+    const { parse } = await import('@retorquere/bibtex-parser');
+    return request.texts.map((text) =>
+      parse(text, { sentenceCase: false }).entries.map((e) => ({
+        type: e.type,
+        key: e.key,
+        title: String(e.fields.title ?? '').replace(/<[^>]*>/g, ''),
+        year: e.fields.year ?? '',
+        journal: e.fields.journal ?? '',
+        names: (e.fields.author ?? []).map((n) => [n.firstName ?? '', n.prefix ?? '', n.lastName ?? n.name ?? '', n.suffix ?? '']),
+      })),
+    );
+  },
+  // npm citation-js: records from one format as CSL-JSON, or as another.
+  citation() {
+    const { Cite } = require('@citation-js/core');
+    for (const plugin of ['bibtex', 'ris', 'csl']) require(`@citation-js/plugin-${plugin}`);
+    return request.texts.map((text) => {
+      const data = new Cite(text);
+      return request.to === 'csl' ? JSON.stringify(data.data.map(({ _graph, ...record }) => record)) : request.to === 'order' ? JSON.stringify(data.format('bibliography', { template: 'apa', asEntryArray: true })) : data.format(request.to);
+    });
+  },
+  // npm @citation-js/plugin-bibtex: the fields that each type of entry needs, by vocabulary.
+  required() {
+    const { plugins } = require('@citation-js/core');
+    require('@citation-js/plugin-bibtex');
+    const { required } = plugins.config.get('@bibtex').constants;
+    const flat = (types) => Object.fromEntries(Object.entries(types).map(([type, fields]) => [type, fields.map((f) => (Array.isArray(f) ? f.join('/') : f))]));
+    return { classic: flat(required.bibtex), modern: flat(required.biblatex) };
+  },
 };
 process.stdout.write(JSON.stringify(await answers[request.what]()));

@@ -103,7 +103,7 @@ public sealed partial class DocumentBuilder
         [Token.Character('$', Category.MathShift, token.Position), .. tokens, Token.Character('$', Category.MathShift, token.Position)];
 
     // A box of text in a formula is an ordinary symbol there.
-    private void AddBoxed(Inline box, Token token)
+    internal void AddBoxed(Inline box, Token token)
     {
         if (_math is { } math)
         {

@@ -419,7 +419,7 @@ public sealed partial class DocumentBuilder
         return end < 0 ? null : new Repair(_classPosition - place.Offset + end + 1, 0, $"\\usepackage{{{package}}}\n");
     }
 
-    private static int NameLength(Token token, List<Token> argument) =>
+    internal static int NameLength(Token token, List<Token> argument) =>
         argument.Count > 0 && argument[^1].Position >= token.Position
             ? argument[^1].Position - token.Position + 2
             : token.Length;

@@ -245,6 +245,7 @@ public sealed partial class DocumentBuilder
     private Document MakeDocument(List<Block> blocks)
     {
         (double size, double leading) = TypeSizes.Of("normalsize", BasicSize);
+        LabelSources();
         CheckLabels();
         CheckPartHeadings();
         return new Document
@@ -268,8 +269,8 @@ public sealed partial class DocumentBuilder
             LabelUses = _labelUses,
             Equations = _equations,
             Packages = _packages,
-            Citations = _citations,
-            Sources = _sources,
+            Citations = _sourceDesk?.Citations ?? [],
+            Sources = _sourceDesk?.Printed ?? [],
             Footnotes = _footnotes,
             Title = _pdfTitle ?? PlainOf("@title"),
             Author = _pdfAuthor ?? PlainOf("@author"),

@@ -156,9 +156,10 @@ public sealed partial class DocumentBuilder
 
     private void ResolveDeferred()
     {
-        foreach (Action make in _deferred)
+        // What is made may ask for more: a reference's own fields may hold citations.
+        for (int i = 0; i < _deferred.Count && i < 1_000_000; i++)
         {
-            make();
+            _deferred[i]();
         }
     }
 
@@ -177,7 +178,7 @@ public sealed partial class DocumentBuilder
 
             if (use.Key.StartsWith("source ", StringComparison.Ordinal))
             {
-                string? likely = NearestName.Find(use.Key[7..], _sourceKeys);
+                string? likely = NearestName.Find(use.Key[7..], SourceDesk.Keys);
                 Findings.Fix("missing-source", use.Position, use.Length, $"There is no source “{use.Key[7..]}”.",
                     likely is null ? "Check its key, or add it to the .bib part. Until then ?? is printed." : $"Did you mean “{likely}”?",
                     KeyRepair(use, use.Key[7..], likely));

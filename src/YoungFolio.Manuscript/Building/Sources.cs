@@ -1,82 +1,180 @@
 using YoungFolio.Bibliography;
+using YoungFolio.Manuscript.Sources;
 using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// Citations, the hand-made bibliography, and addresses.
+// Citations and lists of sources, those of .bib parts and those written by hand.
 public sealed partial class DocumentBuilder
 {
-    private readonly List<Citation> _citations = [];
-    private readonly List<PrintedSource> _sources = [];
+    private SourceDesk? _sourceDesk;
 
-    private readonly Dictionary<string, string> _sourceTexts = new(StringComparer.Ordinal);
-    private readonly HashSet<string> _sourceKeys = new(StringComparer.Ordinal);
-    private bool _sortsSources = true;
-    private bool _printsAll;
+    /// <summary>What is cited, and from which parts.</summary>
+    internal SourceDesk SourceDesk => _sourceDesk ??= new SourceDesk(this);
+
+    /// <summary>Colour of citations; set by packages.</summary>
+    internal int? CitationColour { get; set; }
 
     private void DefineSources()
     {
         Machine.Define("bibliographystyle", (m, t) =>
         {
             string style = m.ReadText(t);
-            _sortsSources = style != "unsrt";
-            if (style is not ("plain" or "unsrt"))
+            SourceDesk.HasStyle = true;
+            if (SourceDesk.IsModern)
             {
-                Findings.Check("unknown-style", t.Position, t.Length, $"The bibliography style “{style}” isn't available yet.",
-                    "Sources are numbered and sorted by name. Available: plain, unsrt.");
+                Findings.Check("style-without-effect", t.Position, t.Length, "\\bibliographystyle has no effect with biblatex.", "Give its style in the preamble: \\usepackage[style=…]{biblatex}.");
+            }
+            else if (BibliographyStyle.FindClassic(style) is { } known)
+            {
+                SourceDesk.Style = known;
+            }
+            else
+            {
+                Findings.Check("unknown-style", t.Position, t.Length, $"There is no bibliography style “{style}” here.",
+                    $"Sources are printed as by {SourceDesk.Style.Name}. There are {string.Join(", ", BibliographyStyle.ClassicNames)}.");
             }
         });
         Machine.Define("nocite", (m, t) =>
         {
-            foreach (string key in Split(m.ReadText(t)))
-            {
-                _printsAll |= key == "*";
-                _citations.Add(new Citation(key, t.Position));
-            }
-        });
-        Machine.Define("bibliography", (m, t) => ReadBibliography(t));
-        Machine.Define("cite", (m, t) =>
-        {
-            List<Token>? note = m.ReadOptional(t);
             List<Token> argument = m.ReadArgument(t);
-            AddText("[", t.Position);
-            string separator = "";
-            foreach (string key in Split(m.ExpandToText(argument)))
+            string[] keys = Split(m.ExpandToText(argument));
+            SourceDesk.Cite(keys, t);
+            foreach (string key in keys.Where(k => k != "*"))
             {
-                AddText(separator, t.Position);
-                separator = ", ";
-                _citations.Add(new Citation(key, t.Position));
-                _labelUses.Add(new LabelUse("source " + key, t.Position, NameLength(t, argument)));
-                AddInline(new ReferenceInline("source " + key, ReferenceKind.Number, _style.Value, t.Position, t.Length));
+                UseLabel("source " + key, t.Position, NameLength(t, argument));
             }
 
-            if (note is not null)
-            {
-                AddText(", ", t.Position);
-                foreach (Inline inline in BuildInlines(note))
-                {
-                    AddInline(inline);
-                }
-            }
-
-            AddText("]", t.Position);
+            SkipSpacesAfterMark();
         });
+        Machine.Define("bibliography", (m, t) =>
+        {
+            List<Token> argument = m.ReadArgument(t);
+            ReadSourceParts(argument, t);
+            if (SourceDesk.IsModern)
+            {
+                // Its older name for \addbibresource.
+                return;
+            }
+
+            if (!SourceDesk.HasStyle)
+            {
+                Findings.Check("bibliography-without-style", t.Position, t.Length, "\\bibliography stands without a \\bibliographystyle.",
+                    "Sources are printed as by plain. Put \\bibliographystyle{plain} or another style before it.");
+            }
+
+            EndParagraph();
+            PrintSourceHeading(BibliographyTitle(t), false, BibliographyInContents, t);
+            PrintSources(new SourceFilter(SourceDesk.Section), t);
+        });
+        CitationCommands.Define(this, "cite", () => CitationForm.Parenthetical);
+        Machine.Define("source@piece", (m, t) =>
+        {
+            foreach (Inline inline in SourceDesk.Pieces[int.Parse(m.ReadText(t), System.Globalization.CultureInfo.InvariantCulture)])
+            {
+                AddInline(inline);
+            }
+        });
+        Machine.Define("source@url", (_, t) => Address(t));
+        Machine.Define("source@doi", (_, t) =>
+        {
+            string doi = RawArgument(t);
+            TextStyle style = _style.Value with { Family = FontFamily.Mono, Colour = AddressColour ?? _style.Value.Colour };
+            AddInline(new LinkInline(AddressPieces(doi, t.Position, style), "https://doi.org/" + doi, true));
+        });
+        DefineSourcesByHand();
+    }
+
+    /// <summary>Reads the .bib parts that a command names.</summary>
+    internal void ReadSourceParts(List<Token> argument, Token token)
+    {
+        int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        foreach (string name in Split(Machine.ExpandToText(argument)))
+        {
+            if (Resolve(name, ["", ".bib"], token, at) is { } part)
+            {
+                SourceDesk.Read(part);
+            }
+        }
+    }
+
+    /// <summary>The title of the list by the document's own names.</summary>
+    internal List<Token> BibliographyTitle(Token token) => [Token.Command(Machine.Symbol(Class.HasChapters ? "bibname" : "refname"), token.Position)];
+
+    /// <summary>Prints the heading of a list of sources.</summary>
+    /// <param name="title">Its title.</param>
+    /// <param name="isNumbered">Whether it is numbered.</param>
+    /// <param name="isListed">Whether the contents list it.</param>
+    /// <param name="token">The command.</param>
+    /// <param name="level">Its level; null: the class's.</param>
+    internal void PrintSourceHeading(List<Token> title, bool isNumbered, bool isListed, Token token, string? level = null)
+    {
+        level ??= Class.HasChapters ? "chapter" : "section";
+        Token head = Token.Command(Machine.Symbol(level), token.Position);
+        if (isNumbered)
+        {
+            Execute([head, .. Machine.Braced(title, token.Position)]);
+            return;
+        }
+
+        Execute([head, Token.Character('*', Category.Other, token.Position), .. Machine.Braced(title, token.Position)]);
+        Execute([Token.Command(Machine.Symbol("@mkboth"), token.Position), .. Machine.Braced(title, token.Position), .. Machine.Braced(title, token.Position)]);
+        if (isListed)
+        {
+            AddContentsLine("toc", level, title, token);
+        }
+    }
+
+    /// <summary>Prints the sources that a filter lets through.</summary>
+    internal void PrintSources(SourceFilter filter, Token token) => AddLater(() => SourceBlocks(filter, token));
+
+    private List<Block> SourceBlocks(SourceFilter filter, Token token)
+    {
+        BibliographyStyle style = SourceDesk.Effective;
+        // Addresses and short lines leave little choice: wide spaces rather than words beyond the edge.
+        Machine.Assign(_tolerance, 9_999);
+        Machine.Assign(_emergencyStretch, Dimension.FromPoints(3 * _style.Value.Size));
+        List<ListedSource> sources = [.. SourceDesk.ListOf(filter.Section).Sources.Where(filter.Takes)];
+        bool labelled = style.Label is CitationLabel.Number or CitationLabel.Letters;
+        List<List<Inline>> labels = labelled ? [.. sources.Select(s => BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),
+            .. Machine.Braced([.. Machine.Tokenize(LabelOf(s, style), token.Position)], token.Position)]))] : [];
+        double widest = labels.Count == 0 ? 0 : labels.Max(l => Measure(l).Width);
+        double hang = labelled ? widest + 5 : 1.5 * _style.Value.Size;
+        var blocks = new List<Block>();
+        for (int i = 0; i < sources.Count; i++)
+        {
+            ListedSource source = sources[i];
+            int position = SourceDesk.PositionOf(source.Entry);
+            string anchor = SourceDesk.AnchorOf(source.Entry.Key, filter.Section);
+            List<Inline> text = BuildInlines(InternalTokens(source.Reference).Select(t => t.At(position)).ToList());
+            string label = style.Label switch { CitationLabel.Number or CitationLabel.Letters => LabelOf(source, style), _ => $"{MarkupText.Plain(source.Authors)} {MarkupText.Plain(source.Year)}" };
+            SourceDesk.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)));
+            ParagraphStyle paragraph = ParagraphStyleNow(0) with { Indent = labelled ? 0 : -hang, LeftMargin = _leftMargin.Value + hang, SpaceAbove = Glue.Of(i == 0 ? 0 : 4, 2, 1) };
+            blocks.Add(labelled
+                ? new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph) { Label = labels[i], LabelSeparation = 5, LabelWidth = widest, LabelAlignment = style.Label == CitationLabel.Number ? 'r' : 'l' }
+                : new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph));
+        }
+
+        return blocks;
+    }
+
+    private static string LabelOf(ListedSource source, BibliographyStyle style) =>
+        style.Label == CitationLabel.Letters ? source.Letters : source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+
+    // ---- lists by hand --------------------------------------------------------------------------------------
+
+    private void DefineSourcesByHand()
+    {
         DefineEnvironment("thebibliography", t =>
         {
-            Machine.ReadArgument(t);
+            List<Token> widest = Machine.ReadArgument(t);
             EndParagraph();
             Machine.NewCounter("source");
-            string level = Class.HasChapters ? "chapter" : "section";
-            string name = Class.HasChapters ? "bibname" : "refname";
-            Execute([.. InternalTokens($"\\{level}*{{\\{name} }}\\@mkboth{{\\{name} }}{{\\{name} }}").Select(u => u.At(t.Position))]);
-            if (BibliographyInContents)
-            {
-                AddContentsLine("toc", level, [Token.Command(Machine.Symbol(name), t.Position)], t);
-            }
-
+            PrintSourceHeading(BibliographyTitle(t), false, BibliographyInContents, t);
             OpenFrame();
-            Machine.Assign(_leftMargin, 2.2 * _style.Value.Size);
+            double label = Measure(BuildInlines([Token.Command(Machine.Symbol("@biblabel"), t.Position), .. Machine.Braced(widest, t.Position)])).Width;
+            Machine.Assign(_leftMargin, _leftMargin.Value + Math.Clamp(label + 5, 1.5 * _style.Value.Size, LineWidth / 3));
             Machine.Assign(_parSkip, Glue.Of(4, 2, 1));
         }, _ =>
         {
@@ -88,154 +186,91 @@ public sealed partial class DocumentBuilder
                 }
             }
         });
-        Machine.Define("bibitem", (m, t) =>
-        {
-            List<Token>? own = m.ReadOptional(t);
-            List<Token> argument = m.ReadArgument(t);
-            string key = m.ExpandToText(argument).Trim();
-            EndParagraph();
-            if (m.Counter("source") is null)
-            {
-                Findings.Fix("item-outside-list", t.Position, t.Length, "\\bibitem belongs in the environment thebibliography.",
-                    "Put \\begin{thebibliography}{99} before the first one.");
-                return;
-            }
-
-            if (own is null)
-            {
-                m.StepCounter("source", t);
-            }
-
-            string anchor = NewAnchor("source");
-            List<Inline> label = BuildInlines(own ?? [.. m.Tokenize("\\arabic{source}", t.Position)]);
-            string text = PlainText.Of(label);
-            _labels["source " + key] = new Label("source " + key, "source", text, anchor, t.Position, NameLength(t, argument), []);
-            _sources.Add(new PrintedSource(key, text, _sourceTexts.GetValueOrDefault(key, "")));
-            _frames.Peek().Label = BuildInlines([Token.Command(m.Symbol("@biblabel"), t.Position), .. Machine.Braced(own ?? [.. m.Tokenize("\\arabic{source}", t.Position)], t.Position)]);
-            _frames.Peek().LabelLook = LabelLook.Standard;
-            _frames.Peek().LabelSpace = _parSkip.Value;
-            Paragraph().Add(new AnchorInline(anchor));
-            m.SkipSpaces();
-        });
+        Machine.Define("bibitem", (m, t) => SourceByHand(t));
         Machine.Define("newblock", (_, t) => AddSpace(t.Position));
     }
 
-    // Prints the sources that are cited, as a list that the preamble's own names and numbers shape.
-    private void ReadBibliography(Token token)
+    private void SourceByHand(Token token)
     {
+        List<Token>? own = Machine.ReadOptional(token);
         List<Token> argument = Machine.ReadArgument(token);
-        int at = argument.Count > 0 ? argument[0].Position : token.Position;
-        var entries = new Dictionary<string, BibEntry>(StringComparer.Ordinal);
-        foreach (string name in Split(Machine.ExpandToText(argument)))
+        string key = Machine.ExpandToText(argument).Trim();
+        EndParagraph();
+        if (Machine.Counter("source") is null)
         {
-            if (Resolve(name, ["", ".bib"], token, at) is not { } part)
-            {
-                continue;
-            }
-
-            int start = Machine.Positions.Register(part);
-            BibFile file = BibReader.Read(part.Text);
-            foreach (BibProblem problem in file.Problems)
-            {
-                Findings.Fix("unreadable-source", start + problem.Offset, 1, problem.Message, "Reading went on at the next entry.");
-            }
-
-            foreach (BibEntry entry in file.Entries)
-            {
-                _sourceKeys.Add(entry.Key);
-                if (!entries.TryAdd(entry.Key, entry))
-                {
-                    Findings.Check("doubled-source", start + entry.Offset, entry.Type.Length + 1, $"The source “{entry.Key}” is there twice.",
-                        "The first one is printed. Give this one another key, or delete it.");
-                }
-            }
-        }
-
-        IEnumerable<BibEntry> cited = _printsAll
-            ? entries.Values
-            : _citations.Select(c => c.Key).Distinct().Where(entries.ContainsKey).Select(k => entries[k]);
-        var markup = new System.Text.StringBuilder("\\begin{thebibliography}{99}");
-        foreach (BibEntry entry in _sortsSources ? NumericStyle.Sort(cited) : cited)
-        {
-            string text = NumericStyle.Format(entry);
-            _sourceTexts[entry.Key] = PlainText.Of(BuildInlines(Machine.Tokenize(text, token.Position)));
-            markup.Append("\\bibitem{").Append(entry.Key).Append('}').Append(text).Append('\n');
-        }
-
-        Machine.PushMarkup(markup.Append("\\end{thebibliography}").ToString(), token.Position);
-    }
-
-    /// <summary>Gives the commands for addresses.</summary>
-    internal void DefineAddresses()
-    {
-        Machine.Define("url", (m, t) => Address(t));
-        Machine.Define("nolinkurl", (m, t) => Address(t, false));
-        Machine.Define("path", (m, t) => Address(t, false));
-        Machine.Define("urlstyle", (m, t) => AddressFamily = m.ReadText(t) switch { "rm" => FontFamily.Roman, "sf" => FontFamily.Sans, "same" => null, _ => FontFamily.Mono });
-        Machine.Define("href", (m, t) =>
-        {
-            string target = RawArgument(t);
-            AddInline(new LinkInline(WithColour(AddressColour, () => BuildInlines(m.ReadArgument(t))), target, true));
-        });
-    }
-
-    /// <summary>Colour of addresses; set by packages.</summary>
-    internal int? AddressColour { get; set; }
-
-    /// <summary>Family of addresses (<c>\urlstyle</c>).</summary>
-    internal FontFamily? AddressFamily { get; set; } = FontFamily.Mono;
-
-    /// <summary>Builds text in a colour; null leaves the present one.</summary>
-    internal List<Inline> WithColour(int? colour, Func<List<Inline>> build)
-    {
-        Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
-        Machine.Assign(_style, _style.Value with { Colour = colour ?? _style.Value.Colour });
-        List<Inline> result = build();
-        Machine.EndGroup();
-        return result;
-    }
-
-    /// <summary>Sets an address that may break after its signs, leading outside unless it is only shown.</summary>
-    internal void Address(Token token, bool links = true)
-    {
-        string address = RawArgument(token);
-        TextStyle style = _style.Value with { Family = AddressFamily ?? _style.Value.Family, Colour = AddressColour ?? _style.Value.Colour };
-        var content = new List<Inline>();
-        int start = 0;
-        for (int i = 0; i < address.Length; i++)
-        {
-            // An address may break after a slash, a full stop or a hyphen.
-            if (address[i] is '/' or '.' or '-' or '?' or '&' or '=' || i == address.Length - 1)
-            {
-                string piece = address[start..(i + 1)];
-                content.Add(new TextRun(piece, [.. Enumerable.Repeat(token.Position, piece.Length)], style));
-                content.Add(new PenaltyInline(i == address.Length - 1 ? 10000 : 100));
-                start = i + 1;
-            }
-        }
-
-        if (links)
-        {
-            AddInline(new LinkInline(content, address, true));
+            Findings.Fix("item-outside-list", token.Position, token.Length, "\\bibitem belongs in the environment thebibliography.",
+                "Put \\begin{thebibliography}{99} before the first one.");
             return;
         }
 
-        foreach (Inline inline in content)
+        // natbib's labels hold names and year: Rook(1987) or Rook et al.(1987)Rook, Ashby, and Sable.
+        string ownText = own is null ? "" : PlainText.Of(BuildInlines(own)).Trim();
+        int open = ownText.IndexOf('(', StringComparison.Ordinal);
+        int close = open < 0 ? -1 : ownText.IndexOf(')', open);
+        bool isNamed = SourceDesk.IsNatbib && close > open && open > 0;
+        bool isPlain = own is null || (isNamed && SourceDesk.Effective.Label == CitationLabel.Number);
+        if (isPlain)
         {
-            AddInline(inline);
+            Machine.StepCounter("source", token);
         }
+
+        List<Token> shown = isPlain ? [.. Machine.Tokenize("\\arabic{source}", token.Position)] : own!;
+        string text = PlainText.Of(BuildInlines(shown));
+        string anchor = SourceDesk.AnchorOf(key, 0);
+        if (!_labels.TryAdd("source " + key, new Label("source " + key, "source", text, anchor, token.Position, NameLength(token, argument), [])))
+        {
+            Findings.Check("doubled-source", token.Position, token.Length, $"The source “{key}” is there twice.", "Citations lead to the first one. Give this one another key.");
+        }
+
+        string authors = isNamed ? ownText[..open].Trim() : text;
+        string year = isNamed ? ownText[(open + 1)..close] : "";
+        string all = isNamed && ownText.Length > close + 1 ? ownText[(close + 1)..].Trim() : authors;
+        int number = isPlain ? Machine.Counter("source")!.Value : SourceDesk.CountByHand + 1;
+        SourceDesk.AddByHand(new ListedSource(new BibEntry("misc", key, 0, new Dictionary<string, string>()), number, text, MarkupText.Escape(authors), MarkupText.Escape(all), year, key, ""));
+        SourceDesk.AddPrinted(new PrintedSource(key, isNamed ? $"{authors} {year}" : text, ""));
+        if (isNamed && !isPlain)
+        {
+            _frames.Peek().Label = null;
+        }
+        else
+        {
+            _frames.Peek().Label = BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position), .. Machine.Braced(shown, token.Position)]);
+            _frames.Peek().LabelLook = LabelLook.Standard;
+            _frames.Peek().LabelSpace = _parSkip.Value;
+        }
+
+        Paragraph().Add(new AnchorInline(anchor));
+        Machine.SkipSpaces();
     }
 
-    // An address's signs mean nothing: % and # and _ are read as they stand.
-    internal string RawArgument(Token token)
+    // Sources that are listed count as labels, so that a citation without one is found with other references.
+    private void LabelSources()
     {
-        if (Machine.DirectLexer is { } lexer && lexer.PeekRaw() is '{' or '|' or '!')
+        if (_sourceDesk is null)
         {
-            string text = RawDelimited(token, lexer, out _)?.Trim() ?? "";
-            return text.Replace("\\%", "%", StringComparison.Ordinal).Replace("\\#", "#", StringComparison.Ordinal).Replace("\\_", "_", StringComparison.Ordinal);
+            return;
         }
 
-        return Machine.ExpandToText(Machine.ReadArgument(token).ConvertAll(t => t.Category is Category.Comment or Category.Parameter or Category.Subscript
-            ? Token.Character(t.Code, Category.Other, t.Position) : t)).Trim();
+        foreach (LabelUse use in _labelUses.Where(u => u.Key.StartsWith("source ", StringComparison.Ordinal)))
+        {
+            string key = use.Key[7..];
+            if (SourceDesk.Has(key))
+            {
+                _labels.TryAdd(use.Key, new Label(use.Key, "source", null, SourceDesk.AnchorOf(key, 0), PositionTable.None, 0, []));
+            }
+        }
+
+        SourceDesk.Check();
     }
+}
+
+/// <summary>Which sources a list prints.</summary>
+/// <param name="Section">The stretch whose citations it lists.</param>
+internal sealed record SourceFilter(int Section)
+{
+    /// <summary>Tests that a source must pass.</summary>
+    public IReadOnlyList<Func<BibEntry, bool>> Tests { get; init; } = [];
+
+    /// <summary>Whether a source passes.</summary>
+    public bool Takes(ListedSource source) => Tests.All(t => t(source.Entry));
 }

@@ -43,7 +43,8 @@ public sealed partial class DocumentBuilder
     internal void Keep(string name, List<Token> text, bool everywhere = true) =>
         Machine.Assign(Machine.Symbol(name).Meaning, new MacroMeaning { Pattern = [], Body = [.. text], Arity = 0 }, everywhere);
 
-    private List<Token>? Kept(string name) => Machine.Symbol(name).Meaning.Value is MacroMeaning m ? [.. m.Body] : null;
+    /// <summary>Tokens that a command kept; null when none did.</summary>
+    internal List<Token>? Kept(string name) => Machine.Symbol(name).Meaning.Value is MacroMeaning m ? [.. m.Body] : null;
 
     private void MakeTitle(Token token)
     {

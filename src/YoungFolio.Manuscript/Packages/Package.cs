@@ -64,7 +64,7 @@ public static class PackageCatalogue
     [
         .. ProgrammingPackages.All, .. FontPackages.All, .. Fontspec.All, .. PagePackages.All, .. TextPackages.All, .. ListPackages.All,
         .. LanguagePackages.All, .. HeadingPackages.All, .. FloatPackages.All, .. MathematicsPackages.All, .. Algorithms.All, .. TheoremPackages.All,
-        .. ReferencePackages.All, .. ListingPackages.All, .. IndexPackages.All, .. GlossaryPackages.All, .. NotePackages.All,
+        .. ReferencePackages.All, .. SourcePackages.All, .. ListingPackages.All, .. IndexPackages.All, .. GlossaryPackages.All, .. NotePackages.All,
         .. FillerPackages.All, .. FilePackages.All, .. ColourPackages.All, .. TablePackages.All, .. DataPackages.All, Siunitx.Package,
     ];
 

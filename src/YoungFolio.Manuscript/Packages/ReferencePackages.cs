@@ -114,7 +114,7 @@ internal static class ReferencePackages
                 case "colorlinks" or "allcolors" or "linkcolor" or "citecolor" or "urlcolor" or "filecolor" or "hidelinks":
                     if (option.Key == "hidelinks" || (option.Key == "colorlinks" && !option.IsOn(builder.Machine)))
                     {
-                        (builder.ReferenceColour, builder.AddressColour) = (null, null);
+                        (builder.ReferenceColour, builder.AddressColour, builder.CitationColour) = (null, null, null);
                         break;
                     }
 
@@ -123,6 +123,11 @@ internal static class ReferencePackages
                     if (option.Key is "colorlinks" or "allcolors" or "linkcolor")
                     {
                         builder.ReferenceColour = colour;
+                    }
+
+                    if (option.Key is "colorlinks" or "allcolors" or "citecolor")
+                    {
+                        builder.CitationColour = colour;
                     }
 
                     if (option.Key is "colorlinks" or "allcolors" or "urlcolor")

@@ -1,0 +1,230 @@
+using System.Text;
+
+namespace YoungFolio.Bibliography;
+
+/// <summary>Text of fields: markup for print, plain for sorting, searching and other formats.</summary>
+public static class MarkupText
+{
+    // Accents as combining characters (The TeXbook, chapter 9).
+    private static readonly Dictionary<string, char> s_accents = new(StringComparer.Ordinal)
+    {
+        ["'"] = '\u0301', ["`"] = '\u0300', ["^"] = '\u0302', ["\""] = '\u0308', ["~"] = '\u0303', ["="] = '\u0304', ["."] = '\u0307',
+        ["u"] = '\u0306', ["v"] = '\u030C', ["H"] = '\u030B', ["c"] = '\u0327', ["d"] = '\u0323', ["b"] = '\u0331', ["r"] = '\u030A', ["k"] = '\u0328', ["t"] = '\u0361',
+    };
+
+    private static readonly Dictionary<string, string> s_signs = new(StringComparer.Ordinal)
+    {
+        ["ss"] = "ß", ["o"] = "ø", ["O"] = "Ø", ["l"] = "ł", ["L"] = "Ł", ["ae"] = "æ", ["AE"] = "Æ", ["oe"] = "œ", ["OE"] = "Œ", ["aa"] = "å", ["AA"] = "Å",
+        ["i"] = "ı", ["j"] = "ȷ", ["dh"] = "ð", ["DH"] = "Ð", ["th"] = "þ", ["TH"] = "Þ", ["dj"] = "đ", ["DJ"] = "Đ", ["ng"] = "ŋ", ["NG"] = "Ŋ",
+        ["&"] = "&", ["%"] = "%", ["$"] = "$", ["#"] = "#", ["_"] = "_", ["{"] = "{", ["}"] = "}", [" "] = " ", ["\\"] = " ", [","] = "\u2009", ["-"] = "", ["/"] = "",
+        ["textendash"] = "–", ["textemdash"] = "—", ["textquoteright"] = "’", ["textquoteleft"] = "‘", ["ldots"] = "…", ["dots"] = "…", ["textellipsis"] = "…",
+        ["textbackslash"] = "\\", ["textasciitilde"] = "~", ["S"] = "§", ["copyright"] = "©", ["pounds"] = "£", ["LaTeX"] = "LaTeX", ["TeX"] = "TeX", ["textregistered"] = "®",
+    };
+
+    private static readonly System.Buffers.SearchValues<char> s_special = System.Buffers.SearchValues.Create("\\{}~$-`'");
+
+    private static readonly Dictionary<string, string> s_commands = MakeCommands();
+
+    /// <summary>Markup as plain text: accents composed, commands and braces gone, dashes and quotes as characters.</summary>
+    public static string Plain(string markup)
+    {
+        if (!markup.AsSpan().ContainsAny(s_special))
+        {
+            return markup;
+        }
+
+        var text = new StringBuilder(markup.Length);
+        for (int i = 0; i < markup.Length; i++)
+        {
+            switch (markup[i])
+            {
+                case '\\':
+                    i = Command(markup, i, text);
+                    break;
+                case '{' or '}' or '$':
+                    break;
+                case '~':
+                    text.Append(' ');
+                    break;
+                case '-' when Follows(markup, i, "---"):
+                    text.Append('—');
+                    i += 2;
+                    break;
+                case '-' when Follows(markup, i, "--"):
+                    text.Append('–');
+                    i++;
+                    break;
+                case '`' when Follows(markup, i, "``"):
+                    text.Append('“');
+                    i++;
+                    break;
+                case '\'' when Follows(markup, i, "''"):
+                    text.Append('”');
+                    i++;
+                    break;
+                case '`':
+                    text.Append('‘');
+                    break;
+                case '\'':
+                    text.Append('’');
+                    break;
+                case var c:
+                    text.Append(c);
+                    break;
+            }
+        }
+
+        return string.Join(' ', text.ToString().Normalize(NormalizationForm.FormC).Split(' ', StringSplitOptions.RemoveEmptyEntries));
+    }
+
+    /// <summary>Plain text as markup: signs that mean something to the markup get their backslash.</summary>
+    public static string Escape(string text)
+    {
+        var result = new StringBuilder(text.Length + 8);
+        foreach (char c in text)
+        {
+            result.Append(c switch
+            {
+                '&' or '%' or '$' or '#' or '_' => "\\" + c,
+                '{' or '}' => "",
+                '\\' => "\\textbackslash{}",
+                '~' => "\\textasciitilde{}",
+                '–' => "--",
+                '—' => "---",
+                '\u00A0' => "~",
+                _ => c.ToString(),
+            });
+        }
+
+        return result.ToString();
+    }
+
+    /// <summary>
+    /// A title in small letters but for its first one and what braces protect (BibTeXing, section 4: the change of case of titles); after a
+    /// colon a capital stays.
+    /// </summary>
+    public static string SentenceCase(string title)
+    {
+        var result = new StringBuilder(title.Length);
+        int depth = 0;
+        bool keepsNext = true;
+        for (int i = 0; i < title.Length; i++)
+        {
+            char c = title[i];
+            if (c == '\\' && depth == 0)
+            {
+                // A command keeps its name.
+                int end = i + 1;
+                while (end < title.Length && char.IsAsciiLetter(title[end]))
+                {
+                    end++;
+                }
+
+                end = end == i + 1 ? Math.Min(title.Length, i + 2) : end;
+                result.Append(title, i, end - i);
+                i = end - 1;
+                keepsNext = false;
+                continue;
+            }
+
+            depth = Math.Max(0, depth + (c == '{' ? 1 : c == '}' ? -1 : 0));
+            result.Append(depth == 0 && !keepsNext ? char.ToLowerInvariant(c) : c);
+            keepsNext = (keepsNext && (char.IsWhiteSpace(c) || c is '`' or '“' or '"' or '(')) || (c == ':' && i + 1 < title.Length && char.IsWhiteSpace(title[i + 1]));
+        }
+
+        return result.ToString();
+    }
+
+    /// <summary>A text folded for comparing: letters and figures alone, small, without accents.</summary>
+    public static string Folded(string markup)
+    {
+        var result = new StringBuilder();
+        foreach (char c in Plain(markup).Normalize(NormalizationForm.FormD))
+        {
+            if (char.IsLetterOrDigit(c))
+            {
+                result.Append(char.ToLowerInvariant(c));
+            }
+        }
+
+        return result.ToString();
+    }
+
+    /// <summary>Plain text with every letter that has a command put back as one, for programs that read no other.</summary>
+    public static string Commands(string text) => string.Concat(text.EnumerateRunes().Select(r => s_commands.GetValueOrDefault(r.ToString(), r.ToString())));
+
+    private static Dictionary<string, string> MakeCommands()
+    {
+        var result = new Dictionary<string, string>(StringComparer.Ordinal);
+        foreach ((string name, string sign) in s_signs)
+        {
+            if (sign.Length == 1 && char.IsLetter(sign[0]))
+            {
+                result[sign] = $"{{\\{name}}}";
+            }
+        }
+
+        foreach ((string name, char accent) in s_accents)
+        {
+            for (char letter = 'A'; letter <= 'z'; letter++)
+            {
+                string composed = (letter.ToString() + accent).Normalize(NormalizationForm.FormC);
+                if (char.IsAsciiLetter(letter) && composed.Length == 1)
+                {
+                    result.TryAdd(composed, char.IsLetter(name[0]) ? $"{{\\{name} {letter}}}" : $"{{\\{name}{letter}}}");
+                }
+            }
+        }
+
+        return result;
+    }
+
+    private static bool Follows(string text, int at, string wanted) => string.CompareOrdinal(text, at, wanted, 0, wanted.Length) == 0;
+
+    private static int Command(string markup, int at, StringBuilder text)
+    {
+        int end = at + 1;
+        while (end < markup.Length && char.IsAsciiLetter(markup[end]))
+        {
+            end++;
+        }
+
+        if (end == at + 1 && end < markup.Length)
+        {
+            end++;
+        }
+
+        string name = markup[(at + 1)..end];
+        bool isWord = name.Length > 0 && char.IsAsciiLetter(name[0]);
+        int next = end;
+        while (isWord && next < markup.Length && markup[next] == ' ')
+        {
+            next++;
+        }
+
+        if (s_accents.TryGetValue(name, out char accent) && next < markup.Length && (!isWord || next > end || markup[next] is '{' or '\\'))
+        {
+            int close = next;
+            if (markup[next] == '{')
+            {
+                close = markup.IndexOf('}', next);
+                close = close < 0 ? markup.Length - 1 : close;
+            }
+            else if (markup[next] == '\\' && next + 1 < markup.Length)
+            {
+                close = next + 1;
+            }
+
+            string letter = Plain(markup[next..(close + 1)].Trim('{', '}')).Replace('ı', 'i').Replace('ȷ', 'j');
+            if (letter.Length > 0)
+            {
+                text.Append(letter[0]).Append(accent).Append(letter.AsSpan(1));
+            }
+
+            return close;
+        }
+
+        text.Append(s_signs.GetValueOrDefault(name, ""));
+        return (isWord ? next : end) - 1;
+    }
+}

@@ -1,0 +1,55 @@
+namespace YoungFolio.Bibliography;
+
+/// <summary>A field as it stands in the text.</summary>
+/// <param name="Name">Its name in small letters.</param>
+/// <param name="Value">Its value: strings put in, outer braces or quotes taken off.</param>
+/// <param name="Offset">Where its name begins.</param>
+/// <param name="ValueOffset">Where its value begins, with its brace or quote.</param>
+/// <param name="End">Behind its value; a comma isn't part of it.</param>
+public sealed record BibField(string Name, string Value, int Offset, int ValueOffset, int End);
+
+/// <summary>One entry of a .bib part.</summary>
+/// <param name="Type">Its type in small letters: <c>article</c>.</param>
+/// <param name="Key">Its key.</param>
+/// <param name="Offset">Where it begins: the index of its @ in the text.</param>
+/// <param name="Fields">Its fields by name in small letters, inherited ones included when a <see cref="BibPool"/> gave it.</param>
+public sealed record BibEntry(string Type, string Key, int Offset, IReadOnlyDictionary<string, string> Fields)
+{
+    /// <summary>Its fields in the order of the text.</summary>
+    public IReadOnlyList<BibField> Written { get; init; } = [];
+
+    /// <summary>Where its key begins.</summary>
+    public int KeyOffset { get; init; }
+
+    /// <summary>Behind its closing brace.</summary>
+    public int End { get; init; }
+
+    /// <summary>A field's value; empty when it isn't there.</summary>
+    public string Field(string name) => Fields.TryGetValue(name, out string? value) ? value : "";
+
+    /// <summary>The first of some fields that has a value; empty when none has.</summary>
+    public string First(params ReadOnlySpan<string> names)
+    {
+        foreach (string name in names)
+        {
+            if (Field(name) is { Length: > 0 } value)
+            {
+                return value;
+            }
+        }
+
+        return "";
+    }
+}
+
+/// <summary>Something in a .bib part that can't be read.</summary>
+/// <param name="Offset">Where.</param>
+/// <param name="Message">What is wrong.</param>
+/// <param name="Key">Key of the entry that it is in; empty between entries.</param>
+public sealed record BibProblem(int Offset, string Message, string Key = "");
+
+/// <summary>What a .bib part holds.</summary>
+/// <param name="Entries">The entries, in order.</param>
+/// <param name="Problems">What couldn't be read.</param>
+/// <param name="Preamble">What <c>@preamble</c> puts before the list.</param>
+public sealed record BibFile(IReadOnlyList<BibEntry> Entries, IReadOnlyList<BibProblem> Problems, string Preamble = "");

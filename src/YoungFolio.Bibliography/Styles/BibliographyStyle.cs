@@ -1,0 +1,180 @@
+namespace YoungFolio.Bibliography;
+
+/// <summary>What a citation shows.</summary>
+public enum CitationLabel
+{
+    /// <summary>A number.</summary>
+    Number,
+
+    /// <summary>Letters of the names with figures of the year: <c>Roo87</c>.</summary>
+    Letters,
+
+    /// <summary>Names and year.</summary>
+    AuthorYear,
+
+    /// <summary>Names and title.</summary>
+    AuthorTitle,
+}
+
+/// <summary>Orders of a list of sources; the letters are biblatex' (n name, y year, t title, v volume, a label, d down).</summary>
+public enum SourceOrder
+{
+    /// <summary>As cited.</summary>
+    Cited,
+
+    /// <summary>Name, title, year.</summary>
+    Nty,
+
+    /// <summary>Name, year, title.</summary>
+    Nyt,
+
+    /// <summary>Name, year, volume, title.</summary>
+    Nyvt,
+
+    /// <summary>Label, name, year, title.</summary>
+    Anyt,
+
+    /// <summary>Label, name, year, volume, title.</summary>
+    Anyvt,
+
+    /// <summary>Year, name, title.</summary>
+    Ynt,
+
+    /// <summary>Year with the latest first, name, title.</summary>
+    Ydnt,
+}
+
+/// <summary>How names stand in a list.</summary>
+public enum NameForm
+{
+    /// <summary>Edith M. Rook and Kell Ashby.</summary>
+    GivenFirst,
+
+    /// <summary>Rook, Edith M. and Kell Ashby.</summary>
+    FirstInverted,
+
+    /// <summary>Rook, E. M. and Ashby, K.</summary>
+    Inverted,
+}
+
+/// <summary>The two manners of printing references: that of the standard styles of 1988, and that of biblatex' standard styles.</summary>
+public enum ReferenceManner
+{
+    /// <summary>Title plain, journal slanted: Names. Title. <em>Journal</em>, 3(2):1–5, 2004.</summary>
+    Classic,
+
+    /// <summary>Title in quotes: Names. “Title”. In: <em>Journal</em> 3.2 (2004), pp. 1–5.</summary>
+    Modern,
+}
+
+/// <summary>How sources are cited, sorted and printed.</summary>
+/// <param name="Name">Name of the style in the markup.</param>
+/// <param name="Manner">How references are printed.</param>
+/// <param name="Label">What citations show.</param>
+/// <param name="Order">Order of the list.</param>
+public sealed record BibliographyStyle(string Name, ReferenceManner Manner, CitationLabel Label, SourceOrder Order)
+{
+    /// <summary>Whether given names are initials.</summary>
+    public bool Initials { get; init; }
+
+    /// <summary>How names stand.</summary>
+    public NameForm Names { get; init; }
+
+    /// <summary>Whether the year stands behind the names, in parentheses.</summary>
+    public bool YearBehindNames { get; init; }
+
+    /// <summary>Whether the year of a citation may be used to tell sources apart (2004a); in lists of author–year styles.</summary>
+    public bool HasYearLetters => Label == CitationLabel.AuthorYear;
+
+    /// <summary>Whether particles count in sorting.</summary>
+    public bool SortsWithParticle { get; init; } = true;
+
+    /// <summary>Whether DOIs are printed.</summary>
+    public bool ShowsDoi { get; init; }
+
+    /// <summary>Whether addresses are printed.</summary>
+    public bool ShowsUrl { get; init; }
+
+    /// <summary>Whether ISBN and ISSN are printed.</summary>
+    public bool ShowsIsbn { get; init; }
+
+    /// <summary>Whether preprint numbers are printed.</summary>
+    public bool ShowsEprint { get; init; }
+
+    /// <summary>Whether a name that is the same as above is a dash.</summary>
+    public bool Dashes { get; init; }
+
+    /// <summary>More names than this are cut in the list.</summary>
+    public int MaxNames { get; init; } = int.MaxValue;
+
+    /// <summary>To how many names they are cut.</summary>
+    public int MinNames { get; init; } = 1;
+
+    /// <summary>More names than this are cut in citations.</summary>
+    public int MaxCiteNames { get; init; } = 2;
+
+    /// <summary>To how many names they are cut in citations.</summary>
+    public int MinCiteNames { get; init; } = 1;
+
+    /// <summary>Whether neighbours in one citation are drawn together: [1–3], (Rook 2004, 2005).</summary>
+    public bool Compresses { get; init; }
+
+    /// <summary>Whether numbers in one citation are sorted.</summary>
+    public bool SortsCitations { get; init; }
+
+    /// <summary>The style of a manuscript that names none.</summary>
+    public static BibliographyStyle Plain { get; } = new("plain", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt);
+
+    /// <summary>Names that <c>\bibliographystyle</c> takes.</summary>
+    public static IReadOnlyList<string> ClassicNames => [.. s_classic.Keys];
+
+    /// <summary>Names that biblatex' option <c>style</c> takes.</summary>
+    public static IReadOnlyList<string> ModernNames => [.. s_modern.Keys];
+
+    // The standard styles (BibTeXing, section 3; plain, unsrt, alpha, abbrv), natbib's three, one with the year behind names and one with
+    // numbers in order of citation as engineers use.
+    private static readonly Dictionary<string, BibliographyStyle> s_classic = new BibliographyStyle[]
+    {
+        Plain,
+        new("unsrt", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited),
+        new("alpha", ReferenceManner.Classic, CitationLabel.Letters, SourceOrder.Anyt),
+        new("abbrv", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt) { Initials = true },
+        new("plainnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { ShowsDoi = true, ShowsUrl = true, ShowsIsbn = true, ShowsEprint = true },
+        new("abbrvnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { Initials = true, ShowsDoi = true, ShowsUrl = true, ShowsIsbn = true, ShowsEprint = true },
+        new("unsrtnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Cited) { ShowsDoi = true, ShowsUrl = true, ShowsIsbn = true, ShowsEprint = true },
+        new("apalike", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { Initials = true, Names = NameForm.Inverted, YearBehindNames = true },
+        new("yearly", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { Initials = true, Names = NameForm.Inverted, YearBehindNames = true, ShowsDoi = true, ShowsUrl = true },
+        new("engineering", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited) { Initials = true, MaxNames = 6, SortsCitations = true, Compresses = true, ShowsDoi = true },
+        new("ieeetr", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited) { Initials = true },
+    }.ToDictionary(s => s.Name, StringComparer.Ordinal);
+
+    private static readonly Dictionary<string, BibliographyStyle> s_modern = new BibliographyStyle[]
+    {
+        Modern("numeric", CitationLabel.Number, SourceOrder.Nty),
+        Modern("numeric-comp", CitationLabel.Number, SourceOrder.Nty) with { Compresses = true, SortsCitations = true },
+        Modern("numeric-verb", CitationLabel.Number, SourceOrder.Nty),
+        Modern("alphabetic", CitationLabel.Letters, SourceOrder.Anyt),
+        Modern("alphabetic-verb", CitationLabel.Letters, SourceOrder.Anyt),
+        Modern("authoryear", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true },
+        Modern("authoryear-comp", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true, Compresses = true },
+        Modern("authortitle", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true },
+        Modern("authortitle-comp", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, Compresses = true },
+    }.ToDictionary(s => s.Name, StringComparer.Ordinal);
+
+    /// <summary>A style of <c>\bibliographystyle</c>, or null.</summary>
+    public static BibliographyStyle? FindClassic(string name) => s_classic.GetValueOrDefault(name);
+
+    /// <summary>A style of biblatex, or null.</summary>
+    public static BibliographyStyle? FindModern(string name) => s_modern.GetValueOrDefault(name);
+
+    private static BibliographyStyle Modern(string name, CitationLabel label, SourceOrder order) => new(name, ReferenceManner.Modern, label, order)
+    {
+        SortsWithParticle = false,
+        ShowsDoi = true,
+        ShowsUrl = true,
+        ShowsIsbn = true,
+        ShowsEprint = true,
+        MaxNames = 3,
+        MaxCiteNames = 3,
+    };
+}

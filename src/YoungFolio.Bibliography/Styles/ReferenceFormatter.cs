@@ -1,0 +1,413 @@
+using System.Text;
+
+namespace YoungFolio.Bibliography;
+
+/// <summary>
+/// Prints references as markup: which parts, in which order, with which signs between. Facts of the classic manner are those of the standard
+/// styles of 1988, of the modern manner those of biblatex' standard styles (both from memory).
+/// </summary>
+public sealed class ReferenceFormatter
+{
+    private readonly BibEntry _entry;
+    private readonly BibliographyStyle _style;
+    private readonly SourceWords _words;
+    private readonly SourceDate _date;
+    private readonly string _yearLetter;
+    private readonly List<string> _sentences = [];
+
+    private ReferenceFormatter(BibEntry entry, BibliographyStyle style, SourceWords words, string yearLetter) =>
+        (_entry, _style, _words, _date, _yearLetter) = (entry, style, words, SourceDate.Of(entry), yearLetter);
+
+    /// <summary>An entry as it prints.</summary>
+    /// <param name="entry">The entry, with what it inherits.</param>
+    /// <param name="style">The style.</param>
+    /// <param name="words">The language.</param>
+    /// <param name="yearLetter">What tells it from others of the same names and year; may be empty.</param>
+    /// <param name="dash">Whether a dash stands for the names, which are those of the entry above.</param>
+    public static string Format(BibEntry entry, BibliographyStyle style, SourceWords words, string yearLetter = "", bool dash = false)
+    {
+        var formatter = new ReferenceFormatter(entry, style, words, yearLetter);
+        formatter.Heads(dash);
+        if (style.Manner == ReferenceManner.Classic)
+        {
+            formatter.Classic();
+        }
+        else
+        {
+            formatter.Modern();
+        }
+
+        formatter.Addresses();
+        return formatter.Text();
+    }
+
+    private string F(string name) => _entry.Field(name);
+
+    private string Type => _entry.Type switch { "conference" => "inproceedings", "electronic" or "www" => "online", "report" => "techreport", var t => t };
+
+    private string Journal => _entry.First("journaltitle", "journal");
+
+    private string Institution => _entry.First("institution", "school", "organization");
+
+    private string Place => _entry.First("location", "address");
+
+    private bool IsWhole => Type is "book" or "mvbook" or "collection" or "mvcollection" or "proceedings" or "mvproceedings" or "manual" or "booklet" or "periodical"
+        or "phdthesis" or "thesis" or "reference" or "inbook" or "software" or "dataset" || (Type == "mastersthesis" && _style.Manner == ReferenceManner.Modern);
+
+    // ---- what both manners share --------------------------------------------------------------------------
+
+    private void Heads(bool dash)
+    {
+        bool edited = Type is "collection" or "mvcollection" or "proceedings" or "mvproceedings" or "reference" or "periodical";
+        string people = edited ? _entry.First("editor", "author") : _entry.First("author", "editor");
+        bool areEditors = people.Length > 0 && people == F("editor") && (edited || F("author").Length == 0);
+        string names = NameLists.Print(people, _style, _words);
+        if (areEditors)
+        {
+            names += ", " + (_style.Manner == ReferenceManner.Modern && _words.Language == "en" ? (IsOne(people) ? "ed." : "eds.") : IsOne(people) ? _words.Editor : _words.Editors);
+        }
+
+        if (names.Length == 0)
+        {
+            names = Type is "manual" or "proceedings" or "misc" ? _entry.First("organization", "key") : F("key");
+        }
+
+        if (dash && names.Length > 0)
+        {
+            names = "---";
+        }
+
+        if (_style.YearBehindNames)
+        {
+            string year = Year();
+            names = names.Length == 0 ? "" : $"{names} ({year})";
+        }
+
+        Add(names);
+    }
+
+    private static bool IsOne(string people) => PersonName.ReadList(people).Count == 1;
+
+    private string Year() => _date.Year.Length == 0 ? _words.NoDate + _yearLetter : _date.Printed + _yearLetter;
+
+    private string Dated(bool month = true)
+    {
+        if (_style.YearBehindNames || _date.Year.Length == 0)
+        {
+            return "";
+        }
+
+        string name = month ? _date.Month > 0 ? _words.Month(_date.Month) : F("month") : "";
+        return (name.Length > 0 ? name + " " : "") + _date.Printed + _yearLetter;
+    }
+
+    private string Title()
+    {
+        string title = F("title") + (F("subtitle") is { Length: > 0 } sub ? ": " + sub : "");
+        return title + (F("titleaddon") is { Length: > 0 } addon ? ". " + addon : "");
+    }
+
+    // A range of pages prints with an en dash, however it was typed.
+    private string Pages() => string.Join(", ", F("pages").Split(',', StringSplitOptions.TrimEntries).Select(p =>
+        string.Join("--", p.Replace("–", "-", StringComparison.Ordinal).Replace("—", "-", StringComparison.Ordinal).Split('-', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))));
+
+    private string PagesWithWord(bool isShort)
+    {
+        string pages = Pages();
+        (string many, string one) = isShort ? (_words.Pages.Short, _words.Page.Short) : (_words.Pages.Long, _words.Page.Long);
+        return pages.Length == 0 ? "" : (pages.AsSpan().IndexOfAny("-,+") >= 0 ? many : one) + "~" + pages;
+    }
+
+    private string ThesisName()
+    {
+        string type = F("type");
+        bool masters = Type == "mastersthesis" || type is "mathesis" or "mscthesis";
+        return type is "" or "phdthesis" or "mathesis" or "mscthesis" ? masters ? _words.Masters : _words.Doctoral : type;
+    }
+
+    private void Addresses()
+    {
+        var parts = new List<string>();
+        bool modern = _style.Manner == ReferenceManner.Modern;
+        string doi = F("doi");
+        string url = F("url");
+        if (_style.ShowsIsbn && F("isbn") is { Length: > 0 } isbn)
+        {
+            parts.Add((modern ? "\\textsc{isbn}: " : "ISBN ") + isbn);
+        }
+
+        if (_style.ShowsIsbn && F("issn") is { Length: > 0 } issn && F("isbn").Length == 0)
+        {
+            parts.Add((modern ? "\\textsc{issn}: " : "ISSN ") + issn);
+        }
+
+        if (_style.ShowsDoi && doi.Length > 0)
+        {
+            parts.Add((modern ? "\\textsc{doi}: " : "doi: ") + $"\\source@doi{{{Raw(Bare(doi))}}}");
+        }
+
+        if (_style.ShowsEprint && F("eprint") is { Length: > 0 } eprint)
+        {
+            string archive = _entry.First("eprinttype", "archiveprefix");
+            parts.Add((archive.Length > 0 ? archive : "eprint") + ": " + $"\\texttt{{{eprint}}}");
+        }
+
+        if (_style.ShowsUrl && url.Length > 0 && !url.Contains(doi.Length > 0 ? Bare(doi) : "\n", StringComparison.OrdinalIgnoreCase))
+        {
+            string visited = F("urldate") is { Length: > 0 } day ? $" ({_words.Visited} {Day(SourceDate.Read(MarkupText.Plain(day)))})" : "";
+            parts.Add((modern ? "\\textsc{url}: " : "URL ") + $"\\source@url{{{Raw(url)}}}" + visited);
+        }
+
+        if (modern)
+        {
+            parts.ForEach(p => Add(p));
+        }
+        else
+        {
+            Add(string.Join(", ", parts));
+        }
+    }
+
+    // Signs of an address that the markup would take for its own.
+    private static string Raw(string address) => address.Replace("\\%", "%", StringComparison.Ordinal).Replace("\\#", "#", StringComparison.Ordinal)
+        .Replace("%", "\\%", StringComparison.Ordinal).Replace("#", "\\#", StringComparison.Ordinal);
+
+    private static string Bare(string doi)
+    {
+        int at = doi.IndexOf("10.", StringComparison.Ordinal);
+        return at > 0 ? doi[at..] : doi;
+    }
+
+    private string Day(SourceDate date) => string.Join(' ', new[] { date.Day > 0 ? date.Day.ToString(System.Globalization.CultureInfo.InvariantCulture) : "", _words.Month(date.Month), date.Year }.Where(p => p.Length > 0));
+
+    private void Add(params ReadOnlySpan<string> parts)
+    {
+        var text = new StringBuilder();
+        foreach (string part in parts)
+        {
+            if (part.Length > 0)
+            {
+                text.Append(text.Length > 0 ? ", " : "").Append(part);
+            }
+        }
+
+        if (text.Length > 0)
+        {
+            _sentences.Add(text.ToString());
+        }
+    }
+
+    // Pages follow what is before them behind a comma, whatever it is.
+    private void Attach(string part)
+    {
+        if (part.Length > 0 && _sentences.Count > 0)
+        {
+            _sentences[^1] += ", " + part;
+        }
+    }
+
+    private string Text()
+    {
+        var text = new StringBuilder();
+        foreach (string sentence in _sentences)
+        {
+            if (text.Length > 0)
+            {
+                text.Append(Ends(text.ToString()) ? " " : ". ");
+            }
+
+            text.Append(sentence);
+        }
+
+        if (text.Length == 0)
+        {
+            return "";
+        }
+
+        return Ends(text.ToString()) ? text.ToString() : text.Append('.').ToString();
+    }
+
+    // Whether a sentence has its full stop, perhaps inside of a brace or of quotes.
+    private static bool Ends(string text)
+    {
+        string bare = text.TrimEnd('}', ' ');
+        return bare.Length > 0 && bare[^1] is '.' or '?' or '!';
+    }
+
+    private static string Emph(string text) => text.Length == 0 ? "" : $"\\emph{{{text}}}";
+
+    private static string Capital(string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
+
+    private static string Prefixed(string prefix, string value) => value.Length > 0 ? prefix + value : "";
+
+    // ---- the classic manner -------------------------------------------------------------------------------
+
+    private void Classic()
+    {
+        string title = Title();
+        string plain = _words.LowersTitles ? MarkupText.SentenceCase(title) : title;
+        string date = Dated();
+        switch (Type)
+        {
+            case "article" or "suppperiodical":
+                Add(plain);
+                string number = Prefixed("(", F("number")) is { Length: > 0 } n ? n + ")" : "";
+                string place = F("volume") + number;
+                Add(Emph(Journal), place + (place.Length > 0 ? Prefixed(":", Pages()) : PagesWithWord(false)), date);
+                break;
+            case "book" or "mvbook" or "collection" or "mvcollection" or "reference" or "periodical":
+            case "inbook" when F("booktitle").Length == 0:
+                Add(Emph(title), Volume(), Type == "inbook" ? Prefixed(_words.Chapter + "~", F("chapter")) : "", Type == "inbook" ? PagesWithWord(false) : "");
+                Add(NumberInSeries());
+                Add(F("publisher"), Place, Edition(), date);
+                break;
+            case "incollection" or "suppcollection" or "bookinbook" or "suppbook" or "inreference" or "inbook":
+                Add(plain);
+                Add(InBook(), Volume(), NumberInSeries(), Prefixed(_words.Chapter + "~", F("chapter")), PagesWithWord(false));
+                Add(F("publisher"), Place, Edition(), date);
+                break;
+            case "inproceedings":
+                Add(plain);
+                Add(InBook(), Volume(), NumberInSeries(), PagesWithWord(false), Place, date);
+                Add(F("organization"), F("publisher"));
+                break;
+            case "proceedings" or "mvproceedings":
+                Add(Emph(title), Volume(), NumberInSeries(), Place, date);
+                Add(F("organization"), F("publisher"));
+                break;
+            case "phdthesis" or "mastersthesis" or "thesis":
+                Add(Type == "mastersthesis" ? plain : Emph(title));
+                Add(ThesisName(), Institution, Place, date);
+                break;
+            case "techreport":
+                Add(plain);
+                Add((F("type") is { Length: > 0 } type ? type : _words.Report) + Prefixed("~", F("number")), Institution, Place, date);
+                break;
+            case "manual":
+                Add(Emph(title));
+                Add(F("author").Length > 0 ? F("organization") : "", Place, Edition(), date);
+                break;
+            case "booklet":
+                Add(plain);
+                Add(F("howpublished"), Place, date);
+                break;
+            case "unpublished":
+                Add(plain);
+                Add(F("note"), date);
+                return;
+            case "patent":
+                Add(plain);
+                Add(F("type"), F("number"), F("holder"), date);
+                break;
+            default:
+                Add(plain);
+                Add(F("howpublished"), F("organization"), F("publisher"), Prefixed("version~", F("version")), date);
+                break;
+        }
+
+        Add(F("note"));
+    }
+
+    private string Volume()
+    {
+        string volume = F("volume");
+        return volume.Length == 0 ? "" : $"{_words.Volume.Long}~{volume}" + (F("series") is { Length: > 0 } series ? $" {_words.Of} {Emph(series)}" : "");
+    }
+
+    private string NumberInSeries()
+    {
+        if (F("volume").Length > 0)
+        {
+            return "";
+        }
+
+        string series = F("series");
+        return F("number") is { Length: > 0 } number ? $"{_words.Number}~{number}" + (series.Length > 0 ? $" {_words.In.ToLowerInvariant()} {series}" : "") : series;
+    }
+
+    private string Edition()
+    {
+        string edition = F("edition");
+        return edition.Length == 0 ? "" : $"{(int.TryParse(edition, out _) ? _words.Ordinal(edition) : edition.ToLowerInvariant())} {_words.Edition.Long}";
+    }
+
+    private string InBook()
+    {
+        string editors = F("editor").Length > 0 && F("author").Length > 0
+            ? $"{NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}, {(IsOne(F("editor")) ? _words.Editor : _words.Editors)}, " : "";
+        string book = _entry.First("booktitle", "maintitle");
+        return book.Length == 0 ? "" : $"{_words.In} {editors}{Emph(book)}";
+    }
+
+    // ---- the modern manner --------------------------------------------------------------------------------
+
+    private void Modern()
+    {
+        string title = Title();
+        Add(title.Length == 0 ? "" : IsWhole ? Emph(title) : _words.Quotes.Open + title + _words.Quotes.Close);
+        switch (Type)
+        {
+            case "article" or "suppperiodical":
+                string issue = F("volume") + (F("volume").Length > 0 ? Prefixed(".", F("number")) : F("number"));
+                string date = Dated();
+                Add($"{_words.In}: {Emph(Journal)}{Prefixed(" ", issue)}{(date.Length > 0 ? $" ({date})" : "")}", PagesWithWord(true));
+                break;
+            case "incollection" or "suppcollection" or "inbook" or "bookinbook" or "suppbook" or "inproceedings" or "inreference":
+                Add($"{_words.In}: {Emph(_entry.First("booktitle", "maintitle"))}");
+                Add(F("editor").Length > 0 && F("author").Length > 0 ? $"{(_words.Language == "en" ? "Ed. by" : _words.Editors)} {NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}" : "");
+                Add(ShortEdition());
+                Add(ShortVolume());
+                Add(Series());
+                Add(Type == "inproceedings" ? F("organization") : "");
+                Add(Published());
+                Attach(Prefixed(_words.Chapter + "~", F("chapter")));
+                Attach(PagesWithWord(true));
+                break;
+            case "phdthesis" or "mastersthesis" or "thesis":
+                Add(ThesisName());
+                Add(Housed(Institution));
+                break;
+            case "techreport":
+                Add((F("type") is { Length: > 0 } type && type is not "techreport" ? type : _words.Report) + Prefixed(" ", F("number")));
+                Add(Housed(Institution));
+                break;
+            case "manual":
+                Add(ShortEdition());
+                Add(Prefixed("Version ", F("version")));
+                Add(F("author").Length > 0 ? F("organization") : "");
+                Add(Published());
+                break;
+            case "patent":
+                Add(Capital(F("type")) + Prefixed(" ", F("number")), F("holder"));
+                Add(Dated());
+                break;
+            default:
+                Add(ShortEdition());
+                Add(Prefixed("Version ", F("version")));
+                Add(ShortVolume());
+                Add(Series());
+                Add(F("howpublished"));
+                Add(F("author").Length > 0 || F("editor").Length > 0 ? F("organization") : "");
+                Add(Published());
+                break;
+        }
+
+        Add(F("note"));
+    }
+
+    private string ShortEdition() => F("edition") is { Length: > 0 } edition ? $"{(int.TryParse(edition, out _) ? _words.Ordinal(edition) : edition)} {_words.Edition.Short}" : "";
+
+    private string ShortVolume() => F("volume") is { Length: > 0 } volume ? $"{Capital(_words.Volume.Short)}~{volume}" : "";
+
+    private string Series() => F("series") is { Length: > 0 } series ? series + Prefixed(" ", F("number")) : "";
+
+    private string Published() => Housed(F("publisher"));
+
+    // Place: publisher, date.
+    private string Housed(string house)
+    {
+        string where = Place.Length > 0 && house.Length > 0 ? $"{Place}: {house}" : Place + house;
+        string date = Dated();
+        return where.Length > 0 && date.Length > 0 ? $"{where}, {date}" : where + date;
+    }
+}

@@ -1,0 +1,461 @@
+using YoungFolio.Bibliography;
+using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Sources;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Packages;
+
+/// <summary>The package biblatex: its styles, options, citations and lists (its documentation, from memory).</summary>
+internal static class Biblatex
+{
+    private static readonly string[] s_quiet =
+    [
+        "backend", "hyperref", "backref", "abbreviate", "language", "autolang", "clearlang", "date", "urldate", "eventdate", "labeldate", "labeldateparts", "block", "refsection", "refsegment", "citereset", "sortcase",
+        "sortupper", "sortlocale", "safeinputenc", "bibencoding", "texencoding", "defernumbers", "indexing", "loadfiles", "punctfont", "arxiv", "isbn", "url", "doi", "eprint", "maxalphanames", "minalphanames", "maxsortnames",
+        "minsortnames", "uniquename", "uniquelist", "useprefix", "subentry", "autopunct", "mincrossrefs", "minxrefs", "datamodel", "related", "dateabbrev", "alldates", "singletitle", "pagetracker", "ibidtracker", "idemtracker",
+        "loccittracker", "opcittracker", "citetracker", "parentracker", "maxparens", "seconds", "dateera", "timezones", "mergedate", "ibidpage", "labelnumber", "labelalpha", "labeltitle", "labeltitleyear", "bibwarn", "giveninits",
+        "terseinits", "sortgiveninits", "sortcites", "dashed", "natbib", "autocite", "style", "bibstyle", "citestyle", "sorting", "maxnames", "minnames", "maxbibnames", "minbibnames", "maxcitenames", "mincitenames", "firstinits",
+        "sortfirstinits", "bibtex8", "debug", "mcite", "nohashothers", "skipbib", "skipbiblist", "skiplab", "dataonly", "julian", "gregorianstart", "datecirca", "dateuncertain", "datezeros", "timezeros", "maxitems", "minitems",
+    ];
+
+    public static Package Package { get; } = new("biblatex", "Sources: citations in many forms, lists by type or keyword, styles with numbers, letters, names and years, or titles.")
+    {
+        Commands =
+        [
+            "addbibresource", "addglobalbib", "addsectionbib", "printbibliography", "printbibheading", "parencite", "Parencite", "textcite", "Textcite", "autocite", "Autocite", "footcite", "footcitetext", "smartcite", "Smartcite",
+            "supercite", "Cite", "citeauthor", "Citeauthor", "citetitle", "citeyear", "citedate", "citeurl", "fullcite", "footfullcite", "cites", "Cites", "parencites", "Parencites", "textcites", "Textcites", "autocites",
+            "Autocites", "footcites", "smartcites", "supercites", "notecite", "pnotecite", "ExecuteBibliographyOptions", "DefineBibliographyStrings", "DeclareFieldFormat", "DeclareNameAlias", "defbibheading", "defbibnote",
+            "defbibfilter", "newrefsection", "endrefsection", "DeclareSourcemap", "AtEveryBibitem", "AtEveryCitekey", "AtBeginBibliography", "bibsetup", "mkbibemph", "mkbibquote", "mkbibbrackets", "mkbibparens", "addspace", "addcomma",
+            "adddot", "DeclareLanguageMapping", "renewbibmacro", "newbibmacro", "clearfield", "bibitemsep", "bibhang", "DeclareBibliographyCategory", "addtocategory", "nohyphenation", "parentext", "brackettext",
+        ],
+        Environments = ["refsection", "refsegment"],
+        Clashes = ["natbib", "cite"],
+        ComesAfter = ["babel", "csquotes"],
+        Load = static load => Load(load),
+    };
+
+    private static void Load(PackageLoad load)
+    {
+        DocumentBuilder builder = load.Builder;
+        Machine machine = load.Machine;
+        SourceDesk desk = builder.SourceDesk;
+        if (!desk.IsModern)
+        {
+            desk.IsModern = true;
+            desk.HasStyle = true;
+            desk.Style = BibliographyStyle.FindModern("numeric")!;
+            DefineCitations(builder, desk);
+            DefineLists(builder, desk);
+            DefineQuietOnes(machine);
+        }
+
+        SetOptions(load, load.Options);
+        machine.Define("ExecuteBibliographyOptions", (m, t) =>
+        {
+            m.ReadOptional(t);
+            SetOptions(load with { Token = t }, ListedOption.Of(m, m.ReadArgument(t)));
+        });
+    }
+
+    private static void SetOptions(PackageLoad load, IReadOnlyList<ListedOption> options)
+    {
+        SourceDesk desk = load.Builder.SourceDesk;
+        Machine machine = load.Machine;
+        // The style comes first, whatever the order: the other options change what it sets.
+        foreach (ListedOption option in options.OrderBy(o => o.Key switch { "style" => 0, "bibstyle" => 1, "citestyle" => 2, _ => 3 }))
+        {
+            string value = option.Text(machine);
+            bool isOn = option.IsOn(machine);
+            int Count() => int.TryParse(value, out int n) && n > 0 ? n : 3;
+            switch (option.Key)
+            {
+                case "style" or "bibstyle" or "citestyle":
+                    if (BibliographyStyle.FindModern(value) is not { } style)
+                    {
+                        load.Builder.Findings.Check("unknown-style", option.Position >= 0 ? option.Position : load.Token.Position, option.Length, $"biblatex has no style “{value}” here.",
+                            $"Sources are printed as by {desk.Style.Name}. There are {string.Join(", ", BibliographyStyle.ModernNames)}.");
+                    }
+                    else if (option.Key == "citestyle")
+                    {
+                        desk.Style = desk.Style with { Label = style.Label, Compresses = style.Compresses, SortsCitations = style.SortsCitations };
+                    }
+                    else
+                    {
+                        desk.Style = style;
+                    }
+
+                    break;
+                case "sorting":
+                    SourceOrder? order = value switch
+                    {
+                        "none" => SourceOrder.Cited, "nty" => SourceOrder.Nty, "nyt" => SourceOrder.Nyt, "nyvt" => SourceOrder.Nyvt, "anyt" => SourceOrder.Anyt, "anyvt" => SourceOrder.Anyvt,
+                        "ynt" => SourceOrder.Ynt, "ydnt" => SourceOrder.Ydnt, _ => null,
+                    };
+                    if (order is null)
+                    {
+                        load.Builder.Findings.Check("unknown-option", option.Position >= 0 ? option.Position : load.Token.Position, option.Length, $"There is no sorting “{value}”.", "There are nty, nyt, nyvt, anyt, anyvt, ynt, ydnt and none.");
+                    }
+
+                    desk.Style = desk.Style with { Order = order ?? desk.Style.Order };
+                    break;
+                case "maxnames":
+                    desk.Style = desk.Style with { MaxNames = Count(), MaxCiteNames = Count() };
+                    break;
+                case "minnames":
+                    desk.Style = desk.Style with { MinNames = Count(), MinCiteNames = Count() };
+                    break;
+                case "maxbibnames":
+                    desk.Style = desk.Style with { MaxNames = Count() };
+                    break;
+                case "minbibnames":
+                    desk.Style = desk.Style with { MinNames = Count() };
+                    break;
+                case "maxcitenames":
+                    desk.Style = desk.Style with { MaxCiteNames = Count() };
+                    break;
+                case "mincitenames":
+                    desk.Style = desk.Style with { MinCiteNames = Count() };
+                    break;
+                case "giveninits" or "firstinits":
+                    desk.Style = desk.Style with { Initials = isOn };
+                    break;
+                case "doi":
+                    desk.Style = desk.Style with { ShowsDoi = isOn };
+                    break;
+                case "url":
+                    desk.Style = desk.Style with { ShowsUrl = isOn };
+                    break;
+                case "isbn":
+                    desk.Style = desk.Style with { ShowsIsbn = isOn };
+                    break;
+                case "eprint":
+                    desk.Style = desk.Style with { ShowsEprint = isOn };
+                    break;
+                case "dashed":
+                    desk.Style = desk.Style with { Dashes = isOn };
+                    break;
+                case "useprefix":
+                    desk.Style = desk.Style with { SortsWithParticle = isOn };
+                    break;
+                case "sortcites":
+                    desk.Style = desk.Style with { SortsCitations = isOn };
+                    break;
+                case "autocite":
+                    load.Builder.Keep("autocite form", [.. machine.Tokenize(value, load.Token.Position)]);
+                    break;
+                case "natbib" when isOn:
+                    SourcePackages.DefineForms(load.Builder);
+                    break;
+                default:
+                    if (!s_quiet.Contains(option.Key))
+                    {
+                        load.ReportOption(option);
+                    }
+
+                    break;
+            }
+        }
+    }
+
+    private static void DefineCitations(DocumentBuilder builder, SourceDesk desk)
+    {
+        bool HasNames() => desk.Effective.Label is CitationLabel.AuthorYear or CitationLabel.AuthorTitle;
+        CitationForm Plain() => HasNames() ? CitationForm.Bare : CitationForm.Parenthetical;
+        foreach ((string name, Func<CitationForm> form) in (ReadOnlySpan<(string, Func<CitationForm>)>)[
+            ("cite", Plain), ("parencite", () => CitationForm.Parenthetical), ("textcite", () => CitationForm.Textual), ("supercite", () => HasNames() ? CitationForm.Parenthetical : CitationForm.Raised),
+            ("notecite", () => CitationForm.Bare), ("pnotecite", () => CitationForm.Parenthetical)])
+        {
+            CitationCommands.Define(builder, name, form);
+            CitationCommands.Define(builder, char.ToUpperInvariant(name[0]) + name[1..], form, capital: true);
+            CitationCommands.DefineMany(builder, name + "s", form);
+            CitationCommands.DefineMany(builder, char.ToUpperInvariant(name[0]) + name[1..] + "s", form, capital: true);
+        }
+
+        foreach ((string name, CitationForm form) in (ReadOnlySpan<(string, CitationForm)>)[
+            ("citeauthor", CitationForm.Authors), ("citetitle", CitationForm.Title), ("citeyear", CitationForm.Year), ("citedate", CitationForm.Year), ("fullcite", CitationForm.Full)])
+        {
+            CitationCommands.Define(builder, name, () => form);
+        }
+
+        CitationCommands.Define(builder, "Citeauthor", () => CitationForm.Authors, capital: true);
+        CitationCommands.DefineFoot(builder, "footcite", "cite");
+        CitationCommands.DefineFoot(builder, "footcitetext", "cite", "footnotetext");
+        CitationCommands.DefineFoot(builder, "footfullcite", "fullcite");
+        CitationCommands.DefineFoot(builder, "source@footcite", "cite");
+        // In a note \smartcite stands in brackets; elsewhere it makes one.
+        foreach (string name in (string[])["smartcite", "Smartcite"])
+        {
+            CitationCommands.DefineFoot(builder, name, "cite");
+        }
+
+        foreach (string capital in (string[])["autocite", "Autocite"])
+        {
+            builder.Machine.Define(capital, (m, t) => m.Push([Token.Command(m.Symbol(AutomaticForm(capital[0] == 'A')), t.Position)]));
+            builder.Machine.Define(capital + "s", (m, t) => m.Push([Token.Command(m.Symbol(AutomaticForm(capital[0] == 'A').Replace("source@footcite", "footcite", StringComparison.Ordinal) + "s"), t.Position)]));
+        }
+
+        CitationCommands.DefineMany(builder, "footcites", Plain);
+        CitationCommands.DefineMany(builder, "smartcites", Plain);
+
+        string AutomaticForm(bool capital)
+        {
+            string wish = builder.Kept("autocite form") is { } kept ? builder.Machine.ExpandToText(kept) : desk.Effective.Label == CitationLabel.AuthorTitle ? "footnote" : "inline";
+            return wish switch
+            {
+                "footnote" or "footnotes" => "source@footcite",
+                "superscript" => "supercite",
+                "plain" => capital ? "Cite" : "cite",
+                _ => HasNames() ? capital ? "Parencite" : "parencite" : capital ? "Cite" : "cite",
+            };
+        }
+    }
+
+    private static void DefineLists(DocumentBuilder builder, SourceDesk desk)
+    {
+        Machine machine = builder.Machine;
+        foreach (string name in (string[])["addbibresource", "addglobalbib", "addsectionbib"])
+        {
+            machine.Define(name, (m, t) =>
+            {
+                m.ReadOptional(t);
+                builder.ReadSourceParts(m.ReadArgument(t), t);
+            });
+        }
+
+        machine.Define("printbibliography", (m, t) =>
+        {
+            List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
+            Heading(builder, options, t);
+            builder.PrintSources(Filter(m, builder, desk, options), t);
+        });
+        machine.Define("printbibheading", (m, t) => Heading(builder, ListedOption.Of(m, m.ReadOptional(t)), t));
+        builder.DefineEnvironment("refsection", t =>
+        {
+            if (machine.ReadOptional(t) is { } parts)
+            {
+                builder.ReadSourceParts(parts, t);
+            }
+
+            desk.BeginSection();
+        }, _ => desk.EndSection());
+        builder.DefineEnvironment("refsegment", static _ => { }, static _ => { });
+        machine.Define("newrefsection", (m, t) =>
+        {
+            if (m.ReadOptional(t) is { } parts)
+            {
+                builder.ReadSourceParts(parts, t);
+            }
+
+            desk.BeginSection();
+        });
+        machine.Define("endrefsection", (_, _) => desk.EndSection());
+        machine.Define("defbibheading", (m, t) =>
+        {
+            string name = m.ReadText(t);
+            List<Token> title = m.ReadOptional(t) ?? builder.BibliographyTitle(t);
+            builder.Keep("bibheading title " + name, title);
+            builder.Keep("bibheading " + name, m.ReadArgument(t));
+        });
+        machine.Define("defbibnote", (m, t) => builder.Keep("bibnote " + m.ReadText(t), m.ReadArgument(t)));
+        machine.Define("defbibfilter", (m, t) => builder.Keep("bibfilter " + m.ReadText(t), m.ReadArgument(t)));
+    }
+
+    private static void Heading(DocumentBuilder builder, List<ListedOption> options, Token token)
+    {
+        Machine machine = builder.Machine;
+        List<Token>? Value(string key) => options.LastOrDefault(o => o.Key == key)?.Value;
+        List<Token> title = Value("title") ?? builder.BibliographyTitle(token);
+        string heading = Value("heading") is { } own ? machine.ExpandToText(own) : "bibliography";
+        string below = builder.Class.HasChapters ? "section" : "subsection";
+        switch (heading)
+        {
+            case "none":
+                break;
+            case "bibintoc":
+                builder.PrintSourceHeading(title, false, true, token);
+                break;
+            case "bibnumbered":
+                builder.PrintSourceHeading(title, true, true, token);
+                break;
+            case "subbibliography":
+                builder.PrintSourceHeading(title, false, false, token, below);
+                break;
+            case "subbibintoc":
+                builder.PrintSourceHeading(title, false, true, token, below);
+                break;
+            case "subbibnumbered":
+                builder.PrintSourceHeading(title, true, true, token, below);
+                break;
+            default:
+                if (builder.Kept("bibheading " + heading) is { } defined)
+                {
+                    Carry(builder, defined, Value("title") ?? builder.Kept("bibheading title " + heading) ?? title, token);
+                }
+                else
+                {
+                    builder.PrintSourceHeading(title, false, builder.BibliographyInContents, token);
+                }
+
+                break;
+        }
+
+        if (Value("prenote") is { } note && builder.Kept("bibnote " + machine.ExpandToText(note)) is { } text)
+        {
+            builder.Execute([.. text, Token.Command(machine.Par, token.Position)]);
+        }
+    }
+
+    // “#1” in a heading's definition is the title.
+    private static void Carry(DocumentBuilder builder, List<Token> definition, List<Token> title, Token token)
+    {
+        var result = new List<Token>();
+        for (int i = 0; i < definition.Count; i++)
+        {
+            if (definition[i].Is(Category.Parameter) && i + 1 < definition.Count && definition[i + 1].IsCharacter('1'))
+            {
+                result.AddRange(title);
+                i++;
+            }
+            else
+            {
+                result.Add(definition[i]);
+            }
+        }
+
+        builder.Execute([.. result.Select(t => t.At(token.Position))]);
+    }
+
+    private static SourceFilter Filter(Machine machine, DocumentBuilder builder, SourceDesk desk, List<ListedOption> options)
+    {
+        var tests = new List<Func<BibEntry, bool>>();
+        int section = desk.Section;
+        foreach (ListedOption option in options)
+        {
+            string value = option.Text(machine);
+            switch (option.Key)
+            {
+                case "type":
+                    tests.Add(e => Types(e).Contains(value));
+                    break;
+                case "nottype":
+                    tests.Add(e => !Types(e).Contains(value));
+                    break;
+                case "subtype":
+                    tests.Add(e => e.Field("entrysubtype") == value);
+                    break;
+                case "notsubtype":
+                    tests.Add(e => e.Field("entrysubtype") != value);
+                    break;
+                case "keyword":
+                    tests.Add(e => Keywords(e).Contains(value));
+                    break;
+                case "notkeyword":
+                    tests.Add(e => !Keywords(e).Contains(value));
+                    break;
+                case "section" when int.TryParse(value, out int number):
+                    section = number;
+                    break;
+                case "filter" when builder.Kept("bibfilter " + value) is { } filter:
+                    tests.Add(Parsed(machine.ExpandToText(filter)));
+                    break;
+                case "title" or "heading" or "prenote" or "postnote" or "env" or "resetnumbers" or "segment" or "category" or "notcategory" or "omitnumbers" or "check" or "filter" or "section":
+                    break;
+                default:
+                    builder.Findings.Check("unknown-option", option.Position, option.Length, $"\\printbibliography has no option “{option.Key}” here.", "It was passed over.");
+                    break;
+            }
+        }
+
+        return new SourceFilter(section) { Tests = tests };
+    }
+
+    private static string[] Keywords(BibEntry entry) => DocumentBuilder.Split(entry.Field("keywords"));
+
+    // A type counts under both vocabularies.
+    private static string[] Types(BibEntry entry) => entry.Type switch
+    {
+        "phdthesis" or "mastersthesis" => [entry.Type, "thesis"],
+        "techreport" => [entry.Type, "report"],
+        "conference" => [entry.Type, "inproceedings"],
+        "www" or "electronic" => [entry.Type, "online"],
+        var t => [t],
+    };
+
+    // Filters: type=… and keyword=… joined by and, or, not, in parentheses.
+    private static Func<BibEntry, bool> Parsed(string text)
+    {
+        string[] words = text.Replace("(", " ( ", StringComparison.Ordinal).Replace(")", " ) ", StringComparison.Ordinal).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        int at = 0;
+        return Or();
+
+        Func<BibEntry, bool> Or()
+        {
+            Func<BibEntry, bool> left = And();
+            while (at < words.Length && words[at] == "or")
+            {
+                at++;
+                Func<BibEntry, bool> first = left;
+                Func<BibEntry, bool> second = And();
+                left = e => first(e) || second(e);
+            }
+
+            return left;
+        }
+
+        Func<BibEntry, bool> And()
+        {
+            Func<BibEntry, bool> left = One();
+            while (at < words.Length && words[at] == "and")
+            {
+                at++;
+                Func<BibEntry, bool> first = left;
+                Func<BibEntry, bool> second = One();
+                left = e => first(e) && second(e);
+            }
+
+            return left;
+        }
+
+        Func<BibEntry, bool> One()
+        {
+            if (at >= words.Length)
+            {
+                return static _ => true;
+            }
+
+            string word = words[at++];
+            if (word == "not")
+            {
+                Func<BibEntry, bool> inner = One();
+                return e => !inner(e);
+            }
+
+            if (word == "(")
+            {
+                Func<BibEntry, bool> inner = Or();
+                at += at < words.Length && words[at] == ")" ? 1 : 0;
+                return inner;
+            }
+
+            string[] pair = word.Split('=', 2);
+            return pair.Length < 2 ? static _ => true : pair[0] switch
+            {
+                "type" => e => Types(e).Contains(pair[1]),
+                "keyword" => e => Keywords(e).Contains(pair[1]),
+                "subtype" => e => e.Field("entrysubtype") == pair[1],
+                _ => static _ => true,
+            };
+        }
+    }
+
+    // What changes a style's inner parts has no effect; it is read, so that the preamble's other lines hold.
+    private static void DefineQuietOnes(Machine machine) => machine.LoadDefinitions("""
+        \newcommand{\DefineBibliographyStrings}[2]{}\newcommand{\DeclareLanguageMapping}[2]{}
+        \def\DeclareFieldFormat{\@ifstar{\source@format}{\source@format}}\newcommand{\source@format}[1][]{\source@formattwo}\newcommand{\source@formattwo}[2]{}
+        \newcommand{\DeclareNameAlias}[3][]{}\newcommand{\DeclareSourcemap}[1]{}\newcommand{\AtEveryBibitem}[1]{}\newcommand{\AtEveryCitekey}[1]{}\newcommand{\AtBeginBibliography}[1]{}
+        \newcommand{\renewbibmacro}[2]{}\newcommand{\newbibmacro}[2]{}\newcommand{\clearfield}[1]{}\def\bibsetup{}\newlength{\bibitemsep}\newlength{\bibhang}
+        \newcommand{\DeclareBibliographyCategory}[1]{}\newcommand{\addtocategory}[2]{}
+        \newcommand{\mkbibemph}[1]{\emph{#1}}\newcommand{\mkbibquote}[1]{``#1''}\newcommand{\mkbibbrackets}[1]{[#1]}\newcommand{\mkbibparens}[1]{(#1)}\newcommand{\parentext}[1]{(#1)}\newcommand{\brackettext}[1]{[#1]}
+        \def\addspace{ }\def\addcomma{,}\def\adddot{.}\newcommand{\citeurl}[1]{}
+        """);
+}
