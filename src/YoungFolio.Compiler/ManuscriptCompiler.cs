@@ -42,6 +42,9 @@ public sealed class CompileResult
     /// <summary>Ways between proof and source.</summary>
     public SourceMap Map { get; }
 
+    /// <summary>How the manuscript prints its sources.</summary>
+    public SourceSettings Sources { get; internal init; } = SourceSettings.Usual;
+
     internal IReadOnlyDictionary<string, AnchorPlace> Anchors { get; }
 
     internal SetCache Cache { get; }
@@ -198,7 +201,7 @@ public sealed class ManuscriptCompiler
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words);
         Step("report");
-        return new CompileResult(pdf, first, report, map, pages.Anchors, cache);
+        return new CompileResult(pdf, first, report, map, pages.Anchors, cache) { Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
 
         void Step(string name)
         {

@@ -51,6 +51,58 @@ public sealed class ChangeSet
         return new ChangeSet(sections);
     }
 
+    /// <summary>A change that replaces several stretches of a text at once.</summary>
+    /// <param name="textLength">Length of the text.</param>
+    /// <param name="edits">The stretches: where, how long, and what comes in; they must not overlap.</param>
+    /// <exception cref="ChangeSetException">A stretch lies outside the text or in another one.</exception>
+    public static ChangeSet Of(int textLength, IEnumerable<(int From, int Length, string Insert)> edits)
+    {
+        var sections = new List<(int, string?)>();
+        int at = 0;
+        foreach ((int from, int length, string insert) in edits.OrderBy(e => e.From).ThenBy(e => e.Length))
+        {
+            if (from < at || length < 0 || from + length > textLength)
+            {
+                throw new ChangeSetException("The changes lie outside the text or in each other.");
+            }
+
+            if (length == 0 && insert.Length == 0)
+            {
+                continue;
+            }
+
+            if (from > at)
+            {
+                sections.Add((from - at, null));
+            }
+
+            sections.Add((length, insert));
+            at = from + length;
+        }
+
+        if (at < textLength)
+        {
+            sections.Add((textLength - at, null));
+        }
+
+        return new ChangeSet(sections);
+    }
+
+    /// <summary>The change that takes this one back.</summary>
+    /// <param name="text">The text before.</param>
+    public ChangeSet Invert(string text)
+    {
+        var sections = new List<(int, string?)>();
+        int at = 0;
+        foreach ((int length, string? insert) in _sections)
+        {
+            sections.Add(insert is null ? (length, null) : (insert.Length, text.Substring(at, length)));
+            at += length;
+        }
+
+        return new ChangeSet(sections);
+    }
+
     /// <summary>Reads the JSON form.</summary>
     /// <exception cref="ChangeSetException">It isn't one.</exception>
     public static ChangeSet FromJson(JsonElement json)

@@ -9,6 +9,8 @@ using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Api;
 using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Sources;
+using YoungFolio.Server.StandIns;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server;
@@ -30,6 +32,8 @@ public static class FolioServer
         builder.Services.AddSingleton<ManuscriptCompiler>();
         builder.Services.AddSingleton<ProofService>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
+        builder.Services.AddSingleton<SourceService>();
+        builder.Services.AddHttpClient<SourceLookup>();
         builder.Services.AddSignalR();
         builder.Services.AddOpenApi();
         builder.Services.ConfigureHttpJsonOptions(o =>
@@ -70,6 +74,8 @@ public static class FolioServer
         ManuscriptApi.Map(api);
         PartApi.Map(api);
         ProofApi.Map(api);
+        SourceApi.Map(api);
+        Catalogue.Map(app);
         app.MapHub<ManuscriptHub>("/hub").RequireAuthorization();
 
         using IServiceScope scope = app.Services.CreateScope();

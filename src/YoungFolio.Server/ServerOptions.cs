@@ -23,7 +23,10 @@ public sealed record ServerOptions
     /// <summary>Folder of the built web application.</summary>
     public string Web { get; init; } = Path.Combine(Environment.CurrentDirectory, "web", "dist");
 
-    /// <summary>Reads the command line: --port N --host H --data FOLDER --demo --demo-folder F --web FOLDER.</summary>
+    /// <summary>Address of the catalogue of publications; empty: the stand-in that ships with the application.</summary>
+    public string Catalogue { get; init; } = "";
+
+    /// <summary>Reads the command line: --port N --host H --data FOLDER --demo --demo-folder F --web FOLDER --catalogue ADDRESS.</summary>
     /// <exception cref="ArgumentException">An option isn't known.</exception>
     public static ServerOptions Parse(string[] args)
     {
@@ -38,6 +41,7 @@ public sealed record ServerOptions
                 "--data" => options with { Data = Value() },
                 "--demo" => options with { Demo = true },
                 "--demo-folder" => options with { DemoFolder = Value() },
+                "--catalogue" => options with { Catalogue = Value() },
                 "--web" => options with { Web = Value() },
                 _ => throw new ArgumentException($"The server doesn't know “{args[i]}”."),
             };

@@ -139,6 +139,30 @@ public sealed class ManuscriptStore(FolioDatabase database)
             return new TakenUpdates(true, part.Version);
         });
 
+    /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="person">Who does it.</param>
+    /// <param name="make">Gives the changes by path, from the texts by path.</param>
+    /// <returns>The parts that changed, each with the change that takes it back.</returns>
+    public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(
+        int manuscriptId, int person, Func<IReadOnlyDictionary<string, string>, IReadOnlyDictionary<string, ChangeSet>> make) => ChangeAsync(manuscriptId, async manuscript =>
+    {
+        List<PartEntity> parts = await database.Parts.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Text != null).ToListAsync();
+        IReadOnlyDictionary<string, ChangeSet> changes = make(parts.ToDictionary(p => p.Path, p => p.Text!, StringComparer.Ordinal));
+        var result = new List<(PartEntity, ChangeSet)>();
+        foreach (PartEntity part in parts.Where(p => changes.ContainsKey(p.Path)))
+        {
+            ChangeSet change = changes[part.Path];
+            ChangeSet undo = change.Invert(part.Text!);
+            part.Text = change.Apply(part.Text!);
+            part.Version++;
+            Log(manuscript, person, part, "text", change.ToJson(), "room");
+            result.Add((part, undo));
+        }
+
+        return (IReadOnlyList<(PartEntity, ChangeSet)>)result;
+    });
+
     /// <summary>The updates of a text part after a version.</summary>
     public async Task<IReadOnlyList<Revision>> UpdatesSinceAsync(int partId, int version) =>
         await database.Revisions.AsNoTracking().Where(r => r.PartId == partId && r.Kind == "text" && r.PartVersion > version)

@@ -9,14 +9,14 @@ public class ManuscriptTests
     private static readonly ManuscriptCompiler s_compiler = new();
 
     [Fact]
-    public void The_demo_thesis_has_its_chapters_and_only_the_two_findings_left_in()
+    public void The_demo_thesis_has_its_chapters_and_only_the_findings_left_in()
     {
         CompileReport report = s_compiler.Compile(DemoManuscripts.Snapshot(DemoManuscripts.Thesis())).Report;
         Assert.Equal(["1", "2", "3", "4", "5", "6", "A", "B", "C"], report.Outline.Where(o => o is { Level: 0, Number: not null }).Select(o => o.Number!));
-        Assert.Equal(["missing-label", "unknown-command"], report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
+        Assert.Equal(["missing-label", "missing-source", "incomplete-source", "uncited-sources"], report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
         Assert.Equal(6, report.Floats.Count(f => f.Kind == "figure"));
         Assert.Equal(["4.1", "B.1", "C.1"], report.Floats.Where(f => f is { Kind: "table", Caption: not "" } && f.Number is not null).Select(f => f.Number!).Distinct());
-        Assert.Equal(6, report.Bibliography.Count);
+        Assert.Equal(38, report.Bibliography.Count);
         Assert.All(report.Packages, p => Assert.True(p.Known));
         Assert.Equal("i", report.Outline[0].Page);
     }
@@ -94,8 +94,8 @@ public class ManuscriptTests
     public void One_slip_in_the_thesis_is_found_where_it_was_made()
     {
         var random = new Random(3);
-        List<Part> clean = [.. DemoManuscripts.Thesis().Select(p => p.Path == "chapters/clock.tex"
-            ? Part.FromText(p.Path, p.Text.Replace("\\emhp", "\\emph", StringComparison.Ordinal).Replace("\\ref{sec:rule}", "\\ref{ch:why}", StringComparison.Ordinal)) : p)];
+        List<Part> clean = [.. DemoManuscripts.Thesis().Select(p => p.Path is "chapters/clock.tex" or "chapters/walls.tex"
+            ? Part.FromText(p.Path, p.Text.Replace(",tarn2020", "", StringComparison.Ordinal).Replace("\\ref{sec:rule}", "\\ref{ch:why}", StringComparison.Ordinal)) : p)];
         Assert.DoesNotContain(s_compiler.Compile(DemoManuscripts.Snapshot(clean)).Report.Findings, f => f.Kind == "fix");
         (string Find, string Put)[] slips = [("\\emph{", "\\emhp{"), ("\\end{equation}", ""), ("\\end{itemize}", "\\end{itemise}"), ("\\section{", "\\section("), ("\\textbf{", "\\textbf"), ("\\label{", "\\lable{")];
         int right = 0;

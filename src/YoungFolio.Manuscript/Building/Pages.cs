@@ -271,6 +271,8 @@ public sealed partial class DocumentBuilder
             Packages = _packages,
             Citations = _sourceDesk?.Citations ?? [],
             Sources = _sourceDesk?.Printed ?? [],
+            SourceStyle = SourceDesk.Effective,
+            IsModernSources = SourceDesk.IsModern,
             Footnotes = _footnotes,
             Title = _pdfTitle ?? PlainOf("@title"),
             Author = _pdfAuthor ?? PlainOf("@author"),

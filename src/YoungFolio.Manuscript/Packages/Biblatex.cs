@@ -26,7 +26,7 @@ internal static class Biblatex
             "supercite", "Cite", "citeauthor", "Citeauthor", "citetitle", "citeyear", "citedate", "citeurl", "fullcite", "footfullcite", "cites", "Cites", "parencites", "Parencites", "textcites", "Textcites", "autocites",
             "Autocites", "footcites", "smartcites", "supercites", "notecite", "pnotecite", "ExecuteBibliographyOptions", "DefineBibliographyStrings", "DeclareFieldFormat", "DeclareNameAlias", "defbibheading", "defbibnote",
             "defbibfilter", "newrefsection", "endrefsection", "DeclareSourcemap", "AtEveryBibitem", "AtEveryCitekey", "AtBeginBibliography", "bibsetup", "mkbibemph", "mkbibquote", "mkbibbrackets", "mkbibparens", "addspace", "addcomma",
-            "adddot", "DeclareLanguageMapping", "renewbibmacro", "newbibmacro", "clearfield", "bibitemsep", "bibhang", "DeclareBibliographyCategory", "addtocategory", "nohyphenation", "parentext", "brackettext",
+            "adddot", "DeclareLanguageMapping", "renewbibmacro", "newbibmacro", "clearfield", "bibitemsep", "bibhang", "DeclareBibliographyCategory", "addtocategory", "parentext", "brackettext",
         ],
         Environments = ["refsection", "refsegment"],
         Clashes = ["natbib", "cite"],

@@ -32,7 +32,7 @@ internal static class SourcePackages
         },
         new("cite", "Numbers of citations sorted and drawn together.")
         {
-            Commands = ["citen", "citenum", "onlinecite", "citeleft", "citeright", "citepunct", "citedash"],
+            Commands = ["citen", "citenum", "onlinecite"],
             Load = static load =>
             {
                 load.Builder.SourceDesk.MannerChanges.Add(static m => m with { Sorts = true, Compresses = true });

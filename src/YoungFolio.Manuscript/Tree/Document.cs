@@ -250,6 +250,12 @@ public sealed record Document
     /// <summary>Sources printed.</summary>
     public required IReadOnlyList<PrintedSource> Sources { get; init; }
 
+    /// <summary>How sources are cited and printed.</summary>
+    public YoungFolio.Bibliography.BibliographyStyle SourceStyle { get; init; } = YoungFolio.Bibliography.BibliographyStyle.Plain;
+
+    /// <summary>Whether sources follow biblatex' data model.</summary>
+    public bool IsModernSources { get; init; }
+
     /// <summary>Number of footnotes.</summary>
     public required int Footnotes { get; init; }
 

@@ -87,7 +87,7 @@ public static class PartApi
     internal static PartView View(PartEntity part) => new(part.Id, part.Path, part.Text is not null, part.Version);
 
     // Reading needs any role, changing that of an author.
-    private static async ValueTask<object?> CheckRoleAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
+    internal static async ValueTask<object?> CheckRoleAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
     {
         HttpContext http = context.HttpContext;
         int id = int.Parse((string)http.Request.RouteValues["id"]!, System.Globalization.CultureInfo.InvariantCulture);
@@ -97,7 +97,8 @@ public static class PartApi
             return ManuscriptApi.NotYours();
         }
 
-        bool reads = HttpMethods.IsGet(http.Request.Method);
+        // A look at pasted text changes nothing.
+        bool reads = HttpMethods.IsGet(http.Request.Method) || http.Request.Path.Value!.EndsWith("/sources/look", StringComparison.Ordinal);
         return !reads && role < Role.Author
             ? Results.Json(new Problem("Only authors change a manuscript."), statusCode: 403)
             : await next(context);

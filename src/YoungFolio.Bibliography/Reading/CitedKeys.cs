@@ -1,0 +1,123 @@
+namespace YoungFolio.Bibliography;
+
+/// <summary>A key as it stands in the markup of a part.</summary>
+/// <param name="Key">The key.</param>
+/// <param name="Offset">Where it begins.</param>
+public readonly record struct CitedKey(string Key, int Offset);
+
+/// <summary>
+/// Finds keys in commands of citation, as they are typed: any command whose name has “cite” in it, and <c>\bibentry</c>, with notes in
+/// brackets or parentheses, and several keys or braces in a row.
+/// </summary>
+public static class CitedKeys
+{
+    /// <summary>All keys of a text in order, those in comments too.</summary>
+    public static IEnumerable<CitedKey> Find(string text)
+    {
+        int at = 0;
+        while ((at = text.IndexOf('\\', at)) >= 0)
+        {
+            int end = at + 1;
+            while (end < text.Length && char.IsAsciiLetter(text[end]))
+            {
+                end++;
+            }
+
+            ReadOnlySpan<char> name = text.AsSpan(at + 1, end - at - 1);
+            bool cites = (name.Contains("cite", StringComparison.OrdinalIgnoreCase) && !name.StartsWith("setcite") && !name.StartsWith("defcite") && !name.SequenceEqual("citestyle") && !name.SequenceEqual("citetext"))
+                || name.SequenceEqual("bibentry");
+            at = Math.Max(end, at + 1);
+            if (!cites)
+            {
+                continue;
+            }
+
+            at += at < text.Length && text[at] == '*' ? 1 : 0;
+            bool many = name[^1] == 's';
+            bool found = false;
+            while (!found || many)
+            {
+                int next = SkipNotes(text, at);
+                if (next >= text.Length || text[next] != '{')
+                {
+                    break;
+                }
+
+                int close = text.IndexOf('}', next);
+                if (close < 0)
+                {
+                    break;
+                }
+
+                foreach (CitedKey key in Keys(text, next + 1, close))
+                {
+                    yield return key;
+                }
+
+                at = close + 1;
+                found = true;
+            }
+        }
+    }
+
+    private static IEnumerable<CitedKey> Keys(string text, int start, int end)
+    {
+        int from = start;
+        for (int i = start; i <= end; i++)
+        {
+            if (i < end && text[i] != ',')
+            {
+                continue;
+            }
+
+            int left = from;
+            int right = i;
+            while (left < right && char.IsWhiteSpace(text[left]))
+            {
+                left++;
+            }
+
+            while (right > left && char.IsWhiteSpace(text[right - 1]))
+            {
+                right--;
+            }
+
+            if (right > left)
+            {
+                yield return new CitedKey(text[left..right], left);
+            }
+
+            from = i + 1;
+        }
+    }
+
+    private static int SkipNotes(string text, int at)
+    {
+        while (at < text.Length)
+        {
+            if (text[at] is ' ' or '\t' or '\n' or '\r')
+            {
+                at++;
+                continue;
+            }
+
+            char close = text[at] switch { '[' => ']', '(' => ')', _ => '\0' };
+            if (close == '\0')
+            {
+                return at;
+            }
+
+            int depth = 0;
+            int end = at + 1;
+            while (end < text.Length && (depth > 0 || text[end] != close))
+            {
+                depth = Math.Max(0, depth + (text[end] == '{' ? 1 : text[end] == '}' ? -1 : 0));
+                end++;
+            }
+
+            at = end + 1;
+        }
+
+        return at;
+    }
+}

@@ -1,0 +1,240 @@
+namespace YoungFolio.Bibliography;
+
+/// <summary>What was asked of the sources can't be done, for a reason that people can act on.</summary>
+public sealed class SourceException(string message) : Exception(message);
+
+/// <summary>
+/// Changes of the sources as changes of the parts' text: fields, keys, merging, adding. Pure: texts go in, edits come out.
+/// </summary>
+/// <param name="texts">The text parts by path: .bib parts, and those that cite.</param>
+public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
+{
+    private readonly Dictionary<string, List<TextEdit>> _edits = new(StringComparer.Ordinal);
+
+    /// <summary>The edits by part.</summary>
+    public IReadOnlyDictionary<string, List<TextEdit>> Result => _edits;
+
+    /// <summary>Gives fields values; empty ones take fields out.</summary>
+    public SourceEdits SetFields(string key, IReadOnlyDictionary<string, string> fields)
+    {
+        (string part, BibEntry entry) = Find(key);
+        string text = texts[part];
+        // One after the other on a copy, since several new fields go to one place; the entry as a whole is the edit.
+        foreach ((string name, string value) in fields)
+        {
+            if (!BibText.IsBalanced(value))
+            {
+                throw new SourceException($"Braces in {name} don't match: every {{ needs its }}.");
+            }
+
+            if (name.Length == 0 || !name.All(c => char.IsLetterOrDigit(c) || c is '-' or '_'))
+            {
+                throw new SourceException($"“{name}” can't be a field's name.");
+            }
+
+            string changed = BibText.Apply(text, [BibText.SetField(text, entry, name, value)]);
+            entry = BibReader.Read(changed).Entries.First(e => e.Offset == entry.Offset);
+            text = changed;
+        }
+
+        (_, BibEntry before) = Find(key);
+        Add(part, Smallest(texts[part], before.Offset, before.End, text[entry.Offset..entry.End]));
+        return this;
+    }
+
+    /// <summary>Gives an entry another type.</summary>
+    public SourceEdits SetType(string key, string type)
+    {
+        if (type.Length == 0 || !type.All(char.IsAsciiLetter))
+        {
+            throw new SourceException($"“{type}” can't be a type.");
+        }
+
+        (string part, BibEntry entry) = Find(key);
+        Add(part, BibText.SetType(entry, type));
+        return this;
+    }
+
+    /// <summary>Puts text in the place of an entry, as it was typed by hand.</summary>
+    public SourceEdits SetText(string key, string entryText)
+    {
+        (string part, BibEntry entry) = Find(key);
+        BibFile file = BibReader.Read(entryText);
+        if (file.Entries.Count != 1 || file.Problems.Count > 0)
+        {
+            throw new SourceException(file.Problems.Count > 0 ? file.Problems[0].Message : "The text must hold just this entry.");
+        }
+
+        if (file.Entries[0].Key != key && Keys().Contains(file.Entries[0].Key))
+        {
+            throw new SourceException($"There is a source “{file.Entries[0].Key}” already.");
+        }
+
+        Add(part, Smallest(texts[part], entry.Offset, entry.End, entryText.Trim()));
+        if (file.Entries[0].Key != key)
+        {
+            RewriteUses(key, file.Entries[0].Key, part, entry);
+        }
+
+        return this;
+    }
+
+    /// <summary>Gives a source another key wherever it stands; also one that is only cited.</summary>
+    public SourceEdits Rename(string key, string now)
+    {
+        CheckKey(now);
+        if (Keys().Contains(now))
+        {
+            throw new SourceException($"There is a source “{now}” already. Merge the two if they are one work.");
+        }
+
+        (string part, BibEntry? entry) = TryFind(key) is var (p, e) ? (p, e) : ("", null);
+        if (entry is not null)
+        {
+            Add(part, BibText.Rename(entry, now));
+        }
+
+        RewriteUses(key, now, part, entry);
+        return this;
+    }
+
+    /// <summary>Takes a source out; citations stay as they are.</summary>
+    public SourceEdits Delete(string key)
+    {
+        (string part, BibEntry entry) = Find(key);
+        Add(part, BibText.Remove(texts[part], entry));
+        return this;
+    }
+
+    /// <summary>Makes one source of two: the first keeps its key and takes the chosen fields, the second goes, and what cited it cites the first.</summary>
+    public SourceEdits Merge(string kept, string dropped, IReadOnlyDictionary<string, string> fields)
+    {
+        if (kept == dropped)
+        {
+            throw new SourceException("These are the same source.");
+        }
+
+        (string part, BibEntry entry) = Find(dropped);
+        SetFields(kept, fields);
+        Add(part, BibText.Remove(texts[part], entry));
+        RewriteUses(dropped, kept, part, entry);
+        return this;
+    }
+
+    /// <summary>Adds records to a part; keys that are missing or taken are made anew.</summary>
+    /// <returns>The keys that they got, in order.</returns>
+    public IReadOnlyList<string> AddRecords(string part, IEnumerable<SourceRecord> records)
+    {
+        if (!texts.TryGetValue(part, out string? text))
+        {
+            throw new SourceException($"There is no part {part}.");
+        }
+
+        var keys = Keys();
+        var added = new List<string>();
+        var written = new List<string>();
+        foreach (SourceRecord record in records)
+        {
+            if (record.Key.Length == 0 || keys.Contains(record.Key) || !IsKey(record.Key))
+            {
+                record.Key = SourceRecord.MakeKey(record.ToEntry(), keys.Contains);
+            }
+
+            keys.Add(record.Key);
+            added.Add(record.Key);
+            written.Add(record.ToText());
+        }
+
+        if (written.Count == 0)
+        {
+            throw new SourceException("There is no record to add.");
+        }
+
+        Add(part, BibText.Append(text, string.Join('\n', written)));
+        return added;
+    }
+
+    private void RewriteUses(string key, string now, string ownPart, BibEntry? own)
+    {
+        foreach ((string path, string text) in texts)
+        {
+            if (path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase))
+            {
+                foreach (BibEntry entry in BibReader.Read(text).Entries.Where(e => !(path == ownPart && own is not null && e.Offset == own.Offset)))
+                {
+                    foreach (BibField field in entry.Written.Where(f => f.Name is "crossref" or "xref" or "xdata" or "related"))
+                    {
+                        string[] keys = field.Value.Split(',', StringSplitOptions.TrimEntries);
+                        if (keys.Contains(key))
+                        {
+                            Add(path, new TextEdit(field.ValueOffset, field.End - field.ValueOffset, "{" + string.Join(",", keys.Select(k => k == key ? now : k)) + "}"));
+                        }
+                    }
+                }
+            }
+            else
+            {
+                foreach (CitedKey cited in CitedKeys.Find(text).Where(c => c.Key == key))
+                {
+                    Add(path, new TextEdit(cited.Offset, key.Length, now));
+                }
+            }
+        }
+    }
+
+    private HashSet<string> Keys() =>
+        [.. texts.Where(t => t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).SelectMany(t => BibReader.Read(t.Value).Entries).Select(e => e.Key)];
+
+    private (string Part, BibEntry Entry) Find(string key) => TryFind(key) ?? throw new SourceException($"There is no source “{key}” any more.");
+
+    private (string Part, BibEntry Entry)? TryFind(string key)
+    {
+        foreach ((string path, string text) in texts.Where(t => t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).OrderBy(t => t.Key, StringComparer.Ordinal))
+        {
+            if (BibReader.Read(text).Entries.FirstOrDefault(e => e.Key == key) is { } entry)
+            {
+                return (path, entry);
+            }
+        }
+
+        return null;
+    }
+
+    private static void CheckKey(string key)
+    {
+        if (!IsKey(key))
+        {
+            throw new SourceException($"“{key}” can't be a key: use letters, figures and - : . _ /, without spaces.");
+        }
+    }
+
+    private static bool IsKey(string key) => key.Length is > 0 and <= 100 && key.All(c => char.IsLetterOrDigit(c) || c is '-' or ':' or '.' or '_' or '/' or '+' or '\'');
+
+    private void Add(string part, TextEdit edit)
+    {
+        if (!_edits.TryGetValue(part, out List<TextEdit>? edits))
+        {
+            _edits[part] = edits = [];
+        }
+
+        edits.Add(edit);
+    }
+
+    // What really differs, so that cursors of others elsewhere in the entry stay where they are.
+    private static TextEdit Smallest(string text, int from, int to, string now)
+    {
+        int head = 0;
+        while (head < now.Length && from + head < to && text[from + head] == now[head])
+        {
+            head++;
+        }
+
+        int tail = 0;
+        while (tail < now.Length - head && to - tail - 1 >= from + head && text[to - tail - 1] == now[^(tail + 1)])
+        {
+            tail++;
+        }
+
+        return new TextEdit(from + head, to - from - head - tail, now[head..(now.Length - tail)]);
+    }
+}

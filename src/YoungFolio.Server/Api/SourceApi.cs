@@ -1,0 +1,216 @@
+using System.Security.Claims;
+using System.Text.Json;
+using Microsoft.AspNetCore.SignalR;
+using YoungFolio.Bibliography;
+using YoungFolio.Compiler;
+using YoungFolio.Cowriting;
+using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Sources;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Api;
+
+/// <summary>The table of sources.</summary>
+/// <param name="Rows">The sources.</param>
+/// <param name="Parts">The .bib parts, to which sources can be added.</param>
+/// <param name="Types">Names of types with what they are for.</param>
+public sealed record SourcesView(IReadOnlyList<SourceRow> Rows, IReadOnlyList<string> Parts, IReadOnlyList<SourceTypeView> Types);
+
+/// <summary>A type of source.</summary>
+public sealed record SourceTypeView(string Name, string Says);
+
+/// <summary>Text in any of the three formats.</summary>
+public sealed record PastedSources(string Text);
+
+/// <summary>A record before it is taken in.</summary>
+/// <param name="Key">The key that it will get.</param>
+/// <param name="Type">Its type.</param>
+/// <param name="Authors">Its names, as typed.</param>
+/// <param name="Title">Its title, plain.</param>
+/// <param name="Year">Its year.</param>
+/// <param name="Missing">Fields that it lacks.</param>
+/// <param name="Twin">Key of a source that seems to be the same, or null.</param>
+/// <param name="Text">It as text of a .bib part.</param>
+public sealed record OfferedSource(string Key, string Type, string Authors, string Title, string Year, IReadOnlyList<string> Missing, string? Twin, string Text);
+
+/// <summary>What a text or the catalogue offers.</summary>
+public sealed record SourceOffer(string Format, IReadOnlyList<OfferedSource> Records, IReadOnlyList<string> Problems);
+
+/// <summary>A change of the sources.</summary>
+/// <param name="Kind"><c>fields</c>, <c>type</c>, <c>text</c>, <c>rename</c>, <c>delete</c>, <c>merge</c> or <c>add</c>.</param>
+/// <param name="Key">The source; for merge the one that stays.</param>
+/// <param name="Other">A new key or type; for merge the one that goes.</param>
+/// <param name="Text">Text of an entry, or of records to add.</param>
+/// <param name="Part">Where records are added; null: the first .bib part.</param>
+/// <param name="Fields">Fields with their values.</param>
+public sealed record SourceChange(string Kind, string? Key, string? Other, string? Text, string? Part, IReadOnlyDictionary<string, string>? Fields);
+
+/// <summary>What takes a change of one part back, as long as nobody changed it since.</summary>
+public sealed record UndoStep(int Part, int Version, JsonElement Changes);
+
+/// <summary>A change that was made.</summary>
+/// <param name="Keys">Keys of sources that were added or that the change is about.</param>
+/// <param name="Undo">What takes it back.</param>
+public sealed record ChangedSources(IReadOnlyList<string> Keys, IReadOnlyList<UndoStep> Undo);
+
+/// <summary>The Sources room.</summary>
+public static class SourceApi
+{
+    private const int LargestPaste = 5 * 1024 * 1024;
+
+    /// <summary>Adds the routes.</summary>
+    public static void Map(RouteGroupBuilder api)
+    {
+        RouteGroupBuilder sources = api.MapGroup("/manuscripts/{id:int}/sources").AddEndpointFilter(PartApi.CheckRoleAsync);
+        sources.MapGet("/", async (int id, ManuscriptStore store, SourceService service) =>
+            new SourcesView((await service.TableAsync(store, id)).Rows, await BibPartsAsync(store, id), [.. EntryTypes.All.Select(t => new SourceTypeView(t.Name, t.Says))]));
+        sources.MapGet("/entry", async (int id, string key, ManuscriptStore store, SourceService service) =>
+            (await service.TableAsync(store, id)).Detail(key) is { } detail ? Results.Ok(detail) : Results.Json(new Problem($"There is no source “{key}” any more."), statusCode: 404))
+            .Produces<SourceDetail>();
+        sources.MapGet("/export", async (int id, string format, string? keys, ManuscriptStore store) => await ExportAsync(store, id, format, keys));
+        sources.MapGet("/lookup", async (int id, string q, ManuscriptStore store, SourceService service, SourceLookup lookup, CancellationToken stop) =>
+        {
+            try
+            {
+                return Results.Ok(Offer(await service.TableAsync(store, id), await lookup.AskAsync(q, stop), isLookup: true));
+            }
+            catch (LookupException e)
+            {
+                return Results.Json(new Problem(e.Message), statusCode: 502);
+            }
+        }).Produces<SourceOffer>();
+        sources.MapPost("/look", async (int id, PastedSources pasted, ManuscriptStore store, SourceService service) =>
+            pasted.Text.Length > LargestPaste
+                ? Results.Json(new Problem("This is more than 5 MB of text: bring it in as a part instead."), statusCode: 413)
+                : Results.Ok(Offer(await service.TableAsync(store, id), pasted.Text, isLookup: false))).Produces<SourceOffer>();
+        sources.MapPost("/change", async (int id, SourceChange change, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
+        {
+            if (change.Kind == "add" && (await BibPartsAsync(store, id)).Count == 0)
+            {
+                await store.PutPartAsync(id, user.PersonId(), "sources.bib", []);
+                await hub.Clients.Group(ManuscriptHub.Group(id)).SendAsync("parts");
+            }
+
+            IReadOnlyList<string> keys = [];
+            try
+            {
+                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.PersonId(), texts => Changes(texts, Carry(new SourceEdits(texts), texts, change, out keys)));
+                return Results.Ok(new ChangedSources(keys, await TellAsync(id, done, proofs, hub)));
+            }
+            catch (SourceException e)
+            {
+                return Results.Json(new Problem(e.Message), statusCode: 409);
+            }
+        }).Produces<ChangedSources>();
+        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep> steps, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
+        {
+            Dictionary<string, ChangeSet> changes = [];
+            foreach (UndoStep step in steps)
+            {
+                PartEntity part = await store.PartAsync(id, step.Part);
+                if (part.Version != step.Version)
+                {
+                    return Results.Json(new Problem($"{part.Path} was changed since, so this can't be undone in one step any more."), statusCode: 409);
+                }
+
+                changes[part.Path] = ChangeSet.FromJson(step.Changes);
+            }
+
+            IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.PersonId(), _ => changes);
+            return Results.Ok(new ChangedSources([], await TellAsync(id, done, proofs, hub)));
+        }).Produces<ChangedSources>();
+    }
+
+    private static async Task<List<string>> BibPartsAsync(ManuscriptStore store, int id) =>
+        [.. (await store.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(p => p.Path)];
+
+    private static SourceEdits Carry(SourceEdits edits, IReadOnlyDictionary<string, string> texts, SourceChange change, out IReadOnlyList<string> keys)
+    {
+        string key = change.Key ?? "";
+        keys = [key];
+        switch (change.Kind)
+        {
+            case "fields":
+                return edits.SetFields(key, change.Fields ?? new Dictionary<string, string>());
+            case "type":
+                return edits.SetType(key, change.Other ?? "");
+            case "text":
+                keys = [BibReader.Read(change.Text ?? "").Entries is [var only] ? only.Key : key];
+                return edits.SetText(key, change.Text ?? "");
+            case "rename":
+                keys = [change.Other ?? ""];
+                return edits.Rename(key, (change.Other ?? "").Trim());
+            case "delete":
+                keys = [];
+                return edits.Delete(key);
+            case "merge":
+                return edits.Merge(key, change.Other ?? "", change.Fields ?? new Dictionary<string, string>());
+            case "add":
+                string part = change.Part ?? texts.Keys.Where(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Order(StringComparer.Ordinal).First();
+                keys = edits.AddRecords(part, SourceImport.Read(change.Text ?? "").Records);
+                return edits;
+            default:
+                throw new SourceException("There is no such change of sources.");
+        }
+    }
+
+    private static Dictionary<string, ChangeSet> Changes(IReadOnlyDictionary<string, string> texts, SourceEdits edits) =>
+        edits.Result.ToDictionary(e => e.Key, e => ChangeSet.Of(texts[e.Key].Length, e.Value.Select(t => (t.Offset, t.Length, t.Text))), StringComparer.Ordinal);
+
+    private static async Task<List<UndoStep>> TellAsync(int id, IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done, ProofService proofs, IHubContext<ManuscriptHub> hub)
+    {
+        foreach ((PartEntity part, _) in done)
+        {
+            await hub.Clients.Group(ManuscriptHub.Group(id)).SendAsync("updates", part.Id, part.Version);
+        }
+
+        proofs.Request(id);
+        return [.. done.Select(d => new UndoStep(d.Part.Id, d.Part.Version, JsonDocument.Parse(d.Undo.ToJson()).RootElement))];
+    }
+
+    private static SourceOffer Offer(SourceTable table, string text, bool isLookup)
+    {
+        SourceImport import = SourceImport.Read(text);
+        var taken = table.Rows.Where(r => r.IsThere).Select(r => r.Key).ToHashSet(StringComparer.Ordinal);
+        var offered = new List<OfferedSource>();
+        foreach (SourceRecord record in import.Records)
+        {
+            BibEntry entry = record.ToEntry();
+            string? twin = table.TwinOf(entry);
+            if (record.Key.Length == 0 || taken.Contains(record.Key))
+            {
+                record.Key = SourceRecord.MakeKey(entry, taken.Contains);
+            }
+
+            taken.Add(record.Key);
+            offered.Add(new OfferedSource(record.Key, record.Type, MarkupText.Plain(entry.First("author", "editor")), MarkupText.Plain(entry.Field("title")), MarkupText.Plain(SourceDate.Of(entry).Printed),
+                EntryTypes.Missing(entry, EntryRule.Classic), twin, record.ToText()));
+        }
+
+        // Nothing found is no problem of the text.
+        return new SourceOffer(import.Format, offered, isLookup && offered.Count == 0 ? [] : import.Problems);
+    }
+
+    private static async Task<IResult> ExportAsync(ManuscriptStore store, int id, string format, string? keys)
+    {
+        HashSet<string>? wanted = keys is null ? null : [.. keys.Split(',')];
+        var entries = new List<BibEntry>();
+        foreach (PartEntity part in await store.PartsAsync(id))
+        {
+            if (part.Text is not null && part.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase))
+            {
+                entries.AddRange(BibReader.Read(part.Text).Entries);
+            }
+        }
+
+        var pool = new BibPool(entries);
+        List<BibEntry> chosen = [.. pool.Entries.Where(e => wanted is null || wanted.Contains(e.Key))];
+        return format switch
+        {
+            "ris" => Results.File(System.Text.Encoding.UTF8.GetBytes(Ris.Write(chosen)), "application/x-research-info-systems", "sources.ris"),
+            "csl" => Results.File(System.Text.Encoding.UTF8.GetBytes(CslJson.Write(chosen)), "application/json", "sources.json"),
+            "bibtex" => Results.File(System.Text.Encoding.UTF8.GetBytes(string.Join('\n', chosen.Select(e => SourceRecord.Of(e).ToText()))), "application/x-bibtex", "sources.bib"),
+            _ => Results.Json(new Problem("There are bibtex, ris and csl."), statusCode: 400),
+        };
+    }
+}
