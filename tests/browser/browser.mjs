@@ -1,3 +1,4 @@
+import assert from 'node:assert/strict';
 import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -50,4 +51,14 @@ export async function signIn(browser, address, name) {
   await page.getByRole('button', { name }).click();
   await page.getByRole('heading', { name: 'Your shelf' }).waitFor();
   return page;
+}
+
+/** Waits until something holds. The time is for a busy machine: a check that holds ends at once. */
+export async function eventually(check, what, timeout = 60000) {
+  const end = Date.now() + timeout;
+  for (;;) {
+    if (await check()) return;
+    if (Date.now() > end) assert.fail(`never came: ${typeof what === 'string' ? what : await what()}`);
+    await new Promise((r) => setTimeout(r, 40));
+  }
 }

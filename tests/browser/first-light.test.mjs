@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { after, before, test } from 'node:test';
-import { openBrowser, signIn, startDemo } from './browser.mjs';
+import { eventually, openBrowser, signIn, startDemo } from './browser.mjs';
 
 let demo;
 let browser;
@@ -34,16 +34,6 @@ const proofText = (page) => page.locator('.proof-text').allInnerTexts().then((t)
 async function cursorIn(page, text, end = 'Home') {
   await page.locator('.cm-line', { hasText: text }).first().click();
   await page.keyboard.press(end);
-}
-
-// The time is for a busy machine: a check that holds ends at once.
-async function eventually(check, what, timeout = 60000) {
-  const end = Date.now() + timeout;
-  for (;;) {
-    if (await check()) return;
-    if (Date.now() > end) assert.fail(`never came: ${typeof what === 'string' ? what : await what()}`);
-    await new Promise((r) => setTimeout(r, 40));
-  }
 }
 
 test('a typed sentence shows in the proof, and a new section changes the number after it', async () => {

@@ -3,6 +3,7 @@ import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { get, type Session } from './api/client';
 import { Shelf } from './rooms/Shelf';
 import { SignIn } from './rooms/SignIn';
+import { SourcesRoom } from './sources/SourcesRoom';
 import { WriteRoom } from './write/WriteRoom';
 
 /** The application: signing in, the shelf, and the rooms of a manuscript. */
@@ -26,6 +27,7 @@ export function App() {
           element={<Shelf person={person} onSignedOut={() => setSession({ ...session, person: null })} />}
         />
         <Route path="/m/:id/write" element={<WriteRoom person={person} />} />
+        <Route path="/m/:id/sources" element={<SourcesRoom person={person} />} />
         <Route path="*" element={<Navigate to="/" replace />} />
       </Routes>
     </BrowserRouter>

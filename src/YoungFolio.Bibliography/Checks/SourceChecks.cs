@@ -26,7 +26,7 @@ public static class SourceChecks
         if (missing.Count > 0)
         {
             string whose = rule == EntryRule.Modern ? "biblatex' data model" : "the standard styles";
-            remarks.Add(new("incomplete-source", missing[0].Split(' ')[0], $"{Article(entry.Type)} needs {string.Join(", ", missing)} (by {whose}).", "Add what is missing; until then it prints without."));
+            remarks.Add(new("incomplete-source", missing[0].Split(' ')[0], $"{Article(entry.Type)} needs its {string.Join(", ", missing)} (by {whose}).", "Add what is missing; until then it prints without."));
         }
 
         foreach (string field in (ReadOnlySpan<string>)["author", "editor"])

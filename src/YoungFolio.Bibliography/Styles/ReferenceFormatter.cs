@@ -109,7 +109,10 @@ public sealed class ReferenceFormatter
 
     // A range of pages prints with an en dash, however it was typed.
     private string Pages() => string.Join(", ", F("pages").Split(',', StringSplitOptions.TrimEntries).Select(p =>
-        string.Join("--", p.Replace("–", "-", StringComparison.Ordinal).Replace("—", "-", StringComparison.Ordinal).Split('-', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))));
+        Unbroken(string.Join("--", p.Replace("–", "-", StringComparison.Ordinal).Replace("—", "-", StringComparison.Ordinal).Split('-', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)))));
+
+    // No line ends within a range of pages.
+    private static string Unbroken(string range) => range.Contains("--", StringComparison.Ordinal) ? $"\\mbox{{{range}}}" : range;
 
     private string PagesWithWord(bool isShort)
     {

@@ -632,10 +632,290 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SourcesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sources/entry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    key: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SourceDetail"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sources/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    format: string;
+                    keys?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sources/lookup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    q: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SourceOffer"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sources/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PastedSources"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SourceOffer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sources/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SourceChange"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangedSources"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sources/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["UndoStep"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangedSources"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ChangedSources: {
+            keys: string[];
+            undo: components["schemas"]["UndoStep"][];
+        };
         CitationLine: {
             key: string;
             part: null | string;
@@ -721,6 +1001,16 @@ export interface components {
             title: string;
             kind: string;
         };
+        OfferedSource: {
+            key: string;
+            type: string;
+            authors: string;
+            title: string;
+            year: string;
+            missing: string[];
+            twin: null | string;
+            text: string;
+        };
         OutlineLine: {
             /** Format: int32 */
             level: number;
@@ -760,6 +1050,9 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        PastedSources: {
+            text: string;
+        };
         PersonView: {
             /** Format: int32 */
             id: number;
@@ -772,6 +1065,10 @@ export interface components {
             line: number;
             /** Format: int32 */
             column: number;
+        };
+        PrintedRun: {
+            text: string;
+            isSlanted: boolean;
         };
         ProofView: {
             /** Format: int32 */
@@ -821,10 +1118,83 @@ export interface components {
             /** Format: int32 */
             person: number;
         };
+        SourceChange: {
+            kind: string;
+            key: null | string;
+            other: null | string;
+            text: null | string;
+            part: null | string;
+            fields: null | {
+                [key: string]: string;
+            };
+        };
+        SourceDetail: {
+            row: components["schemas"]["SourceRow"];
+            fields: components["schemas"]["SourceField"][];
+            raw: string;
+            notes: components["schemas"]["SourceNote"][];
+            printed: components["schemas"]["PrintedRun"][];
+            styleName: string;
+            inBrackets: string;
+            inSentence: string;
+            uses: components["schemas"]["SourceUse"][];
+        };
+        SourceField: {
+            name: string;
+            value: string;
+            isNeeded: boolean;
+            inherited: boolean;
+        };
         SourceLine: {
             key: string;
             label: string;
             text: string;
+        };
+        SourceNote: {
+            code: string;
+            field: string;
+            message: string;
+            advice: string;
+            mend: null | string;
+        };
+        SourceOffer: {
+            format: string;
+            records: components["schemas"]["OfferedSource"][];
+            problems: string[];
+        };
+        SourceRow: {
+            key: string;
+            type: string;
+            authors: string;
+            title: string;
+            year: string;
+            part: string;
+            /** Format: int32 */
+            line: number;
+            /** Format: int32 */
+            uses: number;
+            missing: string[];
+            /** Format: int32 */
+            remarks: number;
+            twins: string[];
+            isThere: boolean;
+            doubled: boolean;
+        };
+        SourcesView: {
+            rows: components["schemas"]["SourceRow"][];
+            parts: string[];
+            types: components["schemas"]["SourceTypeView"][];
+        };
+        SourceTypeView: {
+            name: string;
+            says: string;
+        };
+        SourceUse: {
+            number: null | string;
+            section: string;
+            part: string;
+            lines: number[];
+            page: null | string;
         };
         TextView: {
             /** Format: int32 */
@@ -834,8 +1204,11 @@ export interface components {
             version: number;
             text: string;
         };
-        UpdateView: {
-            clientId: string;
+        UndoStep: {
+            /** Format: int32 */
+            part: number;
+            /** Format: int32 */
+            version: number;
             changes: components["schemas"]["JsonElement"];
         };
         UpdatesAnswer: {
@@ -843,6 +1216,10 @@ export interface components {
             /** Format: int32 */
             version: number;
             missed: components["schemas"]["UpdateView"][];
+        };
+        UpdateView: {
+            clientId: string;
+            changes: components["schemas"]["JsonElement"];
         };
     };
     responses: never;

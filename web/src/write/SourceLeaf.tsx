@@ -13,6 +13,7 @@ import {
 } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import { get, type Finding, type Part, type PartText } from '../api/client';
+import { Citations, isRecord } from './citations';
 import { markup } from './markup';
 import { PartSync, type SaveState } from './sync';
 
@@ -20,6 +21,8 @@ import { PartSync, type SaveState } from './sync';
 export interface SourceHandle {
   goTo: (line: number, column?: number) => void;
   replace: (line: number, column: number, length: number, text: string) => void;
+  insert: (text: string) => void;
+  forgetSources: () => void;
   pull: (part: number, version: number) => void;
   catchUp: () => void;
   flush: () => Promise<void>;
@@ -34,18 +37,21 @@ interface Props {
   onSave: (state: SaveState) => void;
   onCursor: (line: number, column: number) => void;
   onReady: () => void;
+  /** A record of a source was pasted; it isn't in the text. */
+  onRecord: (text: string) => void;
 }
 
 /** The markup of one part, in an editor that saves by itself. */
-export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, onCursor, onReady }: Props) {
+export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, onCursor, onReady, onRecord }: Props) {
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const sync = useRef<PartSync | null>(null);
-  const events = useRef({ onSave, onCursor, onReady });
+  const citations = useRef<Citations | null>(null);
+  const events = useRef({ onSave, onCursor, onReady, onRecord });
   const [problem, setProblem] = useState('');
   const [opened, setOpened] = useState(0);
   useEffect(() => {
-    events.current = { onSave, onCursor, onReady };
+    events.current = { onSave, onCursor, onReady, onRecord };
   });
 
   useImperativeHandle(ref, () => ({
@@ -67,6 +73,13 @@ export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, 
       });
       v.focus();
     },
+    insert(text) {
+      const v = view.current;
+      if (!v) return;
+      v.dispatch(v.state.replaceSelection(text));
+      v.focus();
+    },
+    forgetSources: () => citations.current?.forget(),
     pull(id, version) {
       if (id === part.id) void sync.current?.pull(version);
     },
@@ -82,6 +95,8 @@ export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, 
         if (gone || !host.current) return;
         const link = new PartSync(path, (s) => events.current.onSave(s));
         sync.current = link;
+        const pool = new Citations(`/api/manuscripts/${manuscript}/sources`);
+        citations.current = pool;
         view.current = new EditorView({
           parent: host.current,
           state: EditorState.create({
@@ -98,6 +113,15 @@ export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, 
               EditorView.contentAttributes.of({ 'aria-label': `Source of ${part.path}`, spellcheck: 'true' }),
               EditorState.readOnly.of(!canWrite),
               keymap.of([...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
+              ...(part.path.endsWith('.bib') ? [] : [pool.extension()]),
+              EditorView.domEventHandlers({
+                paste: (event) => {
+                  const pasted = event.clipboardData?.getData('text/plain') ?? '';
+                  if (!canWrite || part.path.endsWith('.bib') || !isRecord(pasted)) return false;
+                  events.current.onRecord(pasted);
+                  return true;
+                },
+              }),
               markup,
               link.extension(text.version),
               EditorView.updateListener.of((u) => {

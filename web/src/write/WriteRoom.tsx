@@ -13,7 +13,9 @@ import {
   type Place,
   type ProofState,
 } from '../api/client';
-import { Brand, Initials } from '../parts/Brand';
+import { RoomHeader } from '../parts/RoomHeader';
+import { citingCommand } from './citations';
+import { FileRecord } from './FileRecord';
 import { FindingsPane } from './FindingsPane';
 import { ProofLeaf, type ProofHandle } from './ProofLeaf';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
@@ -31,6 +33,7 @@ export function WriteRoom({ person }: { person: Person }) {
   const [failed, setFailed] = useState('');
   const [connected, setConnected] = useState(true);
   const [save, setSave] = useState<SaveState>({ waiting: 0, offline: false, problem: '' });
+  const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
   const [follows, setFollows] = useState(() => localStorage.getItem('folio.follow') !== 'no');
   const source = useRef<SourceHandle>(null);
@@ -74,6 +77,7 @@ export function WriteRoom({ person }: { person: Person }) {
       // The pages are fetched at once, beside the report.
       setRevision(made);
       void loadProof();
+      source.current?.forgetSources();
     });
     hub.on('failed', () => setBusy(false));
     hub.on('parts', () => void loadManuscript());
@@ -164,26 +168,7 @@ export function WriteRoom({ person }: { person: Person }) {
 
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-[52px] shrink-0 items-center bg-ink pl-4 text-white">
-        <Brand />
-        <div className="ml-4 border-l border-white/20 pl-4">
-          <h1 className="font-serif text-[16px] leading-tight">{manuscript.title}</h1>
-          <p className="text-[12px] text-[#b9c0ca]">{manuscript.description}</p>
-        </div>
-        <nav aria-label="Rooms" className="mr-6 ml-auto flex self-stretch">
-          <span
-            aria-current="page"
-            className="mt-0 h-[43px] bg-rubric px-3.5 pt-3 font-medium [clip-path:polygon(0_0,100%_0,100%_100%,50%_84%,0_100%)]"
-          >
-            Write
-          </span>
-        </nav>
-        <div className="mr-4 flex -space-x-1">
-          {[person, ...manuscript.people.filter((p) => p.id !== person.id)].map((p) => (
-            <Initials key={p.id} person={p} />
-          ))}
-        </div>
-      </header>
+      <RoomHeader manuscript={manuscript} person={person} room="Write" />
       <main className="min-h-0 flex-1 p-2.5">
         <Group id="leaves" className="h-full overflow-hidden rounded-md shadow-[0_1px_6px_rgb(31_42_55/18%)]">
           <Panel id="source" defaultSize="43%" minSize="20%">
@@ -202,6 +187,7 @@ export function WriteRoom({ person }: { person: Person }) {
                 findings={proof?.report.findings ?? noFindings}
                 onSave={setSave}
                 onCursor={(line, column) => setCursor({ line, column })}
+                onRecord={setRecord}
                 onReady={() => {
                   const line = Number(search.get('line'));
                   if (afterOpening.current) afterOpening.current();
@@ -248,6 +234,22 @@ export function WriteRoom({ person }: { person: Person }) {
           </Panel>
         </Group>
       </main>
+      {record && (
+        <FileRecord
+          manuscript={id}
+          text={record}
+          command={citingCommand(proof?.report.packages.map((p) => p.name) ?? [])}
+          onCite={(citation) => {
+            setRecord('');
+            source.current?.insert(citation);
+          }}
+          onPlain={() => {
+            source.current?.insert(record);
+            setRecord('');
+          }}
+          onClose={() => setRecord('')}
+        />
+      )}
     </div>
   );
 }

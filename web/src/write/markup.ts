@@ -66,7 +66,8 @@ const parser: StreamParser<State> = {
       if (name === '[') state.mathematics = '\\]';
       else if (name === '(') state.mathematics = '\\)';
       else if (command[0] === state.mathematics) state.mathematics = '';
-      else if (keyCommands.has(name)) state.waiting = 'key';
+      else if (keyCommands.has(name) || (/cite/i.test(name) && !/^(set|def)cite|citestyle/.test(name)))
+        state.waiting = 'key';
       else if (headings.has(name)) state.waiting = 'heading';
       else if (name === 'begin' || name === 'end') state.waiting = name;
       return state.mathematics && !['[', '(', ']', ')'].includes(name) ? 'mathematics' : 'command';

@@ -1,0 +1,108 @@
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { get, type SourceDetail } from '../api/client';
+
+interface Props {
+  base: string;
+  kept: SourceDetail;
+  other: string;
+  onMerge: (kept: string, dropped: string, fields: Record<string, string>) => Promise<unknown>;
+  onClose: () => void;
+}
+
+/** Two entries of one work become one, field by field. */
+export function Merge({ base, kept, other, onMerge, onClose }: Props) {
+  const [twin, setTwin] = useState<SourceDetail | null>(null);
+  const [stays, setStays] = useState(kept.row.key);
+  const [picked, setPicked] = useState<Record<string, string>>({});
+  const [problem, setProblem] = useState('');
+  useEffect(() => {
+    get<SourceDetail>(`${base}/entry?key=${encodeURIComponent(other)}`).then(setTwin, (e: Error) =>
+      setProblem(e.message),
+    );
+  }, [base, other]);
+  const values = (d: SourceDetail) =>
+    Object.fromEntries(d.fields.filter((f) => f.value && !f.inherited).map((f) => [f.name, f.value]));
+  const left = values(kept);
+  const right = twin ? values(twin) : {};
+  const names = [...new Set([...Object.keys(left), ...Object.keys(right)])];
+  const value = (name: string) => picked[name] ?? (left[name] || right[name] || '');
+  const merge = async () => {
+    try {
+      await onMerge(
+        stays,
+        stays === kept.row.key ? other : kept.row.key,
+        Object.fromEntries(names.map((n) => [n, value(n)])),
+      );
+      onClose();
+    } catch (e) {
+      setProblem((e as Error).message);
+    }
+  };
+  const cell = (name: string, own: string | undefined) =>
+    own ? (
+      <label
+        className={`flex min-w-0 cursor-pointer items-start gap-2 rounded px-2 py-1 ${value(name) === own ? 'bg-[#eef3ec]' : 'hover:bg-paper'}`}
+      >
+        <input
+          type="radio"
+          className="mt-1"
+          checked={value(name) === own}
+          onChange={() => setPicked({ ...picked, [name]: own })}
+        />
+        <span className="min-w-0 break-words">{own}</span>
+      </label>
+    ) : (
+      <span className="px-2 py-1 text-ink-3">–</span>
+    );
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 flex max-h-[88vh] w-[52rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-leaf p-5 shadow-xl">
+          <Dialog.Title className="font-serif text-xl">Merge two entries of one work</Dialog.Title>
+          <Dialog.Description className="mt-1 text-ink-2">
+            Choose the better value of each field. Every citation of the key that goes will cite the one that stays.
+          </Dialog.Description>
+          {twin && (
+            <div className="mt-3 min-h-0 overflow-y-auto">
+              <div className="grid grid-cols-[96px_1fr_1fr] gap-x-2 gap-y-1">
+                <span className="py-1 text-ink-2">key</span>
+                {[kept.row, twin.row].map((r) => (
+                  <label
+                    key={r.key}
+                    className={`flex items-center gap-2 rounded px-2 py-1 font-mono text-[12.5px] ${stays === r.key ? 'bg-[#eef3ec]' : 'hover:bg-paper'}`}
+                  >
+                    <input type="radio" name="stays" checked={stays === r.key} onChange={() => setStays(r.key)} />
+                    {r.key}
+                    <span className="font-sans text-ink-2">cited {r.uses} ×</span>
+                  </label>
+                ))}
+                {names.map((n) => (
+                  <div key={n} role="group" aria-label={n} className="contents">
+                    <span className="py-1 text-ink-2">{n}</span>
+                    {cell(n, left[n])}
+                    {left[n] === right[n] ? <span className="px-2 py-1 text-ink-3">the same</span> : cell(n, right[n])}
+                  </div>
+                ))}
+              </div>
+            </div>
+          )}
+          {problem && (
+            <p role="alert" className="mt-3 text-rubric">
+              {problem}
+            </p>
+          )}
+          <div className="mt-4 flex justify-end gap-2">
+            <button className="button" onClick={onClose}>
+              Cancel
+            </button>
+            <button className="button button-main" disabled={!twin} onClick={() => void merge()}>
+              Merge them
+            </button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

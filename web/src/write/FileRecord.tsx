@@ -1,0 +1,84 @@
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { call, post, type ChangedSources, type SourceOffer } from '../api/client';
+
+interface Props {
+  manuscript: number;
+  text: string;
+  command: string;
+  onCite: (markup: string) => void;
+  onPlain: () => void;
+  onClose: () => void;
+}
+
+/** Someone pasted a record into the text: it can go to the sources and be cited here at once. */
+export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose }: Props) {
+  const base = `/api/manuscripts/${manuscript}/sources`;
+  const [offer, setOffer] = useState<SourceOffer | null>(null);
+  const [problem, setProblem] = useState('');
+  const [busy, setBusy] = useState(false);
+  useEffect(() => {
+    call<SourceOffer>('POST', `${base}/look`, { text }).then(setOffer, (e: Error) => setProblem(e.message));
+  }, [base, text]);
+  const file = async () => {
+    if (!offer) return;
+    setBusy(true);
+    try {
+      // What is in the pool already is cited as it is.
+      const fresh = offer.records.filter((r) => !r.twin);
+      const keys = offer.records.flatMap((r) => (r.twin ? [r.twin] : []));
+      if (fresh.length > 0) {
+        const records = fresh.map((r) => r.text).join('\n');
+        const empty = { key: null, other: null, part: null, fields: null };
+        const answer = await post<ChangedSources>(`${base}/change`, { ...empty, kind: 'add', text: records });
+        keys.push(...answer.keys);
+      }
+      onCite(`${command}{${keys.join(',')}}`);
+    } catch (e) {
+      setProblem((e as Error).message);
+      setBusy(false);
+    }
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[34rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 rounded-md bg-leaf p-5 shadow-xl">
+          <Dialog.Title className="font-serif text-xl">File this source and cite it?</Dialog.Title>
+          <Dialog.Description className="mt-1 text-ink-2">
+            What you pasted is a record of a source. It belongs among the sources; here goes its citation.
+          </Dialog.Description>
+          <ul className="mt-3 max-h-56 space-y-2 overflow-y-auto">
+            {offer?.records.map((r) => (
+              <li key={r.key} className="border-l-2 border-plum pl-3">
+                <span className="font-serif text-[15px]">{r.title || 'without a title'}</span>
+                <span className="block text-[12.5px] text-ink-2">
+                  {[r.authors, r.year].filter(Boolean).join(' · ')} ·{' '}
+                  <span className="font-mono text-plum">{r.twin ?? r.key}</span>
+                  {r.twin && ' is in the pool already'}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {[...(offer?.problems ?? []), ...(problem ? [problem] : [])].map((p) => (
+            <p key={p} role="alert" className="mt-2 text-rubric">
+              {p}
+            </p>
+          ))}
+          <div className="mt-4 flex justify-end gap-2">
+            <button className="button" onClick={onPlain}>
+              Paste it as text
+            </button>
+            <button
+              className="button button-main"
+              disabled={!offer || offer.records.length === 0 || busy}
+              onClick={() => void file()}
+            >
+              File it and cite it
+            </button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
