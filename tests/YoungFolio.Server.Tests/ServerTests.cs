@@ -12,23 +12,8 @@ using YoungFolio.Server;
 namespace YoungFolio.Server.Tests;
 
 /// <summary>The server through real HTTP and SignalR, on a real SQLite file.</summary>
-public sealed class ServerTests : IAsyncLifetime
+public sealed class ServerTests : RunningServer
 {
-    private readonly string _data = Directory.CreateTempSubdirectory("folio").FullName;
-    private WebApplication _app = null!;
-    private string _address = "";
-
-    public async Task InitializeAsync() => await StartAsync();
-
-    public async Task DisposeAsync()
-    {
-        // Stopping waits for the compile under way, which reads the database.
-        await _app.StopAsync();
-        await _app.DisposeAsync();
-        SqliteConnection.ClearAllPools();
-        Directory.Delete(_data, true);
-    }
-
     [Theory]
     [InlineData("GET", "/api/manuscripts")]
     [InlineData("POST", "/api/manuscripts")]
@@ -37,6 +22,10 @@ public sealed class ServerTests : IAsyncLifetime
     [InlineData("GET", "/api/manuscripts/1/parts/1/content")]
     [InlineData("POST", "/api/manuscripts/1/parts/1/updates")]
     [InlineData("DELETE", "/api/manuscripts/1/parts/1")]
+    [InlineData("GET", "/api/manuscripts/1/sources")]
+    [InlineData("GET", "/api/manuscripts/1/sources/lookup?q=x")]
+    [InlineData("POST", "/api/manuscripts/1/sources/change")]
+    [InlineData("POST", "/api/manuscripts/1/sources/undo")]
     [InlineData("GET", "/api/manuscripts/1/proof")]
     [InlineData("GET", "/api/manuscripts/1/proof/pdf")]
     [InlineData("POST", "/hub/negotiate?negotiateVersion=1")]
@@ -74,7 +63,7 @@ public sealed class ServerTests : IAsyncLifetime
         await RestartAsync();
         using HttpClient again = await SignInAsync("Ilse Marrable");
         Assert.Contains("Typed words.\n\\end{document}", (await JsonAsync(again, $"/api/manuscripts/{manuscript}/parts/{part}")).GetProperty("text").GetString());
-        using var connection = new SqliteConnection($"Data Source={Path.Combine(_data, "folio.db")}");
+        using var connection = new SqliteConnection($"Data Source={Path.Combine(DataFolder, "folio.db")}");
         connection.Open();
         SqliteCommand command = connection.CreateCommand();
         command.CommandText = "select Kind, PersonId, Payload from Revisions order by Id desc limit 1";
@@ -180,59 +169,5 @@ public sealed class ServerTests : IAsyncLifetime
         JsonElement place = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/source?sheet={spot.GetProperty("sheet").GetInt32()}"
             + FormattableString.Invariant($"&x={spot.GetProperty("x").GetDouble() + 1}&y={spot.GetProperty("y").GetDouble() + 5}"));
         Assert.Equal(("chapters/growth.tex", 2), (place.GetProperty("part").GetString(), place.GetProperty("line").GetInt32()));
-    }
-
-    private async Task StartAsync([CallerFilePath] string here = "")
-    {
-        string root = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
-        _app = await FolioServer.CreateAsync(new ServerOptions { Port = 0, Data = _data, Demo = true, DemoFolder = Path.Combine(root, "demo"), Web = Path.Combine(root, "web", "dist") });
-        await _app.StartAsync();
-        _address = _app.Urls.First();
-    }
-
-    private async Task RestartAsync()
-    {
-        await _app.StopAsync();
-        await _app.DisposeAsync();
-        await StartAsync();
-    }
-
-    private HttpClient Client() => new(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(_address) };
-
-    private readonly Dictionary<HttpClient, string> _cookies = [];
-
-    private async Task<HttpClient> SignInAsync(string name)
-    {
-        HttpClient client = Client();
-        JsonElement session = await JsonAsync(client, "/api/session");
-        int person = session.GetProperty("demoPeople").EnumerateArray().First(p => p.GetProperty("name").GetString() == name).GetProperty("id").GetInt32();
-        HttpResponseMessage answer = await client.PostAsJsonAsync("/api/session", new { person });
-        answer.EnsureSuccessStatusCode();
-        _cookies[client] = answer.Headers.GetValues("Set-Cookie").First().Split(';')[0];
-        return client;
-    }
-
-    private async Task<HubConnection> ListenAsync(HttpClient client, int manuscript)
-    {
-        HubConnection hub = new HubConnectionBuilder().WithUrl(_address + "/hub", o => o.Headers["Cookie"] = _cookies[client]).Build();
-        await hub.StartAsync();
-        await hub.InvokeAsync("Join", manuscript);
-        return hub;
-    }
-
-    private static async Task<(int Manuscript, int Part)> MainPartAsync(HttpClient client)
-    {
-        int manuscript = (await JsonAsync(client, "/api/manuscripts"))[0].GetProperty("id").GetInt32();
-        JsonElement view = await JsonAsync(client, $"/api/manuscripts/{manuscript}");
-        return (manuscript, view.GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32());
-    }
-
-    private static async Task<JsonElement> JsonAsync(HttpClient client, string path) => await client.GetFromJsonAsync<JsonElement>(path);
-
-    private static async Task<JsonElement> SendAsync(HttpClient client, int manuscript, int part, int version, ChangeSet changes)
-    {
-        HttpResponseMessage answer = await client.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{part}/updates",
-            new { version, updates = new[] { new { clientId = "tab", changes = JsonDocument.Parse(changes.ToJson()).RootElement } } });
-        return await answer.Content.ReadFromJsonAsync<JsonElement>();
     }
 }

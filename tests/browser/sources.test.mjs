@@ -75,7 +75,7 @@ test('two entries of one work are merged, and the citation follows; undo brings 
   const page = await openSources();
   await page.getByRole('group', { name: 'Show' }).getByRole('button', { name: /doubled/ }).click();
   await row(page, 'rook1991b').click();
-  await entry(page).getByRole('button', { name: 'Merge with rook1991' }).click();
+  await entry(page).getByRole('button', { name: 'Merge with its twin' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('group', { name: 'author' }).getByText('Rook, Harriet').click();
   await dialog.getByRole('button', { name: 'Merge them' }).click();

@@ -132,8 +132,8 @@ export function Entry(props: Props) {
       {canWrite && (
         <footer className="flex shrink-0 flex-wrap gap-2 border-t border-rule px-4 py-2.5">
           {row.twins.map((t) => (
-            <button key={t} className="button" onClick={() => props.onMerge(t)}>
-              Merge with {t}
+            <button key={t} className="button" title={t} onClick={() => props.onMerge(t)}>
+              Merge with its twin
             </button>
           ))}
           <button className="button" onClick={() => setRenaming(true)}>

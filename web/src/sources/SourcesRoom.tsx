@@ -105,10 +105,11 @@ export function SourcesRoom({ person }: { person: Person }) {
     hub.on('updates', refresh);
     hub.on('parts', refresh);
     hub.onreconnected(() => void hub.invoke('Join', id).then(refresh));
-    void hub.start().then(
-      () => hub.invoke('Join', id),
-      () => undefined,
-    );
+    hub
+      .start()
+      .then(() => hub.invoke('Join', id))
+      // Left before the connection stood, or no connection: the room shows what it has.
+      .catch(() => undefined);
     return () => void hub.stop();
   }, [id, load]);
   useEffect(() => {

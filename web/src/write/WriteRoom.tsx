@@ -85,7 +85,10 @@ export function WriteRoom({ person }: { person: Person }) {
     hub.onreconnecting(() => setConnected(false));
     hub.onreconnected(() => void join());
     hub.onclose(() => setConnected(false));
-    void hub.start().then(join, () => setConnected(false));
+    hub
+      .start()
+      .then(join)
+      .catch(() => setConnected(false));
     return () => void hub.stop();
   }, [id, loadManuscript, loadProof]);
 

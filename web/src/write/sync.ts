@@ -84,6 +84,11 @@ export class PartSync {
     const fresh = updates.slice(Math.max(0, updates.length - (version - known)));
     if (fresh.length === 0) return;
     const received = receiveUpdates(view.state, fresh);
+    // Word that one's own changes are stored moves nothing, and must not close what is open at the cursor.
+    if (received.changes.empty) {
+      view.dispatch(received);
+      return;
+    }
     // What others insert right at the cursor comes after it, so that nobody's word is torn while two type at one place.
     const selection = view.state.selection.map(received.changes, -1);
     view.dispatch([received, received.state.update({ selection })]);
