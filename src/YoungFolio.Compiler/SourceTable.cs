@@ -174,7 +174,8 @@ public sealed class SourceTable
             .. SourceChecks.Of(entry, Rule).Select(r => new SourceNote(r.Code, r.Field, r.Message, r.Advice, r.Mend))];
         // As it prints among the others: letters behind the year, and the number, hang on them.
         BibliographyStyle style = _settings.Style;
-        List<BibEntry> company = [.. _pool.Entries.Where(e => e.Key == key || Rows.Any(r => r.Key == e.Key && r.Uses > 0))];
+        var cited = Rows.Where(r => r.Uses > 0).Select(r => r.Key).ToHashSet(StringComparer.Ordinal);
+        List<BibEntry> company = [.. _pool.Entries.Where(e => e.Key == key || cited.Contains(e.Key))];
         ListedSource listed = SourceList.Make(company, style with { Dashes = false }, _words).First(s => s.Entry.Key == key);
         CitationManner manner = CitationManner.Of(style, _words);
         string Cited(CitationForm form) => string.Concat(CitationFormatter.Format([new CitedItem(key)], form, _ => listed, manner, _words).Select(p => MarkupText.Plain("x" + p.Markup + "x")[1..^1]));

@@ -13,7 +13,7 @@ public class ManuscriptTests
     {
         CompileReport report = s_compiler.Compile(DemoManuscripts.Snapshot(DemoManuscripts.Thesis())).Report;
         Assert.Equal(["1", "2", "3", "4", "5", "6", "A", "B", "C"], report.Outline.Where(o => o is { Level: 0, Number: not null }).Select(o => o.Number!));
-        Assert.Equal(["missing-label", "missing-source", "incomplete-source", "uncited-sources"], report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
+        Assert.Equal(["missing-source", "missing-label", "incomplete-source", "uncited-sources"], report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
         Assert.Equal(6, report.Floats.Count(f => f.Kind == "figure"));
         Assert.Equal(["4.1", "B.1", "C.1"], report.Floats.Where(f => f is { Kind: "table", Caption: not "" } && f.Number is not null).Select(f => f.Number!).Distinct());
         Assert.Equal(38, report.Bibliography.Count);

@@ -22,6 +22,10 @@ try {
   await page.getByRole('tab', { name: 'Parts' }).click();
   await page.waitForTimeout(300);
   await page.screenshot({ path: join(folder, 'parts.png') });
+  await page.goto(`${demo.address}/m/1/sources?key=rook1991`);
+  await page.getByTestId('printed').waitFor();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: join(folder, 'sources.png') });
   await page.goto(demo.address);
   await page.getByRole('link', { name: /Shade and Slow Growth/ }).click();
   await page.locator('[data-sheet] canvas').first().waitFor();

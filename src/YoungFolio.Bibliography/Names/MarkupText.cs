@@ -23,8 +23,6 @@ public static class MarkupText
 
     private static readonly System.Buffers.SearchValues<char> s_special = System.Buffers.SearchValues.Create("\\{}~$-`'");
 
-    private static readonly Dictionary<string, string> s_commands = MakeCommands();
-
     /// <summary>Markup as plain text: accents composed, commands and braces gone, dashes and quotes as characters.</summary>
     public static string Plain(string markup)
     {
@@ -148,35 +146,6 @@ public static class MarkupText
         }
 
         return result.ToString();
-    }
-
-    /// <summary>Plain text with every letter that has a command put back as one, for programs that read no other.</summary>
-    public static string Commands(string text) => string.Concat(text.EnumerateRunes().Select(r => s_commands.GetValueOrDefault(r.ToString(), r.ToString())));
-
-    private static Dictionary<string, string> MakeCommands()
-    {
-        var result = new Dictionary<string, string>(StringComparer.Ordinal);
-        foreach ((string name, string sign) in s_signs)
-        {
-            if (sign.Length == 1 && char.IsLetter(sign[0]))
-            {
-                result[sign] = $"{{\\{name}}}";
-            }
-        }
-
-        foreach ((string name, char accent) in s_accents)
-        {
-            for (char letter = 'A'; letter <= 'z'; letter++)
-            {
-                string composed = (letter.ToString() + accent).Normalize(NormalizationForm.FormC);
-                if (char.IsAsciiLetter(letter) && composed.Length == 1)
-                {
-                    result.TryAdd(composed, char.IsLetter(name[0]) ? $"{{\\{name} {letter}}}" : $"{{\\{name}{letter}}}");
-                }
-            }
-        }
-
-        return result;
     }
 
     private static bool Follows(string text, int at, string wanted) => string.CompareOrdinal(text, at, wanted, 0, wanted.Length) == 0;

@@ -245,7 +245,11 @@ public sealed partial class DocumentBuilder
             CloseInnermost();
         }
 
-        CarryEnd(token, Machine.Groups[open].Name);
+        // What was closed on the way may have closed this one too.
+        if (open < Machine.Groups.Count)
+        {
+            CarryEnd(token, Machine.Groups[open].Name);
+        }
     }
 
     // A macro's own \begin opens environments at the macro's position: the writer's is the outermost of them.

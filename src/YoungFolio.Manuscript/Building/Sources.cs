@@ -135,6 +135,11 @@ public sealed partial class DocumentBuilder
         // Addresses and short lines leave little choice: wide spaces rather than words beyond the edge.
         Machine.Assign(_tolerance, 9_999);
         Machine.Assign(_emergencyStretch, Dimension.FromPoints(3 * _style.Value.Size));
+        if (SourceDesk.Preamble.Length > 0)
+        {
+            Execute([.. InternalTokens(SourceDesk.Preamble).Select(t => t.At(token.Position))]);
+        }
+
         List<ListedSource> sources = [.. SourceDesk.ListOf(filter.Section).Sources.Where(filter.Takes)];
         bool labelled = style.Label is CitationLabel.Number or CitationLabel.Letters;
         List<List<Inline>> labels = labelled ? [.. sources.Select(s => BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),

@@ -36,9 +36,23 @@ public sealed partial class DocumentBuilder
         if (lexer.TakeRawBefore($"\\end{{{name}}}") is not { } text)
         {
             // Without its end the text reaches to what looks most like one, or to the next empty line.
-            ReportUnclosed(Machine.Groups[^1]);
+            // Called by its bare name (\verbatim) there is no group of its own to end.
+            bool hasGroup = Machine.Groups.Count > 0 && Machine.Groups[^1] is { Kind: GroupKind.Environment } own && own.Name == name;
+            if (hasGroup)
+            {
+                ReportUnclosed(Machine.Groups[^1]);
+            }
+            else
+            {
+                Findings.Fix("environment-without-begin", token.Position, token.Length, $"{token} stands without \begin.", $"Write \begin{{{name}}} and \end{{{name}}}.");
+            }
+
             string? part = lexer.TakeRawUntil($"\\end{{{name}") ?? lexer.TakeRawUntil($"\\end{name}}}") ?? lexer.TakeRawUntil($"\\end {name}}}") ?? lexer.TakeRawBefore("\n\n");
-            Machine.EndGroup();
+            if (hasGroup)
+            {
+                Machine.EndGroup();
+            }
+
             return part is null ? null : (part[(part.IndexOf('\n', StringComparison.Ordinal) + 1)..], start + part.IndexOf('\n', StringComparison.Ordinal) + 1);
         }
 

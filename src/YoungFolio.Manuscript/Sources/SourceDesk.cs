@@ -99,8 +99,12 @@ internal sealed class SourceDesk(DocumentBuilder builder)
             _entries.Add((entry, start, part.Path));
         }
 
+        Preamble += file.Preamble;
         _pool = null;
     }
+
+    /// <summary>What the parts put before their lists (<c>@preamble</c>): most often commands that their entries use.</summary>
+    public string Preamble { get; private set; } = "";
 
     /// <summary>Notes that sources are cited or wanted in the list; <c>*</c> stands for all.</summary>
     public void Cite(IEnumerable<string> keys, Token token)
