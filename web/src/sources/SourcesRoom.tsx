@@ -261,7 +261,7 @@ export function SourcesRoom({ person }: { person: Person }) {
         </section>
         <aside
           aria-label="The source"
-          className="flex w-[420px] shrink-0 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
+          className="flex w-[442px] shrink-0 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
         >
           {detail ? (
             <Entry
