@@ -130,4 +130,38 @@ public class CitationTests
         Assert.Equal(("ashby", 2), Assert.Single(result.Report.Citations.Select(c => (c.Key, c.Line!.Value))));
         Assert.Contains("/Subtype /Link", Compiled.Run("qpdf", result.Pdf, "--qdf", "--object-streams=disable", "FILE", "-"), StringComparison.Ordinal);
     }
+
+    // What search services and programs write, in one list.
+    [Fact]
+    public void A_wild_pool_prints_whole()
+    {
+        CompileResult result = Compiled.Parts(
+            ("main.tex", "\\documentclass{article}\\usepackage{natbib}\\pagestyle{empty}\\begin{document}\nA \\citep{s} B \\citet{th} C \\cite{body}.\\nocite{*}\\bibliographystyle{plainnat}\\bibliography{wild}\\end{document}"),
+            ("wild.bib", """
+                Written by a search service.
+                @preamble{ "\newcommand{\noopsort}[1]{}" }
+                @ARTICLE {s, author = "John Smith and {\'E}mile Zol{\`a} and others", title = {{The Whole Title in Braces}}, journal = "Journal of {W}alls \& Stones", month = jan # "/" # feb, year = {2004}, pages = "11–29"}
+                @phdthesis{th, author={van der Berg, Jan}, title={Thesis}, school={Uni}, year={{\noopsort{2001}}2002}, type={Habilitation}}
+                @misc{body, author={{World Body}}, title={Growth & loss, 100% sure}, howpublished={At \url{http://a.b/c_d%20e}}, year=2001}
+                """));
+        string text = string.Join(' ', Compiled.Text(result).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).Replace("- ", "", StringComparison.Ordinal);
+        Assert.StartsWith("A (Smith et al., 2004) B van der Berg (2002) C World Body (2001).", text, StringComparison.Ordinal);
+        Assert.Contains("John Smith, Émile Zolà, et al. The Whole Title in Braces. Journal of Walls & Stones, pages 11–29, January/February 2004.", text, StringComparison.Ordinal);
+        Assert.Contains("Jan van der Berg. Thesis. Habilitation, Uni, 2002.", text, StringComparison.Ordinal);
+        Assert.Contains("World Body. Growth & loss, 100% sure. At http://a.b/c_d%20e, 2001.", text.Replace("http: //", "http://", StringComparison.Ordinal), StringComparison.Ordinal);
+        Assert.Equal(["unescaped-source"], result.Report.Findings.Where(f => f.Kind != "layout").Select(f => f.Code));
+    }
+
+    [Fact]
+    public void Labels_written_by_hand_show_in_citations() =>
+        Assert.StartsWith("See [1, 2], [2, p. 2], [Lam94].", Print("", "See \\cite{a,b}, \\cite[p.~2]{b}, \\cite{lam}.\\begin{thebibliography}{[Lam94]}\\bibitem{a} First.\\bibitem[Lam94]{lam} Lamport.\\bibitem{b} B.\\end{thebibliography}"), StringComparison.Ordinal);
+
+    [Fact]
+    public void Citations_stand_in_headings_captions_and_notes()
+    {
+        string text = Print("\\usepackage{natbib,hyperref}", "\\tableofcontents\\section{On \\citet{rook}}Words\\footnote{See \\citep[p.~3]{ashby}.}\\begin{figure}[h]x\\caption{After \\citep{rookb}}\\end{figure}\\bibliographystyle{plainnat}\\bibliography{pool}");
+        Assert.Equal(3, text.Split("On Rook (1987a)").Length);
+        Assert.Contains("Figure 1: After (Rook, 1987b)", text, StringComparison.Ordinal);
+        Assert.Contains("See (Ashby et al., 2011, p. 3).", text, StringComparison.Ordinal);
+    }
 }

@@ -119,6 +119,11 @@ public static class SourceChecks
     // Where & or % or # stands without its backslash; formulas and arguments of addresses may hold them.
     private static int Unescaped(string value)
     {
+        if (value.Contains("\\url", StringComparison.Ordinal) || value.Contains("\\href", StringComparison.Ordinal) || value.Contains('$', StringComparison.Ordinal))
+        {
+            return -1;
+        }
+
         for (int i = 0; i < value.Length; i++)
         {
             if (value[i] == '\\')
@@ -134,8 +139,14 @@ public static class SourceChecks
         return -1;
     }
 
-    private static string Escaped(string value)
+    /// <summary>A value in which &amp;, % and # that stand without their backslash have one; addresses and formulas stay.</summary>
+    public static string Escaped(string value)
     {
+        if (Unescaped(value) < 0)
+        {
+            return value;
+        }
+
         var text = new System.Text.StringBuilder();
         for (int i = 0; i < value.Length; i++)
         {

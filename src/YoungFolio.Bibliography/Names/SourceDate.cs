@@ -110,8 +110,9 @@ public sealed partial record SourceDate(string Year, int Month, int Day)
             return number is >= 1 and <= 12 ? number : 0;
         }
 
-        string word = new([.. text.ToLowerInvariant().TakeWhile(char.IsLetter)]);
-        return word.Length < 3 ? 0 : Array.FindIndex(s_months, m => m.StartsWith(word[..3], StringComparison.Ordinal)) + 1;
+        // “January/February” isn't one month, and prints as it stands.
+        string word = text.TrimEnd('.').ToLowerInvariant();
+        return word.Length < 3 || !word.All(char.IsLetter) ? 0 : Array.FindIndex(s_months, m => m.StartsWith(word[..3], StringComparison.Ordinal)) + 1;
     }
 
     private static bool WithoutYear(string text) =>

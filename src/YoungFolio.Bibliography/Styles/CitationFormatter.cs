@@ -276,13 +276,13 @@ public sealed class CitationFormatter
     // How many numbers in a row begin here.
     private int Run(int[] order, int at)
     {
-        if (!_manner.Compresses || _manner.Label != CitationLabel.Number || _find(_items[order[at]].Key) is not { } first)
+        if (!_manner.Compresses || _manner.Label != CitationLabel.Number || _find(_items[order[at]].Key) is not { OwnLabel: null } first)
         {
             return 1;
         }
 
         int run = 1;
-        while (at + run < order.Length && _find(_items[order[at + run]].Key)?.Number == first.Number + run)
+        while (at + run < order.Length && _find(_items[order[at + run]].Key) is { OwnLabel: null } next && next.Number == first.Number + run)
         {
             run++;
         }
@@ -298,8 +298,11 @@ public sealed class CitationFormatter
             return;
         }
 
-        Link(item, _manner.Label == CitationLabel.Letters ? source.Letters : source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture));
+        Link(item, LabelOf(source));
     }
+
+    private string LabelOf(ListedSource source) =>
+        source.OwnLabel ?? (_manner.Label == CitationLabel.Letters ? source.Letters : source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture));
 
     // ---- names ----------------------------------------------------------------------------------------------
 
@@ -387,7 +390,7 @@ public sealed class CitationFormatter
             }
             else
             {
-                Link(order[at], HasNames ? Rest(source) : _manner.Label == CitationLabel.Letters ? source.Letters : source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture));
+                Link(order[at], HasNames ? Rest(source) : LabelOf(source));
             }
 
             above = names;

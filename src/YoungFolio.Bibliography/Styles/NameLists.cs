@@ -9,7 +9,7 @@ internal static class NameLists
         IReadOnlyList<PersonName> names = PersonName.ReadList(field);
         (List<PersonName> shown, bool cut) = Cut(names, style.MaxNames, style.MinNames);
         List<string> printed = [.. shown.Select((n, i) => One(n, style, i == 0))];
-        return Join(printed, cut, words, printed.Count > 2 && words.CommaBeforeAnd);
+        return Join(printed, cut, words, printed.Count + (cut && style.Manner == ReferenceManner.Classic ? 1 : 0) > 2 && words.CommaBeforeAnd);
     }
 
     /// <summary>Family names of a citation.</summary>
@@ -20,7 +20,9 @@ internal static class NameLists
     public static string Short(string field, BibliographyStyle style, SourceWords words, bool all)
     {
         IReadOnlyList<PersonName> names = PersonName.ReadList(field);
-        (List<PersonName> shown, bool cut) = all ? Cut(names, int.MaxValue, 1) : Cut(names, style.MaxCiteNames, style.MinCiteNames);
+        // “and others” counts as a name in the classic manner.
+        bool isLong = style.Manner == ReferenceManner.Classic && names.Count > style.MaxCiteNames;
+        (List<PersonName> shown, bool cut) = all ? Cut(names, int.MaxValue, 1) : Cut(names, isLong ? 0 : style.MaxCiteNames, style.MinCiteNames);
         return Join([.. shown.Select(n => n.Family)], cut, words, shown.Count > 2 && words.CommaBeforeAnd);
     }
 

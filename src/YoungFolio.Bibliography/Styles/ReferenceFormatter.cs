@@ -6,7 +6,7 @@ namespace YoungFolio.Bibliography;
 /// Prints references as markup: which parts, in which order, with which signs between. Facts of the classic manner are those of the standard
 /// styles of 1988, of the modern manner those of biblatex' standard styles (both from memory).
 /// </summary>
-public sealed class ReferenceFormatter
+public sealed partial class ReferenceFormatter
 {
     private readonly BibEntry _entry;
     private readonly BibliographyStyle _style;
@@ -41,15 +41,32 @@ public sealed class ReferenceFormatter
         return formatter.Text();
     }
 
-    private string F(string name) => _entry.Field(name);
+    // What isn't markup on purpose prints as the sign that it is; a finding says so.
+    private string F(string name) => Safe(name, _entry.Field(name));
+
+    private static string Safe(string name, string value)
+    {
+        if (name is "url" or "doi" or "eprint")
+        {
+            return value;
+        }
+
+        // An address in another field prints as one, whether or not the preamble loads a package for it.
+        return value.Contains("\\url{", StringComparison.Ordinal)
+            ? Address().Replace(value, m => $"\\source@url{{{Raw(m.Groups[1].Value)}}}")
+            : SourceChecks.Escaped(value);
+    }
+
+    [System.Text.RegularExpressions.GeneratedRegex(@"\\url\{([^{}]*)\}")]
+    private static partial System.Text.RegularExpressions.Regex Address();
 
     private string Type => _entry.Type switch { "conference" => "inproceedings", "electronic" or "www" => "online", "report" => "techreport", var t => t };
 
-    private string Journal => _entry.First("journaltitle", "journal");
+    private string Journal => Safe("journal", _entry.First("journaltitle", "journal"));
 
-    private string Institution => _entry.First("institution", "school", "organization");
+    private string Institution => Safe("institution", _entry.First("institution", "school", "organization"));
 
-    private string Place => _entry.First("location", "address");
+    private string Place => Safe("address", _entry.First("location", "address"));
 
     private bool IsWhole => Type is "book" or "mvbook" or "collection" or "mvcollection" or "proceedings" or "mvproceedings" or "manual" or "booklet" or "periodical"
         or "phdthesis" or "thesis" or "reference" or "inbook" or "software" or "dataset" || (Type == "mastersthesis" && _style.Manner == ReferenceManner.Modern);
@@ -338,7 +355,7 @@ public sealed class ReferenceFormatter
     {
         string editors = F("editor").Length > 0 && F("author").Length > 0
             ? $"{NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}, {(IsOne(F("editor")) ? _words.Editor : _words.Editors)}, " : "";
-        string book = _entry.First("booktitle", "maintitle");
+        string book = Safe("booktitle", _entry.First("booktitle", "maintitle"));
         return book.Length == 0 ? "" : $"{_words.In} {editors}{Emph(book)}";
     }
 
@@ -356,7 +373,7 @@ public sealed class ReferenceFormatter
                 Add($"{_words.In}: {Emph(Journal)}{Prefixed(" ", issue)}{(date.Length > 0 ? $" ({date})" : "")}", PagesWithWord(true));
                 break;
             case "incollection" or "suppcollection" or "inbook" or "bookinbook" or "suppbook" or "inproceedings" or "inreference":
-                Add($"{_words.In}: {Emph(_entry.First("booktitle", "maintitle"))}");
+                Add($"{_words.In}: {Emph(Safe("booktitle", _entry.First("booktitle", "maintitle")))}");
                 Add(F("editor").Length > 0 && F("author").Length > 0 ? $"{(_words.Language == "en" ? "Ed. by" : _words.Editors)} {NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}" : "");
                 Add(ShortEdition());
                 Add(ShortVolume());

@@ -11,7 +11,11 @@ namespace YoungFolio.Bibliography;
 /// <param name="Year">The year with its letter.</param>
 /// <param name="Title">The short title.</param>
 /// <param name="Reference">The reference as markup.</param>
-public sealed record ListedSource(BibEntry Entry, int Number, string Letters, string Authors, string AllAuthors, string Year, string Title, string Reference);
+public sealed record ListedSource(BibEntry Entry, int Number, string Letters, string Authors, string AllAuthors, string Year, string Title, string Reference)
+{
+    /// <summary>A label written by hand, which citations show whatever the style; as markup.</summary>
+    public string? OwnLabel { get; init; }
+}
 
 /// <summary>The list of the sources of a manuscript: sorted, labelled and printed.</summary>
 public static class SourceList

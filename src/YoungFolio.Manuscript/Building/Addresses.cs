@@ -61,7 +61,7 @@ public sealed partial class DocumentBuilder
         int start = 0;
         for (int i = 0; i < address.Length; i++)
         {
-            if (address[i] is '/' or '.' or '-' or '?' or '&' or '=' || i == address.Length - 1)
+            if ((address[i] is '/' or '.' or '-' or '?' or '&' or '=' && !(address[i] == '/' && i + 1 < address.Length && address[i + 1] == '/')) || i == address.Length - 1)
             {
                 string piece = address[start..(i + 1)];
                 content.Add(new TextRun(piece, [.. Enumerable.Repeat(position, piece.Length)], style));

@@ -156,6 +156,11 @@ public sealed partial class DocumentBuilder
 
     private void ResolveDeferred()
     {
+        if (_sourceDesk is { Preamble.Length: > 0 } desk)
+        {
+            Execute([.. InternalTokens(desk.Preamble)]);
+        }
+
         // What is made may ask for more: a reference's own fields may hold citations.
         for (int i = 0; i < _deferred.Count && i < 1_000_000; i++)
         {

@@ -135,11 +135,6 @@ public sealed partial class DocumentBuilder
         // Addresses and short lines leave little choice: wide spaces rather than words beyond the edge.
         Machine.Assign(_tolerance, 9_999);
         Machine.Assign(_emergencyStretch, Dimension.FromPoints(3 * _style.Value.Size));
-        if (SourceDesk.Preamble.Length > 0)
-        {
-            Execute([.. InternalTokens(SourceDesk.Preamble).Select(t => t.At(token.Position))]);
-        }
-
         List<ListedSource> sources = [.. SourceDesk.ListOf(filter.Section).Sources.Where(filter.Takes)];
         bool labelled = style.Label is CitationLabel.Number or CitationLabel.Letters;
         List<List<Inline>> labels = labelled ? [.. sources.Select(s => BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),
@@ -231,7 +226,10 @@ public sealed partial class DocumentBuilder
         string year = isNamed ? ownText[(open + 1)..close] : "";
         string all = isNamed && ownText.Length > close + 1 ? ownText[(close + 1)..].Trim() : authors;
         int number = isPlain ? Machine.Counter("source")!.Value : SourceDesk.CountByHand + 1;
-        SourceDesk.AddByHand(new ListedSource(new BibEntry("misc", key, 0, new Dictionary<string, string>()), number, text, MarkupText.Escape(authors), MarkupText.Escape(all), year, key, ""));
+        SourceDesk.AddByHand(new ListedSource(new BibEntry("misc", key, 0, new Dictionary<string, string>()), number, text, MarkupText.Escape(authors), MarkupText.Escape(all), year, key, "")
+        {
+            OwnLabel = isPlain ? null : MarkupText.Escape(text),
+        });
         SourceDesk.AddPrinted(new PrintedSource(key, isNamed ? $"{authors} {year}" : text, ""));
         if (isNamed && !isPlain)
         {

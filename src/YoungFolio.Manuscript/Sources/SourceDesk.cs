@@ -103,7 +103,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
         _pool = null;
     }
 
-    /// <summary>What the parts put before their lists (<c>@preamble</c>): most often commands that their entries use.</summary>
+    /// <summary>What the parts' <c>@preamble</c>s say: most often commands that their entries use.</summary>
     public string Preamble { get; private set; } = "";
 
     /// <summary>Notes that sources are cited or wanted in the list; <c>*</c> stands for all.</summary>
@@ -214,7 +214,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
             (BibEntry Entry, int Start, string Part)[] left = [.. part.Where(e => e.Entry.Type is not ("xdata" or "set") && !keys.Contains(e.Entry.Key) && !shared.Contains(e.Entry.Key))];
             if (left.Length > 0 && _cited.Count > 0)
             {
-                string some = string.Join(", ", left.Take(3).Select(e => e.Entry.Key));
+                string some = string.Join(", ", left.Select(e => e.Entry.Key).Distinct().Take(3));
                 builder.Findings.Check("uncited-sources", left[0].Start + left[0].Entry.Offset, left[0].Entry.Type.Length + 1,
                     left.Length == 1 ? $"The source {some} is never cited, so it isn't printed." : $"{left.Length} sources of {part.Key} are never cited, so they aren't printed: {some}{(left.Length > 3 ? $" and {left.Length - 3} more" : "")}.",
                     "Cite them, or leave them for later. \\nocite{*} prints all.");
