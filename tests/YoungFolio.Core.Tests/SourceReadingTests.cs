@@ -171,4 +171,56 @@ public class SourceReadingTests
     [InlineData("The {TeX} Book: A Guide For All", "The {TeX} book: A guide for all")]
     [InlineData("On {\\'E}mile And \\LaTeX Users", "On {\\'E}mile and \\LaTeX users")]
     public void Titles_are_set_in_small_letters_but_for_what_braces_protect(string title, string expected) => Assert.Equal(expected, MarkupText.SentenceCase(title));
+
+    [Theory]
+    [InlineData("\\cite{a} \\citep[see][p.~3]{b, c} \\citet*{d}", "a b c d")]
+    [InlineData("\\parencites(see)()[2]{a}[more]{b}{c} text {no}", "a b c")]
+    [InlineData("\\footcite[a {b} c]{k}\\nocite{*}\\bibentry{e}", "k * e")]
+    [InlineData("\\setcitestyle{round} \\citestyle{x} \\citetext{see \\citealp{y}} \\incite", "y")]
+    [InlineData("\\cite{\n  a,\n  b\n} \\cite{open", "a b")]
+    public void Keys_are_found_in_every_command_of_citation(string text, string keys)
+    {
+        CitedKey[] found = [.. CitedKeys.Find(text)];
+        Assert.Equal(keys, string.Join(' ', found.Select(f => f.Key)));
+        Assert.All(found, f => Assert.Equal(f.Key, text.Substring(f.Offset, f.Key.Length)));
+    }
+
+    private static Dictionary<string, string> Parts => new()
+    {
+        ["a.bib"] = "@book{one, title={One}, year=2001}\n@inproceedings{part, title={Part}, crossref={one}}\n",
+        ["b.bib"] = "@book{two, title={Two}, note={Kept}}\n",
+        ["main.tex"] = "See \\cite{one,two} and \\cite[p.~1]{two}. % \\cite{two}",
+        ["chapters/x.tex"] = "\\textcite{two}",
+    };
+
+    private static Dictionary<string, string> Apply(SourceEdits edits) =>
+        Parts.ToDictionary(p => p.Key, p => edits.Result.TryGetValue(p.Key, out List<TextEdit>? own) ? BibText.Apply(p.Value, own) : p.Value);
+
+    [Fact]
+    public void A_key_is_renamed_in_every_part_and_in_other_entries()
+    {
+        Dictionary<string, string> after = Apply(new SourceEdits(Parts).Rename("one", "uno"));
+        Assert.Equal("@book{uno, title={One}, year=2001}\n@inproceedings{part, title={Part}, crossref={uno}}\n", after["a.bib"]);
+        Assert.StartsWith("See \\cite{uno,two} and", after["main.tex"], StringComparison.Ordinal);
+        Assert.Equal((Parts["b.bib"], Parts["chapters/x.tex"]), (after["b.bib"], after["chapters/x.tex"]));
+    }
+
+    [Fact]
+    public void Merging_takes_the_chosen_fields_and_rewrites_what_cited_the_other()
+    {
+        Dictionary<string, string> after = Apply(new SourceEdits(Parts).Merge("one", "two", new Dictionary<string, string> { ["title"] = "One and two", ["note"] = "Kept" }));
+        Assert.StartsWith("@book{one, title={One and two}, year=2001, note={Kept}}", after["a.bib"], StringComparison.Ordinal);
+        Assert.Equal("", after["b.bib"]);
+        Assert.Equal("See \\cite{one} and \\cite[p.~1]{one}. % \\cite{one}", after["main.tex"]);
+        Assert.Equal("\\textcite{one}", after["chapters/x.tex"]);
+    }
+
+    [Fact]
+    public void Records_that_come_in_get_keys_that_are_free()
+    {
+        var edits = new SourceEdits(Parts);
+        IReadOnlyList<string> keys = edits.AddRecords("b.bib", SourceImport.Read("@book{one, author={Ashby, Kell}, year=2011}\n@book{, author={Ashby, Kell}, year=2011}\n@book{fine, title={F}}").Records);
+        Assert.Equal(["ashby2011", "ashby2011b", "fine"], keys);
+        Assert.Equal(["two", .. keys], BibReader.Read(Apply(edits)["b.bib"]).Entries.Select(e => e.Key));
+    }
 }

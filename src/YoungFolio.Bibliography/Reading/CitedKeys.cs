@@ -3,7 +3,12 @@ namespace YoungFolio.Bibliography;
 /// <summary>A key as it stands in the markup of a part.</summary>
 /// <param name="Key">The key.</param>
 /// <param name="Offset">Where it begins.</param>
-public readonly record struct CitedKey(string Key, int Offset);
+/// <param name="Brace">Where the brace of its list opens: the same for keys that are cited together.</param>
+public readonly record struct CitedKey(string Key, int Offset, int Brace)
+{
+    /// <summary>Behind its last character.</summary>
+    public int End => Offset + Key.Length;
+}
 
 /// <summary>
 /// Finds keys in commands of citation, as they are typed: any command whose name has “cite” in it, and <c>\bibentry</c>, with notes in
@@ -84,7 +89,7 @@ public static class CitedKeys
 
             if (right > left)
             {
-                yield return new CitedKey(text[left..right], left);
+                yield return new CitedKey(text[left..right], left, start - 1);
             }
 
             from = i + 1;

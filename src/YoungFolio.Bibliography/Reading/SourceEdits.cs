@@ -174,12 +174,27 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
             }
             else
             {
-                foreach (CitedKey cited in CitedKeys.Find(text).Where(c => c.Key == key))
+                foreach (CitedKey[] list in CitedKeys.Find(text).GroupBy(c => c.Brace).Select(g => g.ToArray()))
                 {
-                    Add(path, new TextEdit(cited.Offset, key.Length, now));
+                    bool hasBoth = list.Any(c => c.Key == now);
+                    for (int i = 0; i < list.Length; i++)
+                    {
+                        if (list[i].Key == key)
+                        {
+                            Add(path, hasBoth ? Without(list, i) : new TextEdit(list[i].Offset, key.Length, now));
+                        }
+                    }
                 }
             }
         }
+    }
+
+    // Where both were cited together, one of them is enough: the other goes with its comma.
+    private static TextEdit Without(CitedKey[] list, int i)
+    {
+        int from = i > 0 ? list[i - 1].End : list[i].Offset;
+        int to = i > 0 ? list[i].End : list[1].Offset;
+        return new TextEdit(from, to - from, "");
     }
 
     private HashSet<string> Keys() =>

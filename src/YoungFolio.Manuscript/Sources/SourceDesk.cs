@@ -12,6 +12,7 @@ namespace YoungFolio.Manuscript.Sources;
 internal sealed class SourceDesk(DocumentBuilder builder)
 {
     private readonly List<(BibEntry Entry, int Start, string Part)> _entries = [];
+    private readonly Dictionary<(string Key, int Offset), int> _starts = [];
     private readonly List<(string Key, int Section)> _cited = [];
     private readonly Dictionary<string, ListedSource> _byHand = new(StringComparer.Ordinal);
     private readonly Dictionary<int, SectionList> _lists = [];
@@ -97,6 +98,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
             }
 
             _entries.Add((entry, start, part.Path));
+            _starts.TryAdd((entry.Key, entry.Offset), start);
         }
 
         Preamble += file.Preamble;
@@ -166,8 +168,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
     }
 
     /// <summary>Where an entry begins in the source.</summary>
-    public int PositionOf(BibEntry entry) =>
-        _entries.Find(e => e.Entry.Offset == entry.Offset && e.Entry.Key == entry.Key) is { Entry: not null } found ? found.Start + entry.Offset : PositionTable.None;
+    public int PositionOf(BibEntry entry) => _starts.TryGetValue((entry.Key, entry.Offset), out int start) ? start + entry.Offset : PositionTable.None;
 
     /// <summary>Whether a key names a source.</summary>
     public bool Has(string key) => key == "*" || _byHand.ContainsKey(key) || Pool.Find(key) is not null;

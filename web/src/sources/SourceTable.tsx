@@ -59,8 +59,13 @@ export function SourceTable({
   };
 
   return (
-    <div role="table" aria-label="Sources" aria-rowcount={sorted.length} className="flex min-h-0 flex-1 flex-col">
-      <div role="row" className="grid shrink-0 gap-2 border-b border-rule px-3 py-1.5" style={grid}>
+    <div
+      role="table"
+      aria-label="Sources"
+      aria-rowcount={sorted.length}
+      className="flex min-h-0 flex-1 flex-col overflow-x-auto"
+    >
+      <div role="row" className="grid min-w-[720px] shrink-0 gap-2 border-b border-rule px-3 py-1.5" style={grid}>
         {columns.map((c) => (
           <span
             key={c.name}
@@ -82,7 +87,13 @@ export function SourceTable({
         ))}
       </div>
       {sorted.length === 0 && <p className="p-5 text-ink-2">{empty}</p>}
-      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto" onKeyDown={move} tabIndex={0} aria-label="Rows">
+      <div
+        ref={scroller}
+        className="min-h-0 min-w-[720px] flex-1 overflow-y-auto"
+        onKeyDown={move}
+        tabIndex={0}
+        aria-label="Rows"
+      >
         <div className="relative" style={{ height: list.getTotalSize() }}>
           {list.getVirtualItems().map((v) => {
             const row = sorted[v.index];

@@ -173,10 +173,10 @@ export function SourcesRoom({ person }: { person: Person }) {
   return (
     <div className="flex h-full flex-col">
       <RoomHeader manuscript={manuscript} person={person} room="Sources" />
-      <main className="flex min-h-0 flex-1 gap-3 p-2.5">
+      <main className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-2.5 min-[960px]:flex-row min-[960px]:overflow-hidden">
         <section
           aria-label="The pool"
-          className="flex min-w-0 flex-1 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
+          className="flex min-h-[420px] min-w-0 flex-1 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
         >
           <div className="flex shrink-0 flex-wrap items-center gap-2 border-b border-rule px-3 py-2.5">
             <label className="relative w-[210px]">
@@ -261,7 +261,7 @@ export function SourcesRoom({ person }: { person: Person }) {
         </section>
         <aside
           aria-label="The source"
-          className="flex w-[442px] shrink-0 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
+          className="flex w-full shrink-0 flex-col min-[960px]:w-[442px] overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
         >
           {detail ? (
             <Entry

@@ -1,3 +1,4 @@
+import { closeBrackets, closeBracketsKeymap } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands';
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint';
 import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
@@ -109,10 +110,11 @@ export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, 
               highlightActiveLineGutter(),
               highlightSelectionMatches(),
               bracketMatching(),
+              closeBrackets(),
               EditorView.lineWrapping,
               EditorView.contentAttributes.of({ 'aria-label': `Source of ${part.path}`, spellcheck: 'true' }),
               EditorState.readOnly.of(!canWrite),
-              keymap.of([...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
+              keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
               ...(part.path.endsWith('.bib') ? [] : [pool.extension()]),
               EditorView.domEventHandlers({
                 paste: (event) => {

@@ -38,7 +38,7 @@ interface State {
 const parser: StreamParser<State> = {
   name: 'markup',
   startState: () => ({ mathematics: '', waiting: '', inside: '', depth: 0 }),
-  languageData: { commentTokens: { line: '%' } },
+  languageData: { commentTokens: { line: '%' }, closeBrackets: { brackets: ['{'] } },
   tokenTable: tag,
   token(stream, state) {
     if (stream.sol() && stream.match(/^\s*$/, false)) {
