@@ -166,10 +166,8 @@ public sealed class SourceTable
         (Part part, BibFile file) = _files.First(f => f.File.Entries.Any(e => e.Key == key));
         BibEntry written = file.Entries.First(e => e.Key == key);
         BibEntry entry = _pool.Find(key)!;
-        EntryType? type = EntryTypes.Find(entry.Type);
-        string[] needed = [.. (Rule == EntryRule.Modern ? type?.Modern : type?.Classic ?? type?.Modern)?.SelectMany(n => n.Split('/')) ?? []];
         List<SourceField> fields = [.. EntryTypes.Form(entry, Rule).Select(name => new SourceField(
-            name, entry.Field(name), needed.Any(n => n == name || EntryTypes.Has(new BibEntry("", "", 0, new Dictionary<string, string> { [name] = "x" }), n)), !written.Fields.ContainsKey(name) && entry.Field(name).Length > 0))];
+            name, entry.Field(name), EntryTypes.Needs(entry.Type, name, Rule), !written.Fields.ContainsKey(name) && entry.Field(name).Length > 0))];
         List<SourceNote> notes = [.. file.Problems.Where(p => p.Key == key).Select(p => new SourceNote("unreadable-source", "", p.Message, "Look at it as .bib text.", null)),
             .. SourceChecks.Of(entry, Rule).Select(r => new SourceNote(r.Code, r.Field, r.Message, r.Advice, r.Mend))];
         // As it prints among the others: letters behind the year, and the number, hang on them.

@@ -50,6 +50,7 @@ public class CitationTests
     [InlineData("numbers", "\\citep[see][p.~3]{ashby,rook}", "[see 1, 2, p. 3]")]
     [InlineData("numbers", "\\cite{sable,rookb,rook,ashby}", "[4, 3, 2, 1]")]
     [InlineData("numbers,sort", "\\citep{sable,rookb,ashby}", "[1, 3, 4]")]
+    [InlineData("numbers,sort", "\\citep[see][p.~3]{sable,ashby}", "[see 1, 4, p. 3]")]
     [InlineData("numbers,sort&compress", "\\citep{sable,rookb,rook,ashby}", "[1–4]")]
     [InlineData("numbers,round", "\\citep{ashby}", "(1)")]
     [InlineData("super", "word\\citep{ashby,rook}", "word1,2")]
@@ -71,6 +72,7 @@ public class CitationTests
     [InlineData("style=authortitle", "\\cite{rook} \\parencite{ashby}", "Rook, “Ledgers of the Marrow Estates” (Ashby, Tarn, and Wyke, Growth)")]
     [InlineData("style=authoryear", "\\parencites(see)()[2]{rook}[more]{sable}", "(see Rook 1987a, p. 2; van Sable and Wyke 2019, more)")]
     [InlineData("style=authoryear", "\\citeauthor{rook} \\citeyear{rook} \\citetitle{ashby}", "Rook 1987a Growth")]
+    [InlineData("style=authoryear", "x\\footcites(see)()[2]{rook}{sable}\\cite{ashby}", "x1Ashby, Tarn, and Wyke 2011")]
     [InlineData("style=authoryear,natbib=true", "\\citep{rook}", "(Rook 1987a)")]
     public void Biblatex_prints_by_its_styles(string options, string citation, string expected) => Assert.Equal(expected, Biblatex(options, citation));
 
@@ -97,6 +99,9 @@ public class CitationTests
             "\\nocite{*}\\printbibliography[type=article,notkeyword=old,title=Papers]\\printbibliography[keyword=old,title=Old,heading=bibnumbered]\\begin{refsection}Here \\cite{sable}.\\printbibliography[title=Mine]\\end{refsection}");
         Assert.Contains("Papers [3] Edith M. Rook. “More Ledgers”. In: Lichen (1987). 1 Old [2] Edith", text, StringComparison.Ordinal);
         Assert.Contains("Here [1]. Mine [1] Jo van Sable", text, StringComparison.Ordinal);
+        string categories = Print("\\usepackage[style=numeric]{biblatex}\\addbibresource{pool.bib}\\DeclareBibliographyCategory{main}",
+            "\\nocite{*}\\addtocategory{main}{ashby,sable}\\printbibliography[category=main,title=Main]\\printbibliography[notcategory=main,title=Others]");
+        Assert.Matches("Main \\[1\\] Kell.*\\[4\\] Jo.*Others \\[2\\] Edith.*\\[3\\] Edith", categories);
     }
 
     [Fact]

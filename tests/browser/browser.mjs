@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import { after, before } from 'node:test';
 import { fileURLToPath } from 'node:url';
 import { chromium } from 'playwright-core';
 
@@ -61,4 +62,18 @@ export async function eventually(check, what, timeout = 60000) {
     if (Date.now() > end) assert.fail(`never came: ${typeof what === 'string' ? what : await what()}`);
     await new Promise((r) => setTimeout(r, 40));
   }
+}
+
+/** The application and a browser for the tests of one file: started before the first, ended after the last. */
+export function application() {
+  const running = {};
+  before(async () => {
+    running.demo = await startDemo();
+    running.browser = await openBrowser();
+  });
+  after(async () => {
+    await running.browser?.close();
+    await running.demo?.stop();
+  });
+  return running;
 }

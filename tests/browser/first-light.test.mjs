@@ -1,21 +1,12 @@
 import assert from 'node:assert/strict';
-import { after, before, test } from 'node:test';
-import { eventually, openBrowser, signIn, startDemo } from './browser.mjs';
+import { test } from 'node:test';
+import { application, eventually, signIn } from './browser.mjs';
 
-let demo;
-let browser;
-before(async () => {
-  demo = await startDemo();
-  browser = await openBrowser();
-});
-after(async () => {
-  await browser?.close();
-  await demo?.stop();
-});
+const running = application();
 
 /** Opens the demo thesis at a part, and waits for its pages. */
 async function openThesis(name = 'Ilse Marrable', part = 'chapters/growth.tex') {
-  const page = await signIn(browser, demo.address, name);
+  const page = await signIn(running.browser, running.demo.address, name);
   await page.getByRole('link', { name: /Reading Walls/ }).click();
   await page.locator('[data-sheet] canvas').first().waitFor();
   if (part) {

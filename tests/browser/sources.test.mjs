@@ -1,21 +1,12 @@
 import assert from 'node:assert/strict';
-import { after, before, test } from 'node:test';
-import { eventually, openBrowser, signIn, startDemo } from './browser.mjs';
+import { test } from 'node:test';
+import { application, eventually, signIn } from './browser.mjs';
 
-let demo;
-let browser;
-before(async () => {
-  demo = await startDemo();
-  browser = await openBrowser();
-});
-after(async () => {
-  await browser?.close();
-  await demo?.stop();
-});
+const running = application();
 
 /** Opens the Sources room of the demo thesis. */
 async function openSources(name = 'Ilse Marrable') {
-  const page = await signIn(browser, demo.address, name);
+  const page = await signIn(running.browser, running.demo.address, name);
   await page.getByRole('link', { name: /Reading Walls/ }).click();
   await page.locator('[data-sheet] canvas').first().waitFor();
   await page.getByRole('link', { name: 'Sources' }).click();
@@ -58,7 +49,7 @@ test('a broken record is pasted, mended, cited and seen in print', async () => {
   assert.match(await partText(page, 'sources.bib'), /@article\{quill2026,\n {2}author = \{Quill, Anton and Vane, Perpetua\},/);
 
   // Cited while writing, found by a word of its title.
-  await page.goto(`${demo.address}/m/1/write?part=chapters/close.tex&line=2`);
+  await page.goto(`${running.demo.address}/m/1/write?part=chapters/close.tex&line=2`);
   await page.locator('.cm-content').waitFor();
   await page.locator('.cm-line', { hasText: 'Lichen dates a wall' }).first().click();
   await page.keyboard.press('Home');
@@ -132,8 +123,8 @@ test('the catalogue answers, has nothing, fails, and is stopped when it is slow'
 });
 
 test('a record pasted into the text is filed and cited', async () => {
-  const page = await signIn(browser, demo.address, 'Bao Tremlett');
-  await page.goto(`${demo.address}/m/1/write?part=chapters/valley.tex`);
+  const page = await signIn(running.browser, running.demo.address, 'Bao Tremlett');
+  await page.goto(`${running.demo.address}/m/1/write?part=chapters/valley.tex`);
   await page.locator('.cm-line', { hasText: 'Two quarries gave' }).first().click();
   await page.keyboard.press('Home');
   await page.evaluate(() => {

@@ -80,15 +80,19 @@ public static class EntryTypes
             return [];
         }
 
-        IReadOnlyList<string> needed = rule == EntryRule.Modern ? type.Modern : type.Classic ?? type.Modern;
-        return [.. needed.Where(n => !n.Split('/').Any(f => Has(entry, f))).Select(n => n.Replace("/", " or ", StringComparison.Ordinal))];
+        return [.. Needed(type, rule).Where(n => !n.Split('/').Any(f => Has(entry, f))).Select(n => n.Replace("/", " or ", StringComparison.Ordinal))];
     }
+
+    /// <summary>Whether a type needs a field, in either vocabulary, alone or as one of several.</summary>
+    public static bool Needs(string typeName, string field, EntryRule rule) => Needed(Find(typeName), rule).SelectMany(n => n.Split('/')).Any(n => Names(n).Contains(field));
+
+    private static IReadOnlyList<string> Needed(EntryType? type, EntryRule rule) => (rule == EntryRule.Modern ? type?.Modern : type?.Classic ?? type?.Modern) ?? ["author", "title", "year"];
 
     /// <summary>The fields of a form in order: first what the type needs, then what is usual; names as the entry's vocabulary has them.</summary>
     public static IReadOnlyList<string> Form(BibEntry entry, EntryRule rule)
     {
         EntryType? type = Find(entry.Type);
-        IEnumerable<string> needed = (rule == EntryRule.Modern ? type?.Modern : type?.Classic ?? type?.Modern) ?? ["author", "title", "year"];
+        IReadOnlyList<string> needed = Needed(type, rule);
         var result = new List<string>();
         foreach (string name in needed.SelectMany(n => n.Split('/')).Concat(type?.Usual ?? []).Concat(entry.Written.Select(f => f.Name)))
         {

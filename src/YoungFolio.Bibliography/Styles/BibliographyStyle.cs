@@ -83,9 +83,6 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
     /// <summary>Whether the year stands behind the names, in parentheses.</summary>
     public bool YearBehindNames { get; init; }
 
-    /// <summary>Whether the year of a citation may be used to tell sources apart (2004a); in lists of author–year styles.</summary>
-    public bool HasYearLetters => Label == CitationLabel.AuthorYear;
-
     /// <summary>Whether particles count in sorting.</summary>
     public bool SortsWithParticle { get; init; } = true;
 

@@ -33,70 +33,11 @@ public enum CitationForm
     /// <summary>Raised numbers.</summary>
     Raised,
 
+    /// <summary>The address alone.</summary>
+    Address,
+
     /// <summary>The whole reference.</summary>
     Full,
-}
-
-/// <summary>How citations are put together.</summary>
-public sealed record CitationManner(CitationLabel Label)
-{
-    /// <summary>Opening bracket.</summary>
-    public string Open { get; init; } = "[";
-
-    /// <summary>Closing bracket.</summary>
-    public string Close { get; init; } = "]";
-
-    /// <summary>Between two sources.</summary>
-    public string Between { get; init; } = ", ";
-
-    /// <summary>Between names and year.</summary>
-    public string BeforeYear { get; init; } = " ";
-
-    /// <summary>Between two years of the same names.</summary>
-    public string BetweenYears { get; init; } = ", ";
-
-    /// <summary>Before the note behind.</summary>
-    public string BeforeNote { get; init; } = ", ";
-
-    /// <summary>Whether sources in one citation are sorted as in the list.</summary>
-    public bool Sorts { get; init; }
-
-    /// <summary>Whether three numbers in a row are drawn together.</summary>
-    public bool Compresses { get; init; }
-
-    /// <summary>Whether years of the same names are drawn together.</summary>
-    public bool GroupsNames { get; init; }
-
-    /// <summary>Whether brackets are left away and numbers raised.</summary>
-    public bool Raises { get; init; }
-
-    /// <summary>Whether a note behind that is a number gets the word for pages.</summary>
-    public bool NamesPages { get; init; }
-
-    /// <summary>Between two sources whose names stand in the sentence.</summary>
-    public string BetweenTextual { get; init; } = "; ";
-
-    /// <summary>Before the last of them.</summary>
-    public string BeforeLastTextual { get; init; } = "; ";
-
-    /// <summary>The manner of a style: natbib's for classic ones, biblatex' for modern ones (both documentations, from memory).</summary>
-    public static CitationManner Of(BibliographyStyle style, SourceWords words) => style.Manner == ReferenceManner.Modern
-        ? new(style.Label)
-        {
-            Open = style.Label is CitationLabel.AuthorYear or CitationLabel.AuthorTitle ? "(" : "[",
-            Close = style.Label is CitationLabel.AuthorYear or CitationLabel.AuthorTitle ? ")" : "]",
-            Between = style.Label is CitationLabel.AuthorYear or CitationLabel.AuthorTitle ? "; " : ", ",
-            BeforeYear = style.Label == CitationLabel.AuthorTitle ? ", " : " ",
-            Sorts = style.SortsCitations,
-            Compresses = style.Compresses,
-            GroupsNames = style.Compresses,
-            NamesPages = true,
-            BetweenTextual = ", ",
-            BeforeLastTextual = $" {words.And} ",
-        }
-        : style.Label is CitationLabel.AuthorYear
-            ? new(style.Label) { Open = "(", Close = ")", Between = "; ", BeforeYear = ", ", GroupsNames = true }
-            : new(style.Label) { Sorts = style.SortsCitations, Compresses = style.Compresses };
 }
 
 /// <summary>A source that is cited, with the notes that stand at it.</summary>
@@ -133,16 +74,18 @@ public readonly record struct CitationPart(CitationPartKind Kind, string Markup,
 /// <summary>Puts citations together.</summary>
 public sealed class CitationFormatter
 {
-    private readonly IReadOnlyList<CitedItem> _items;
-    private readonly Func<string, ListedSource?> _find;
     private readonly CitationManner _manner;
     private readonly SourceWords _words;
     private readonly bool _allAuthors;
     private readonly bool _capital;
+    private readonly List<Cited> _cited;
     private readonly List<CitationPart> _parts = [];
 
-    private CitationFormatter(IReadOnlyList<CitedItem> items, Func<string, ListedSource?> find, CitationManner manner, SourceWords words, bool allAuthors, bool capital) =>
-        (_items, _find, _manner, _words, _allAuthors, _capital) = (items, find, manner, words, allAuthors, capital);
+    private CitationFormatter(List<Cited> cited, CitationManner manner, SourceWords words, bool allAuthors, bool capital) =>
+        (_cited, _manner, _words, _allAuthors, _capital) = (cited, manner, words, allAuthors, capital);
+
+    // A source at its place in print. Notes are named by the items that they were written at.
+    private readonly record struct Cited(int Item, ListedSource? Source, int? Before, int? After, string Note);
 
     /// <summary>The parts of a citation.</summary>
     /// <param name="items">What is cited.</param>
@@ -155,134 +98,122 @@ public sealed class CitationFormatter
     public static IReadOnlyList<CitationPart> Format(
         IReadOnlyList<CitedItem> items, CitationForm form, Func<string, ListedSource?> find, CitationManner manner, SourceWords words, bool allAuthors = false, bool capital = false)
     {
-        var formatter = new CitationFormatter(items, find, manner, words, allAuthors, capital);
+        bool sorts = manner.Sorts && form is CitationForm.Bare or CitationForm.Parenthetical or CitationForm.Raised;
+        var formatter = new CitationFormatter(Place(items, find, sorts), manner, words, allAuthors, capital);
         formatter.Write(form);
         return formatter._parts;
+    }
+
+    // Notes at the ends stay at the ends, whatever the order; where sources have notes of their own nothing is sorted.
+    private static List<Cited> Place(IReadOnlyList<CitedItem> items, Func<string, ListedSource?> find, bool sorts)
+    {
+        List<Cited> cited = [.. items.Select((item, i) => new Cited(i, find(item.Key), item.HasBefore ? i : null, item.After is null ? null : i, (item.After ?? "").Trim()))];
+        if (!sorts || cited.Skip(1).Any(c => c.Before is not null) || cited.SkipLast(1).Any(c => c.After is not null))
+        {
+            return cited;
+        }
+
+        (Cited first, Cited last) = (cited[0], cited[^1]);
+        List<Cited> sorted = [.. cited.OrderBy(c => c.Source?.Number ?? int.MaxValue).Select(c => c with { Before = null, After = null, Note = "" })];
+        sorted[0] = sorted[0] with { Before = first.Before };
+        sorted[^1] = sorted[^1] with { After = last.After, Note = last.Note };
+        return sorted;
     }
 
     private bool HasNames => _manner.Label is CitationLabel.AuthorYear or CitationLabel.AuthorTitle;
 
     private void Write(CitationForm form)
     {
-        int[] order = [.. Enumerable.Range(0, _items.Count)];
-        if (_manner.Sorts && form is CitationForm.Bare or CitationForm.Parenthetical or CitationForm.Raised && !_items.Skip(1).Any(i => i.HasBefore))
-        {
-            // Notes stay at the ends: the one before at the first, the one behind at the last.
-            order = [.. order.OrderBy(i => _find(_items[i].Key)?.Number ?? int.MaxValue)];
-        }
-
         switch (form)
         {
             case CitationForm.Raised:
-                Raised(order);
+                Raised();
                 break;
             case CitationForm.Parenthetical or CitationForm.Bare when !HasNames && _manner.Raises:
-                Raised(order);
-                break;
-            case CitationForm.Bare when HasNames:
-                Named(order, "", "");
+                Raised();
                 break;
             case CitationForm.Bare or CitationForm.Parenthetical when !HasNames:
                 Text(_manner.Open);
-                Labels(order);
+                Labels();
                 Text(_manner.Close);
                 break;
+            case CitationForm.Bare:
+                Named();
+                break;
             case CitationForm.Parenthetical:
-                Named(order, _manner.Open, _manner.Close);
+                Text(_manner.Open);
+                Named();
+                Text(_manner.Close);
                 break;
             case CitationForm.Textual:
-                Textual(order, _manner.Open, _manner.Close);
+                Textual(_manner.Open, _manner.Close);
                 break;
             case CitationForm.TextualBare:
-                Textual(order, "", "");
+                Textual("", "");
                 break;
             default:
-                Single(order, form);
+                Single(form);
                 break;
         }
     }
 
     // ---- numbers and letters --------------------------------------------------------------------------------
 
-    private void Raised(int[] order)
+    // Notes aren't raised: the one before stands before the numbers, the one behind in parentheses behind them.
+    private void Raised()
     {
-        // Notes aren't raised.
-        if (_items[order[0]].HasBefore)
-        {
-            _parts.Add(new(CitationPartKind.Before, "", order[0]));
-            Text(" ");
-        }
-
+        Before(_cited[0]);
         int start = _parts.Count;
-        Labels(order, withNotes: false);
+        Labels(withNotes: false);
         for (int i = start; i < _parts.Count; i++)
         {
             _parts[i] = _parts[i] with { Markup = _parts[i].Kind == CitationPartKind.Missing ? "" : $"\\textsuperscript{{{_parts[i].Markup}}}" };
         }
 
-        if (LastNote(order) is { } last)
+        if (_cited.Find(c => c.After is not null) is { After: not null } noted)
         {
             Text(" (");
-            After(last);
+            Note(noted);
             Text(")");
         }
     }
 
-    private int? LastNote(int[] order) => order.Where(i => _items[i].After is not null).Select(i => (int?)i).FirstOrDefault();
-
-    private void Labels(int[] order, bool withNotes = true)
+    private void Labels(bool withNotes = true)
     {
-        if (withNotes && order.FirstOrDefault(i => _items[i].HasBefore, -1) is >= 0 and var noted && order.Count(i => _items[i].HasBefore) == 1)
+        for (int at = 0; at < _cited.Count; at++)
         {
-            Before(noted);
-        }
-
-        bool manyNotes = _items.Count(i => i.HasBefore || i.After is not null) > 1 && _items.Count > 1;
-        for (int at = 0; at < order.Length; at++)
-        {
-            if (at > 0)
+            Text(at > 0 ? _manner.Between : "");
+            if (withNotes)
             {
-                Text(_manner.Between);
+                Before(_cited[at]);
             }
 
-            int run = manyNotes ? 1 : Run(order, at);
-            if (withNotes && manyNotes && _items[order[at]].HasBefore && order.Count(i => _items[i].HasBefore) > 1)
-            {
-                Before(order[at]);
-            }
-
-            Label(order[at]);
+            Link(_cited[at], LabelOf);
+            int run = Run(at);
             if (run > 2)
             {
                 Text("--");
                 at += run - 1;
-                Label(order[at]);
+                Link(_cited[at], LabelOf);
             }
 
-            if (withNotes && manyNotes && _items[order[at]].After is not null)
+            if (withNotes)
             {
-                Text(_manner.BeforeNote);
-                After(order[at]);
+                After(_cited[at]);
             }
-        }
-
-        if (withNotes && !manyNotes && LastNote(order) is { } last)
-        {
-            Text(_manner.BeforeNote);
-            After(last);
         }
     }
 
-    // How many numbers in a row begin here.
-    private int Run(int[] order, int at)
+    // How many numbers in a row begin here, without a note between them.
+    private int Run(int at)
     {
-        if (!_manner.Compresses || _manner.Label != CitationLabel.Number || _find(_items[order[at]].Key) is not { OwnLabel: null } first)
+        if (!_manner.Compresses || _manner.Label != CitationLabel.Number || _cited[at].Source is not { OwnLabel: null } first)
         {
             return 1;
         }
 
         int run = 1;
-        while (at + run < order.Length && _find(_items[order[at + run]].Key) is { OwnLabel: null } next && next.Number == first.Number + run)
+        while (at + run < _cited.Count && _cited[at + run] is { Source: { OwnLabel: null } next, Before: null } && next.Number == first.Number + run && _cited[at + run - 1].After is null)
         {
             run++;
         }
@@ -290,76 +221,29 @@ public sealed class CitationFormatter
         return run;
     }
 
-    private void Label(int item)
-    {
-        if (_find(_items[item].Key) is not { } source)
-        {
-            _parts.Add(new(CitationPartKind.Missing, "", item));
-            return;
-        }
+    private string LabelOf(ListedSource source) => source.OwnLabel ?? (_manner.Label == CitationLabel.Letters ? source.Letters : NumberOf(source));
 
-        Link(item, LabelOf(source));
-    }
-
-    private string LabelOf(ListedSource source) =>
-        source.OwnLabel ?? (_manner.Label == CitationLabel.Letters ? source.Letters : source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture));
+    private static string NumberOf(ListedSource source) => source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture);
 
     // ---- names ----------------------------------------------------------------------------------------------
 
-    private void Named(int[] order, string open, string close)
+    private void Named()
     {
-        Text(open);
-        string above = "";
-        for (int at = 0; at < order.Length; at++)
+        for (int at = 0; at < _cited.Count; at++)
         {
-            CitedItem item = _items[order[at]];
-            ListedSource? source = _find(item.Key);
-            string names = source is null ? "" : Names(source);
-            bool same = at > 0 && _manner.GroupsNames && names.Length > 0 && names == above && !item.HasBefore && _items[order[at - 1]].After is null;
-            if (at > 0)
-            {
-                Text(same ? _manner.BetweenYears : _manner.Between);
-            }
-
-            if (item.HasBefore)
-            {
-                Before(order[at]);
-            }
-
-            if (source is null)
-            {
-                _parts.Add(new(CitationPartKind.Missing, "", order[at]));
-            }
-            else if (same)
-            {
-                Link(order[at], Rest(source));
-            }
-            else
-            {
-                Link(order[at], names + _manner.BeforeYear + Rest(source));
-            }
-
-            above = names;
-            if (item.After is not null)
-            {
-                Text(_manner.BeforeNote);
-                After(order[at]);
-            }
+            bool joins = JoinsAbove(at);
+            Text(at == 0 ? "" : joins ? _manner.BetweenYears : _manner.Between);
+            Before(_cited[at]);
+            Link(_cited[at], s => joins ? Rest(s) : Names(s) + _manner.BeforeYear + Rest(s));
+            After(_cited[at]);
         }
-
-        Text(close);
     }
 
-    private void Textual(int[] order, string open, string close)
+    private void Textual(string open, string close)
     {
-        string above = "";
-        for (int at = 0; at < order.Length; at++)
+        for (int at = 0; at < _cited.Count; at++)
         {
-            CitedItem item = _items[order[at]];
-            ListedSource? source = _find(item.Key);
-            string names = source is null ? "" : Names(source);
-            bool same = at > 0 && _manner.GroupsNames && names.Length > 0 && names == above && !item.HasBefore && _items[order[at - 1]].After is null;
-            if (same && close.Length > 0 && _parts[^1].Markup == close)
+            if (close.Length > 0 && JoinsAbove(at))
             {
                 // Years of the same names share their brackets.
                 _parts.RemoveAt(_parts.Count - 1);
@@ -367,90 +251,45 @@ public sealed class CitationFormatter
             }
             else
             {
-                if (at > 0)
+                Text(at == 0 ? "" : at == _cited.Count - 1 ? _manner.BeforeLastTextual : _manner.BetweenTextual);
+                if (_cited[at].Source is not null)
                 {
-                    Text(at == order.Length - 1 ? _manner.BeforeLastTextual : _manner.BetweenTextual);
-                }
-
-                if (source is not null)
-                {
-                    Link(order[at], names);
+                    Link(_cited[at], Names);
                     Text(" " + open);
                 }
 
-                if (item.HasBefore)
-                {
-                    Before(order[at]);
-                }
+                Before(_cited[at]);
             }
 
-            if (source is null)
-            {
-                _parts.Add(new(CitationPartKind.Missing, "", order[at]));
-            }
-            else
-            {
-                Link(order[at], HasNames ? Rest(source) : LabelOf(source));
-            }
-
-            above = names;
-            if (item.After is not null)
-            {
-                Text(_manner.BeforeNote);
-                After(order[at]);
-            }
-
-            if (source is not null)
-            {
-                Text(close);
-            }
+            Link(_cited[at], HasNames ? Rest : LabelOf);
+            After(_cited[at]);
+            Text(_cited[at].Source is null ? "" : close);
         }
     }
 
-    private void Single(int[] order, CitationForm form)
+    // Whether a source has the names of the one before it, and no note keeps the two apart.
+    private bool JoinsAbove(int at) => at > 0 && HasNames && _manner.GroupsNames && _cited[at] is { Source: { } source, Before: null } && _cited[at - 1] is { Source: { } above, After: null }
+        && Names(source) is { Length: > 0 } names && names == Names(above);
+
+    private void Single(CitationForm form)
     {
-        for (int at = 0; at < order.Length; at++)
+        bool isBracketed = form == CitationForm.BracketedYear;
+        for (int at = 0; at < _cited.Count; at++)
         {
-            CitedItem item = _items[order[at]];
-            if (at > 0)
+            Text(at > 0 ? _manner.Between : "");
+            Before(_cited[at]);
+            Text(isBracketed ? _manner.Open : "");
+            Link(_cited[at], form switch
             {
-                Text(_manner.Between);
-            }
-
-            if (item.HasBefore)
-            {
-                Before(order[at]);
-            }
-
-            if (_find(item.Key) is not { } source)
-            {
-                _parts.Add(new(CitationPartKind.Missing, "", order[at]));
-                continue;
-            }
-
-            if (form == CitationForm.BracketedYear)
-            {
-                Text(_manner.Open);
-            }
-
-            Link(order[at], form switch
-            {
-                CitationForm.Authors => Names(source),
-                CitationForm.Year or CitationForm.BracketedYear => source.Year,
-                CitationForm.Title => Titled(source),
-                CitationForm.Full => source.Reference.TrimEnd('.'),
-                _ => source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                CitationForm.Authors => Names,
+                CitationForm.Year or CitationForm.BracketedYear => static s => s.Year,
+                CitationForm.Title => Titled,
+                CitationForm.Full => static s => s.Reference.TrimEnd('.'),
+                CitationForm.Address => static s => ReferenceFormatter.Address(s.Entry.Field("url")),
+                _ => NumberOf,
             });
-            if (item.After is not null)
-            {
-                Text(_manner.BeforeNote);
-                After(order[at]);
-            }
-
-            if (form == CitationForm.BracketedYear)
-            {
-                Text(_manner.Close);
-            }
+            After(_cited[at]);
+            Text(isBracketed ? _manner.Close : "");
         }
     }
 
@@ -467,21 +306,33 @@ public sealed class CitationFormatter
 
     // ---- parts ----------------------------------------------------------------------------------------------
 
-    private void Before(int item)
+    private void Before(Cited cited)
     {
-        _parts.Add(new(CitationPartKind.Before, "", item));
-        Text(" ");
+        if (cited.Before is { } item)
+        {
+            _parts.Add(new(CitationPartKind.Before, "", item));
+            Text(" ");
+        }
     }
 
-    private void After(int item)
+    private void After(Cited cited)
     {
-        string note = (_items[item].After ?? "").Trim();
+        if (cited.After is not null)
+        {
+            Text(_manner.BeforeNote);
+            Note(cited);
+        }
+    }
+
+    private void Note(Cited cited)
+    {
+        string note = cited.Note;
         if (_manner.NamesPages && note.Length > 0 && char.IsAsciiDigit(note[0]) && note.All(c => char.IsAsciiDigit(c) || c is '-' or '–' or ',' or ' ' or 'f' or '.'))
         {
             Text((note.AsSpan().IndexOfAny("-–, f") >= 0 ? _words.Pages.Short : _words.Page.Short) + "~");
         }
 
-        _parts.Add(new(CitationPartKind.After, "", item));
+        _parts.Add(new(CitationPartKind.After, "", cited.After!.Value));
     }
 
     private void Text(string markup)
@@ -492,5 +343,6 @@ public sealed class CitationFormatter
         }
     }
 
-    private void Link(int item, string markup) => _parts.Add(new(CitationPartKind.Link, markup, item));
+    private void Link(Cited cited, Func<ListedSource, string> markup) =>
+        _parts.Add(cited.Source is { } source ? new(CitationPartKind.Link, markup(source), cited.Item) : new(CitationPartKind.Missing, "", cited.Item));
 }

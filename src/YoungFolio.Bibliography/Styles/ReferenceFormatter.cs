@@ -53,12 +53,12 @@ public sealed partial class ReferenceFormatter
 
         // An address in another field prints as one, whether or not the preamble loads a package for it.
         return value.Contains("\\url{", StringComparison.Ordinal)
-            ? Address().Replace(value, m => $"\\source@url{{{Raw(m.Groups[1].Value)}}}")
+            ? WrittenAddress().Replace(value, m => Address(m.Groups[1].Value))
             : SourceChecks.Escaped(value);
     }
 
     [System.Text.RegularExpressions.GeneratedRegex(@"\\url\{([^{}]*)\}")]
-    private static partial System.Text.RegularExpressions.Regex Address();
+    private static partial System.Text.RegularExpressions.Regex WrittenAddress();
 
     private string Type => _entry.Type switch { "conference" => "inproceedings", "electronic" or "www" => "online", "report" => "techreport", var t => t };
 
@@ -175,7 +175,7 @@ public sealed partial class ReferenceFormatter
         if (_style.ShowsUrl && url.Length > 0 && !url.Contains(doi.Length > 0 ? Bare(doi) : "\n", StringComparison.OrdinalIgnoreCase))
         {
             string visited = F("urldate") is { Length: > 0 } day ? $" ({_words.Visited} {Day(SourceDate.Read(MarkupText.Plain(day)))})" : "";
-            parts.Add((modern ? "\\textsc{url}: " : "URL ") + $"\\source@url{{{Raw(url)}}}" + visited);
+            parts.Add((modern ? "\\textsc{url}: " : "URL ") + Address(url) + visited);
         }
 
         if (modern)
@@ -187,6 +187,9 @@ public sealed partial class ReferenceFormatter
             Add(string.Join(", ", parts));
         }
     }
+
+    /// <summary>An address as markup.</summary>
+    internal static string Address(string url) => $"\\source@url{{{Raw(url)}}}";
 
     // Signs of an address that the markup would take for its own.
     private static string Raw(string address) => address.Replace("\\%", "%", StringComparison.Ordinal).Replace("\\#", "#", StringComparison.Ordinal)

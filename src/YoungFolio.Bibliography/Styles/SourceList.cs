@@ -30,12 +30,6 @@ public static class SourceList
         List<Draft> sorted = Sort(drafts, style.Order);
         LetterYears(sorted, style, words);
         LetterLabels(sorted);
-        if (style.Order is SourceOrder.Anyt or SourceOrder.Anyvt)
-        {
-            // Letters behind labels don't change the order: they follow it.
-            sorted = Sort(sorted, style.Order);
-        }
-
         var result = new List<ListedSource>(sorted.Count);
         string above = "";
         foreach (Draft draft in sorted)
@@ -204,19 +198,12 @@ public static class SourceList
             ? string.Concat(people.Select(Initial)) + (others ? "+" : "") + end
             : string.Concat(people.Take(3).Select(Initial)) + "+" + end;
 
-        string One(PersonName name)
-        {
-            string last = Letter(name.Last);
-            string von = modern ? "" : string.Concat(name.Von.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Letter(v)[..1]));
-            return von.Length > 0 ? von + last[..Math.Min(1, last.Length)] : last[..Math.Min(3, last.Length)];
-        }
+        // Three letters stand for a single name, unless a particle stands before it.
+        string One(PersonName name) => Letter(name.Last) is var last && Particle(name).Length > 0 ? Initial(name) : last[..Math.Min(3, last.Length)];
 
-        string Initial(PersonName name)
-        {
-            string last = Letter(name.Last);
-            string von = modern ? "" : string.Concat(name.Von.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Letter(v)[..1]));
-            return von + last[..Math.Min(1, last.Length)];
-        }
+        string Initial(PersonName name) => Particle(name) + Letter(name.Last)[..1];
+
+        string Particle(PersonName name) => modern ? "" : string.Concat(name.Von.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Letter(v)[..1]));
 
         static string Letter(string text)
         {
@@ -239,7 +226,7 @@ public static class SourceList
 
     private static void LetterYears(List<Draft> sorted, BibliographyStyle style, SourceWords words)
     {
-        if (!style.HasYearLetters)
+        if (style.Label != CitationLabel.AuthorYear)
         {
             return;
         }

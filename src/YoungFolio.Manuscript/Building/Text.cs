@@ -379,45 +379,6 @@ public sealed partial class DocumentBuilder
         }
     }
 
-    // The short font commands change letters in formulas too (The TeXbook, ch. 17); the longer ones are for text alone.
-    private void ChangeLettersInFormula(string name, Token token)
-    {
-        (Mathematics.MathAlphabet Alphabet, string Command)? letters = name switch
-        {
-            "rm" or "rmfamily" or "upshape" => (Mathematics.MathAlphabet.Upright, "mathrm"),
-            "bf" or "bfseries" => (Mathematics.MathAlphabet.Bold, "mathbf"),
-            "it" or "itshape" or "em" => (Mathematics.MathAlphabet.Italic, "mathit"),
-            "sf" or "sffamily" => (Mathematics.MathAlphabet.Sans, "mathsf"),
-            "tt" or "ttfamily" => (Mathematics.MathAlphabet.Mono, "mathtt"),
-            _ => null,
-        };
-        if (letters is { } known)
-        {
-            Machine.Assign(_alphabet, known.Alphabet);
-        }
-
-        if (name.Length > 2)
-        {
-            Findings.Check("text-in-formula", token.Position, token.Length, $"{token} is for text, and this is a formula.",
-                letters is { } l ? $"Write \\{l.Command}{{…}} around the letters." : "Put the words into \\text{…}.");
-        }
-    }
-
-    // Accents of text, and those of formulas that look the same.
-    private static string? AccentInFormula(string command) => command switch
-    {
-        "'" => "acute",
-        "`" => "grave",
-        "^" => "hat",
-        "\"" => "ddot",
-        "~" => "tilde",
-        "=" => "bar",
-        "." => "dot",
-        "v" => "check",
-        "u" => "breve",
-        _ => null,
-    };
-
     private void AddAccented(char accent, Token command)
     {
         if (_math is not null && AccentInFormula(command.Symbol?.Name ?? "") is { } name)

@@ -8,14 +8,16 @@ namespace YoungFolio.Manuscript.Packages;
 /// <summary>The package biblatex: its styles, options, citations and lists (its documentation, from memory).</summary>
 internal static class Biblatex
 {
+    // Options that change nothing here.
     private static readonly string[] s_quiet =
     [
         "backend", "hyperref", "backref", "abbreviate", "language", "autolang", "clearlang", "date", "urldate", "eventdate", "labeldate", "labeldateparts", "block", "refsection", "refsegment", "citereset", "sortcase",
-        "sortupper", "sortlocale", "safeinputenc", "bibencoding", "texencoding", "defernumbers", "indexing", "loadfiles", "punctfont", "arxiv", "isbn", "url", "doi", "eprint", "maxalphanames", "minalphanames", "maxsortnames",
-        "minsortnames", "uniquename", "uniquelist", "useprefix", "subentry", "autopunct", "mincrossrefs", "minxrefs", "datamodel", "related", "dateabbrev", "alldates", "singletitle", "pagetracker", "ibidtracker", "idemtracker",
-        "loccittracker", "opcittracker", "citetracker", "parentracker", "maxparens", "seconds", "dateera", "timezones", "mergedate", "ibidpage", "labelnumber", "labelalpha", "labeltitle", "labeltitleyear", "bibwarn", "giveninits",
-        "terseinits", "sortgiveninits", "sortcites", "dashed", "natbib", "autocite", "style", "bibstyle", "citestyle", "sorting", "maxnames", "minnames", "maxbibnames", "minbibnames", "maxcitenames", "mincitenames", "firstinits",
+        "sortupper", "sortlocale", "safeinputenc", "bibencoding", "texencoding", "defernumbers", "indexing", "loadfiles", "punctfont", "arxiv", "maxalphanames", "minalphanames", "maxsortnames",
+        "minsortnames", "uniquename", "uniquelist", "subentry", "autopunct", "mincrossrefs", "minxrefs", "datamodel", "related", "dateabbrev", "alldates", "singletitle", "pagetracker", "ibidtracker", "idemtracker",
+        "loccittracker", "opcittracker", "citetracker", "parentracker", "maxparens", "seconds", "dateera", "timezones", "mergedate", "ibidpage", "labelnumber", "labelalpha", "labeltitle", "labeltitleyear", "bibwarn",
+        "terseinits", "sortgiveninits",
         "sortfirstinits", "bibtex8", "debug", "mcite", "nohashothers", "skipbib", "skipbiblist", "skiplab", "dataonly", "julian", "gregorianstart", "datecirca", "dateuncertain", "datezeros", "timezeros", "maxitems", "minitems",
+        "natbib",
     ];
 
     public static Package Package { get; } = new("biblatex", "Sources: citations in many forms, lists by type or keyword, styles with numbers, letters, names and years, or titles.")
@@ -172,7 +174,7 @@ internal static class Biblatex
         }
 
         foreach ((string name, CitationForm form) in (ReadOnlySpan<(string, CitationForm)>)[
-            ("citeauthor", CitationForm.Authors), ("citetitle", CitationForm.Title), ("citeyear", CitationForm.Year), ("citedate", CitationForm.Year), ("fullcite", CitationForm.Full)])
+            ("citeauthor", CitationForm.Authors), ("citetitle", CitationForm.Title), ("citeyear", CitationForm.Year), ("citedate", CitationForm.Year), ("citeurl", CitationForm.Address), ("fullcite", CitationForm.Full)])
         {
             CitationCommands.Define(builder, name, () => form);
         }
@@ -194,8 +196,8 @@ internal static class Biblatex
             builder.Machine.Define(capital + "s", (m, t) => m.Push([Token.Command(m.Symbol(AutomaticForm(capital[0] == 'A').Replace("source@footcite", "footcite", StringComparison.Ordinal) + "s"), t.Position)]));
         }
 
-        CitationCommands.DefineMany(builder, "footcites", Plain);
-        CitationCommands.DefineMany(builder, "smartcites", Plain);
+        CitationCommands.DefineFootMany(builder, "footcites", "cites");
+        CitationCommands.DefineFootMany(builder, "smartcites", "cites");
 
         string AutomaticForm(bool capital)
         {
@@ -229,6 +231,12 @@ internal static class Biblatex
             builder.PrintSources(Filter(m, builder, desk, options), t);
         });
         machine.Define("printbibheading", (m, t) => Heading(builder, ListedOption.Of(m, m.ReadOptional(t)), t));
+        machine.Define("DeclareBibliographyCategory", (m, t) => m.ReadArgument(t));
+        machine.Define("addtocategory", (m, t) =>
+        {
+            string category = m.ReadText(t);
+            desk.AddToCategory(category, DocumentBuilder.Split(m.ExpandToText(m.ReadArgument(t))));
+        });
         builder.DefineEnvironment("refsection", t =>
         {
             if (machine.ReadOptional(t) is { } parts)
@@ -352,13 +360,19 @@ internal static class Biblatex
                 case "notkeyword":
                     tests.Add(e => !Keywords(e).Contains(value));
                     break;
+                case "category":
+                    tests.Add(e => desk.IsInCategory(value, e.Key));
+                    break;
+                case "notcategory":
+                    tests.Add(e => !desk.IsInCategory(value, e.Key));
+                    break;
                 case "section" when int.TryParse(value, out int number):
                     section = number;
                     break;
                 case "filter" when builder.Kept("bibfilter " + value) is { } filter:
                     tests.Add(Parsed(machine.ExpandToText(filter)));
                     break;
-                case "title" or "heading" or "prenote" or "postnote" or "env" or "resetnumbers" or "segment" or "category" or "notcategory" or "omitnumbers" or "check" or "filter" or "section":
+                case "title" or "heading" or "prenote" or "postnote" or "env" or "resetnumbers" or "segment" or "omitnumbers" or "check" or "filter" or "section":
                     break;
                 default:
                     builder.Findings.Check("unknown-option", option.Position, option.Length, $"\\printbibliography has no option “{option.Key}” here.", "It was passed over.");
@@ -454,8 +468,7 @@ internal static class Biblatex
         \def\DeclareFieldFormat{\@ifstar{\source@format}{\source@format}}\newcommand{\source@format}[1][]{\source@formattwo}\newcommand{\source@formattwo}[2]{}
         \newcommand{\DeclareNameAlias}[3][]{}\newcommand{\DeclareSourcemap}[1]{}\newcommand{\AtEveryBibitem}[1]{}\newcommand{\AtEveryCitekey}[1]{}\newcommand{\AtBeginBibliography}[1]{}
         \newcommand{\renewbibmacro}[2]{}\newcommand{\newbibmacro}[2]{}\newcommand{\clearfield}[1]{}\def\bibsetup{}\newlength{\bibitemsep}\newlength{\bibhang}
-        \newcommand{\DeclareBibliographyCategory}[1]{}\newcommand{\addtocategory}[2]{}
         \newcommand{\mkbibemph}[1]{\emph{#1}}\newcommand{\mkbibquote}[1]{``#1''}\newcommand{\mkbibbrackets}[1]{[#1]}\newcommand{\mkbibparens}[1]{(#1)}\newcommand{\parentext}[1]{(#1)}\newcommand{\brackettext}[1]{[#1]}
-        \def\addspace{ }\def\addcomma{,}\def\adddot{.}\newcommand{\citeurl}[1]{}
+        \def\addspace{ }\def\addcomma{,}\def\adddot{.}
         """);
 }

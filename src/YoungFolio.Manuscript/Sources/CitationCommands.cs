@@ -78,6 +78,31 @@ internal static class CitationCommands
             m.Push([Token.Command(m.Symbol(note), t.Position), .. Machine.Braced(text, t.Position)]);
         });
 
+    /// <summary>Gives a command that cites several sources in one footnote.</summary>
+    public static void DefineFootMany(DocumentBuilder builder, string name, string inner) =>
+        builder.Machine.Define(name, (m, t) =>
+        {
+            // Everything that belongs to the citation is carried into the note as it is.
+            var text = new List<Token> { Token.Command(m.Symbol(inner), t.Position) };
+            void Take(char open, char close)
+            {
+                while (m.ReadOptional(t, open, close) is { } note)
+                {
+                    text.AddRange([Token.Character(open, Category.Other, t.Position), .. Machine.Braced(note, t.Position), Token.Character(close, Category.Other, t.Position)]);
+                }
+            }
+
+            Take('(', ')');
+            while (m.Peek() is var next && (next.IsCharacter('[') || next.Is(Category.BeginGroup)))
+            {
+                Take('[', ']');
+                text.AddRange(Machine.Braced(m.ReadArgument(t), t.Position));
+            }
+
+            text.Add(Token.Character('.', Category.Other, t.Position));
+            m.Push([Token.Command(m.Symbol("footnote"), t.Position), .. Machine.Braced(text, t.Position)]);
+        });
+
     private static (List<Token>? Before, List<Token>? After) ReadNotes(Machine machine, Token token)
     {
         List<Token>? first = machine.ReadOptional(token);

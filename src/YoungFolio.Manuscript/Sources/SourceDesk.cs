@@ -118,6 +118,22 @@ internal sealed class SourceDesk(DocumentBuilder builder)
         }
     }
 
+    private readonly Dictionary<string, HashSet<string>> _categories = new(StringComparer.Ordinal);
+
+    /// <summary>Puts sources into a category of the manuscript's own.</summary>
+    public void AddToCategory(string category, IEnumerable<string> keys)
+    {
+        if (!_categories.TryGetValue(category, out HashSet<string>? known))
+        {
+            _categories[category] = known = new(StringComparer.Ordinal);
+        }
+
+        known.UnionWith(keys);
+    }
+
+    /// <summary>Whether a source is in a category.</summary>
+    public bool IsInCategory(string category, string key) => _categories.TryGetValue(category, out HashSet<string>? keys) && keys.Contains(key);
+
     /// <summary>Notes a source of a list that is written by hand.</summary>
     public void AddByHand(ListedSource source) => _byHand.TryAdd(source.Entry.Key, source);
 

@@ -2,7 +2,7 @@ import { HubConnectionBuilder, LogLevel } from '@microsoft/signalr';
 import { Download, FilePlus2, Plus, Search, Undo2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useParams, useSearchParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import {
   get,
   post,
@@ -16,6 +16,7 @@ import {
   type UndoStep,
 } from '../api/client';
 import { RoomHeader } from '../parts/RoomHeader';
+import { Unavailable } from '../parts/Unavailable';
 import { Entry } from './Entry';
 import { Incoming } from './Incoming';
 import { Merge } from './Merge';
@@ -157,16 +158,7 @@ export function SourcesRoom({ person }: { person: Person }) {
     });
   }, [sources, filter, words]);
 
-  if (failed) {
-    return (
-      <p className="p-10">
-        {failed}{' '}
-        <Link to="/" className="text-slate underline">
-          Back to your shelf
-        </Link>
-      </p>
-    );
-  }
+  if (failed) return <Unavailable why={failed} />;
   if (!manuscript || !sources) return null;
   const canWrite = manuscript.role === 'owner' || manuscript.role === 'author';
 

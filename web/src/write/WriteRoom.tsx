@@ -1,7 +1,7 @@
 import { HubConnectionBuilder, LogLevel } from '@microsoft/signalr';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
-import { Link, useParams, useSearchParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import {
   get,
   type Finding,
@@ -14,6 +14,7 @@ import {
   type ProofState,
 } from '../api/client';
 import { RoomHeader } from '../parts/RoomHeader';
+import { Unavailable } from '../parts/Unavailable';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
 import { FindingsPane } from './FindingsPane';
@@ -138,16 +139,7 @@ export function WriteRoom({ person }: { person: Person }) {
     return () => window.clearTimeout(timer);
   }, [follows, id, part, proof, cursor]);
 
-  if (failed) {
-    return (
-      <p className="p-10">
-        {failed}{' '}
-        <Link to="/" className="text-slate underline">
-          Back to your shelf
-        </Link>
-      </p>
-    );
-  }
+  if (failed) return <Unavailable why={failed} />;
   if (!manuscript || !part) return null;
 
   const turn = (entry: OutlineLine) => {
