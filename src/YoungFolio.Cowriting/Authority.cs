@@ -1,9 +1,14 @@
 namespace YoungFolio.Cowriting;
 
-/// <summary>A change that a writer sends: made on some version, by one browser tab.</summary>
+/// <summary>A change that a writer sends: made on some version, in one browser tab.</summary>
 /// <param name="ClientId">The tab.</param>
 /// <param name="Changes">The change.</param>
 public sealed record Update(string ClientId, ChangeSet Changes);
+
+/// <summary>What became of updates.</summary>
+/// <param name="Text">The text with them.</param>
+/// <param name="Updates">The updates as they come next in the log; fewer than were sent when some were taken before.</param>
+public sealed record Taken(string Text, IReadOnlyList<Update> Updates);
 
 /// <summary>Decides which changes come next in a part's history. Pure: whoever calls it stores the result.</summary>
 public static class Authority
@@ -11,38 +16,87 @@ public static class Authority
     /// <summary>The largest text that a part may hold, in UTF-16 units.</summary>
     public const int LargestText = 16 * 1024 * 1024;
 
+    /// <summary>The most that one update may bring in, in UTF-16 units.</summary>
+    public const int LargestInsert = 2 * 1024 * 1024;
+
     /// <summary>
-    /// Takes updates that were made on the present version. Updates made on an older one aren't taken: their writer
-    /// first receives what was missed, carries the own changes over, and sends them again.
+    /// Takes updates, wherever in the history they were made: they are carried over what others did since. Updates that a writer sends
+    /// again, since word of their being taken got lost, are known by their tab and aren't taken twice.
     /// </summary>
     /// <param name="text">The text now.</param>
-    /// <param name="version">Its version: the number of updates taken so far.</param>
-    /// <param name="madeOn">The version that the updates were made on.</param>
-    /// <param name="updates">The updates, in order.</param>
-    /// <returns>The new text, or null when others came first.</returns>
-    /// <exception cref="ChangeSetException">An update doesn't fit, or the text would be too large.</exception>
-    public static string? Take(string text, int version, int madeOn, IReadOnlyList<Update> updates)
+    /// <param name="updates">The updates, in order, all of one tab.</param>
+    /// <param name="since">What was taken after the version that the updates were made on, in order.</param>
+    /// <exception cref="ChangeSetException">An update doesn't fit, or the text would be too large. Nothing is taken then.</exception>
+    public static Taken Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since)
     {
-        if (madeOn > version || madeOn < 0)
+        IReadOnlyList<Update> next = Rebase(updates, since);
+        foreach (Update update in next)
         {
-            throw new ChangeSetException($"Version {madeOn} doesn't exist yet.");
-        }
+            if (update.Changes.Inserted > LargestInsert)
+            {
+                throw new ChangeSetException("At most 2 million characters come in at once. Bring in a longer text as a part of its own.");
+            }
 
-        if (madeOn < version)
-        {
-            return null;
-        }
-
-        foreach (Update update in updates)
-        {
             if (update.Changes.LengthAfter > LargestText)
             {
                 throw new ChangeSetException("A text part holds at most 16 million characters.");
             }
 
-            text = update.Changes.Apply(text);
+            string after = update.Changes.Apply(text);
+            if (update.Changes.CutsCharacter(text))
+            {
+                throw new ChangeSetException("The change cuts a character in halves.");
+            }
+
+            text = after;
         }
 
-        return text;
+        return new Taken(text, next);
+    }
+
+    /// <summary>Updates as they are after what was taken since, without those that are in it.</summary>
+    /// <remarks>
+    /// One update after the other: over several as one, a text that comes in where another change took the text away around it could
+    /// land elsewhere than in a browser that heard of them one by one. Of two texts that come in at one place, the later goes before
+    /// the earlier: whoever goes on typing there then stays with the words typed before, and no two writers' words are interleaved.
+    /// </remarks>
+    /// <exception cref="ChangeSetException">An update doesn't fit.</exception>
+    public static IReadOnlyList<Update> Rebase(IReadOnlyList<Update> updates, IReadOnlyList<Update> since)
+    {
+        List<Update> left = [.. updates];
+        foreach (Update update in since)
+        {
+            if (left.Count == 0)
+            {
+                break;
+            }
+
+            if (left[0].ClientId == update.ClientId)
+            {
+                left.RemoveAt(0);
+            }
+            else
+            {
+                CarryOver(left, update.Changes);
+            }
+        }
+
+        return left;
+    }
+
+    /// <summary>Carries updates over a change that came before them.</summary>
+    /// <param name="updates">The updates, in order; replaced in place.</param>
+    /// <param name="over">The change, of the text that the first update changes.</param>
+    /// <returns>The change as it is after the updates.</returns>
+    internal static ChangeSet CarryOver(List<Update> updates, ChangeSet over)
+    {
+        for (int i = 0; i < updates.Count; i++)
+        {
+            ChangeSet own = updates[i].Changes;
+            updates[i] = updates[i] with { Changes = own.Map(over, before: true) };
+            over = over.Map(own);
+        }
+
+        return over;
     }
 }

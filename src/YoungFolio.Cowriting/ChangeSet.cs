@@ -1,55 +1,83 @@
 using System.Text;
-using System.Text.Json;
+using System.Text.Json.Serialization;
 
 namespace YoungFolio.Cowriting;
 
 /// <summary>A change set doesn't fit the text it is meant for, or isn't one at all.</summary>
 public sealed class ChangeSetException(string message) : Exception(message);
 
-/// <summary>
-/// A change of a text as a value, in the JSON form of <c>@codemirror/state</c>: a list of sections; a number keeps that many
-/// characters, a list replaces its first number of characters by its other members, which are lines.
-/// </summary>
-public sealed class ChangeSet
+/// <summary>Which side a position sticks to when text comes in right at it.</summary>
+public enum Side
 {
-    private readonly IReadOnlyList<(int Length, string? Insert)> _sections;
+    /// <summary>It stays before what comes in.</summary>
+    Before = -1,
 
-    private ChangeSet(IReadOnlyList<(int, string?)> sections)
+    /// <summary>It goes behind what comes in.</summary>
+    After = 1,
+}
+
+/// <summary>
+/// A change of a text as a value: sections that are kept or replaced, from the beginning of the text to its end. It computes what
+/// <c>@codemirror/state</c> computes, so that the server and the browsers come to the same text. Lengths are in UTF-16 units.
+/// </summary>
+[JsonConverter(typeof(ChangeSetConverter))]
+public sealed partial class ChangeSet
+{
+    private readonly Section[] _sections;
+
+    private ChangeSet(Section[] sections)
     {
         _sections = sections;
-        LengthBefore = sections.Sum(s => s.Item1);
-        LengthAfter = sections.Sum(s => s.Item2?.Length ?? s.Item1);
+        foreach (Section section in sections)
+        {
+            LengthBefore = checked(LengthBefore + section.Length);
+            LengthAfter = checked(LengthAfter + (section.IsKept ? section.Length : section.Text!.Length));
+            Inserted += section.Text?.Length ?? 0;
+        }
     }
 
-    /// <summary>Length in UTF-16 units of the text that it changes.</summary>
+    /// <summary>Length of the text that it changes.</summary>
     public int LengthBefore { get; }
 
     /// <summary>Length of the text that it gives.</summary>
     public int LengthAfter { get; }
 
+    /// <summary>How much text it brings in.</summary>
+    public int Inserted { get; }
+
+    /// <summary>Whether it leaves the text as it is.</summary>
+    public bool IsEmpty => _sections.Length == 0 || (_sections.Length == 1 && _sections[0].IsKept);
+
+    /// <summary>The stretches that it replaces: where in the text before, how long, and what comes in.</summary>
+    public IEnumerable<(int From, int Length, string Insert)> Edits
+    {
+        get
+        {
+            int at = 0;
+            foreach (Section section in _sections)
+            {
+                if (!section.IsKept)
+                {
+                    yield return (at, section.Length, section.Text!);
+                }
+
+                at += section.Length;
+            }
+        }
+    }
+
+    /// <summary>The change that changes nothing.</summary>
+    /// <param name="textLength">Length of the text.</param>
+    public static ChangeSet Nothing(int textLength)
+    {
+        var sections = new Sections();
+        sections.Keep(textLength);
+        return sections.ToChangeSet();
+    }
+
     /// <summary>A change that replaces a stretch of a text.</summary>
     /// <exception cref="ChangeSetException">The stretch lies outside the text.</exception>
-    public static ChangeSet Replace(int textLength, int from, int to, string insert)
-    {
-        if (from < 0 || to < from || to > textLength)
-        {
-            throw new ChangeSetException("The change lies outside the text.");
-        }
-
-        var sections = new List<(int, string?)>();
-        if (from > 0)
-        {
-            sections.Add((from, null));
-        }
-
-        sections.Add((to - from, insert));
-        if (to < textLength)
-        {
-            sections.Add((textLength - to, null));
-        }
-
-        return new ChangeSet(sections);
-    }
+    public static ChangeSet Replace(int textLength, int from, int to, string insert) => Of(textLength, [(from, to - from, insert)]);
 
     /// <summary>A change that replaces several stretches of a text at once.</summary>
     /// <param name="textLength">Length of the text.</param>
@@ -57,7 +85,7 @@ public sealed class ChangeSet
     /// <exception cref="ChangeSetException">A stretch lies outside the text or in another one.</exception>
     public static ChangeSet Of(int textLength, IEnumerable<(int From, int Length, string Insert)> edits)
     {
-        var sections = new List<(int, string?)>();
+        var sections = new Sections();
         int at = 0;
         foreach ((int from, int length, string insert) in edits.OrderBy(e => e.From).ThenBy(e => e.Length))
         {
@@ -66,129 +94,161 @@ public sealed class ChangeSet
                 throw new ChangeSetException("The changes lie outside the text or in each other.");
             }
 
-            if (length == 0 && insert.Length == 0)
-            {
-                continue;
-            }
-
-            if (from > at)
-            {
-                sections.Add((from - at, null));
-            }
-
-            sections.Add((length, insert));
+            sections.Keep(from - at);
+            sections.Replace(length, insert);
             at = from + length;
         }
 
-        if (at < textLength)
-        {
-            sections.Add((textLength - at, null));
-        }
-
-        return new ChangeSet(sections);
+        sections.Keep(textLength - at);
+        return sections.ToChangeSet();
     }
 
-    /// <summary>The change that takes this one back.</summary>
-    /// <param name="text">The text before.</param>
-    public ChangeSet Invert(string text)
+    /// <summary>The change from one text to another: what they have in common at both ends is kept.</summary>
+    public static ChangeSet Between(string before, string after)
     {
-        var sections = new List<(int, string?)>();
-        int at = 0;
-        foreach ((int length, string? insert) in _sections)
+        int most = Math.Min(before.Length, after.Length);
+        int start = before.AsSpan().CommonPrefixLength(after);
+        int end = 0;
+        while (end < most - start && before[^(end + 1)] == after[^(end + 1)])
         {
-            sections.Add(insert is null ? (length, null) : (insert.Length, text.Substring(at, length)));
-            at += length;
+            end++;
         }
 
-        return new ChangeSet(sections);
-    }
-
-    /// <summary>Reads the JSON form.</summary>
-    /// <exception cref="ChangeSetException">It isn't one.</exception>
-    public static ChangeSet FromJson(JsonElement json)
-    {
-        if (json.ValueKind != JsonValueKind.Array)
+        // A character of two units is replaced as a whole.
+        if (start > 0 && char.IsHighSurrogate(before[start - 1]))
         {
-            throw new ChangeSetException("A change set is a list of sections.");
+            start--;
         }
 
-        var sections = new List<(int, string?)>();
-        foreach (JsonElement section in json.EnumerateArray())
+        if (end > 0 && char.IsLowSurrogate(before[^end]))
         {
-            if (section.ValueKind == JsonValueKind.Number && section.TryGetInt32(out int kept) && kept >= 0)
-            {
-                sections.Add((kept, null));
-            }
-            else if (section.ValueKind == JsonValueKind.Array && section.GetArrayLength() > 0
-                && section[0].ValueKind == JsonValueKind.Number && section[0].TryGetInt32(out int removed) && removed >= 0
-                && section.EnumerateArray().Skip(1).All(l => l.ValueKind == JsonValueKind.String))
-            {
-                sections.Add((removed, string.Join('\n', section.EnumerateArray().Skip(1).Select(l => l.GetString()))));
-            }
-            else
-            {
-                throw new ChangeSetException("A section of the change set is neither a length nor a replacement.");
-            }
+            end--;
         }
 
-        return new ChangeSet(sections);
-    }
-
-    /// <summary>Writes the JSON form.</summary>
-    public string ToJson()
-    {
-        var text = new StringBuilder("[");
-        foreach ((int length, string? insert) in _sections)
-        {
-            if (text.Length > 1)
-            {
-                text.Append(',');
-            }
-
-            if (insert is null)
-            {
-                text.Append(length);
-            }
-            else
-            {
-                text.Append('[').Append(length);
-                foreach (string line in insert.Length == 0 ? [] : insert.Split('\n'))
-                {
-                    text.Append(',').Append(JsonSerializer.Serialize(line));
-                }
-
-                text.Append(']');
-            }
-        }
-
-        return text.Append(']').ToString();
+        return Replace(before.Length, start, before.Length - end, after[start..^end]);
     }
 
     /// <summary>The text after the change.</summary>
     /// <exception cref="ChangeSetException">The text has another length than the change expects.</exception>
     public string Apply(string text)
     {
+        CheckLength(text);
+        return string.Create(LengthAfter, (this, text), static (result, from) =>
+        {
+            int at = 0;
+            foreach (Section section in from.Item1._sections)
+            {
+                ReadOnlySpan<char> piece = section.IsKept ? from.text.AsSpan(at, section.Length) : section.Text;
+                piece.CopyTo(result);
+                result = result[piece.Length..];
+                at += section.Length;
+            }
+        });
+    }
+
+    /// <summary>The change that takes this one back.</summary>
+    /// <param name="text">The text before.</param>
+    /// <exception cref="ChangeSetException">The text has another length than the change expects.</exception>
+    public ChangeSet Invert(string text)
+    {
+        CheckLength(text);
+        var sections = new Sections();
+        int at = 0;
+        foreach (Section section in _sections)
+        {
+            if (section.IsKept)
+            {
+                sections.Keep(section.Length);
+            }
+            else
+            {
+                sections.Replace(section.Text!.Length, text.AsSpan(at, section.Length));
+            }
+
+            at += section.Length;
+        }
+
+        return sections.ToChangeSet();
+    }
+
+    /// <summary>Whether the change cuts a character of two UTF-16 units in halves.</summary>
+    /// <param name="text">The text before.</param>
+    public bool CutsCharacter(string text)
+    {
+        int at = 0;
+        foreach (Section section in _sections)
+        {
+            if (at > 0 && at < text.Length && char.IsHighSurrogate(text[at - 1]) && char.IsLowSurrogate(text[at]))
+            {
+                return true;
+            }
+
+            at += section.Length;
+        }
+
+        return false;
+    }
+
+    private void CheckLength(string text)
+    {
         if (text.Length != LengthBefore)
         {
             throw new ChangeSetException($"The change is for a text of {LengthBefore} characters; this one has {text.Length}.");
         }
+    }
 
-        var result = new StringBuilder(LengthAfter);
-        int at = 0;
-        foreach ((int length, string? insert) in _sections)
+    /// <summary>A stretch of the text: kept when there is no text, or else replaced by it.</summary>
+    private readonly record struct Section(int Length, string? Text)
+    {
+        public bool IsKept => Text is null;
+    }
+
+    /// <summary>Gathers sections; neighbours of one kind become one, as in <c>@codemirror/state</c>.</summary>
+    private sealed class Sections
+    {
+        private readonly List<(int Length, StringBuilder? Text)> _list = [];
+
+        public int Count => _list.Count;
+
+        public void Keep(int length)
         {
-            if (insert is null)
+            if (length == 0)
             {
-                result.Append(text, at, length);
+                return;
+            }
+
+            if (_list is [.., (var before, null)])
+            {
+                _list[^1] = (before + length, null);
             }
             else
             {
-                result.Append(insert);
+                _list.Add((length, null));
             }
-
-            at += length;
         }
 
-        return result.ToString();
+        /// <param name="length">How much is taken out.</param>
+        /// <param name="text">What comes in.</param>
+        /// <param name="join">Whether it belongs to the replacement before it.</param>
+        public void Replace(int length, ReadOnlySpan<char> text, bool join = false)
+        {
+            if (length == 0 && text.IsEmpty)
+            {
+                return;
+            }
+
+            if (_list is [.., (var before, { } last)]
+                && (join || (text.IsEmpty && last.Length == 0) || (length == 0 && before == 0)))
+            {
+                last.Append(text);
+                _list[^1] = (before + length, last);
+            }
+            else
+            {
+                _list.Add((length, new StringBuilder().Append(text)));
+            }
+        }
+
+        public ChangeSet ToChangeSet() => new([.. _list.Select(s => new Section(s.Length, s.Text?.ToString()))]);
     }
 }

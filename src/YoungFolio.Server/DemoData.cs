@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using YoungFolio.Server.Proofs;
 using YoungFolio.Storage;
@@ -7,6 +8,14 @@ namespace YoungFolio.Server;
 /// <summary>Fills an empty database with the demo people and manuscripts.</summary>
 internal static class DemoData
 {
+    private static readonly (string Name, string Email, string Colour)[] s_people =
+    [
+        ("Ilse Marrable", "ilse.marrable@hollin-edge.example", "#34567a"),
+        ("Bao Tremlett", "bao.tremlett@hollin-edge.example", "#4f7350"),
+        ("Anton Quill", "anton.quill@hollin-edge.example", "#6d4a7e"),
+        ("Perpetua Vane", "perpetua.vane@hollin-edge.example", "#8a5a12"),
+    ];
+
     private static readonly (string Folder, string Title, string Description, Role[] Roles)[] s_manuscripts =
     [
         ("thesis", "Reading Walls by Lichen", "MSc thesis · Hollin Edge field group", [Role.Owner, Role.Author, Role.Reviewer, Role.Reader]),
@@ -18,41 +27,50 @@ internal static class DemoData
     public static async Task FillAsync(IServiceProvider services, string folder)
     {
         FolioDatabase database = services.GetRequiredService<FolioDatabase>();
-        if (!await database.People.AnyAsync())
+        ManuscriptStore store = services.GetRequiredService<ManuscriptStore>();
+        if (!await database.Users.AnyAsync())
         {
-            Person[] people =
-            [
-                new() { Name = "Ilse Marrable", Colour = "#34567a", IsDemo = true },
-                new() { Name = "Bao Tremlett", Colour = "#4f7350", IsDemo = true },
-                new() { Name = "Anton Quill", Colour = "#6d4a7e", IsDemo = true },
-                new() { Name = "Perpetua Vane", Colour = "#8a5a12", IsDemo = true },
-            ];
-            database.People.AddRange(people);
-            await database.SaveChangesAsync();
-            ManuscriptStore store = services.GetRequiredService<ManuscriptStore>();
+            UserManager<Person> accounts = services.GetRequiredService<UserManager<Person>>();
+            var people = new List<int>();
+            foreach ((string name, string email, string colour) in s_people)
+            {
+                // Without a password: they come in with a click, in demo mode only.
+                var person = new Person { Name = name, Email = email, UserName = email, Colour = colour, IsDemo = true };
+                await accounts.CreateAsync(person);
+                people.Add(person.Id);
+            }
+
             foreach ((string name, string title, string description, Role[] roles) in s_manuscripts)
             {
-                string root = Path.Combine(folder, name);
-                var parts = Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)
-                    .Select(f => (Path.GetRelativePath(root, f).Replace('\\', '/'), File.ReadAllBytes(f))).ToList();
-                int owner = people[Array.IndexOf(roles, Role.Owner)].Id;
-                ManuscriptEntity made = await store.CreateAsync(title, description, "main.tex", owner, parts);
-                for (int i = 0; i < people.Length; i++)
+                List<(string Path, byte[] Bytes)> parts = ReadParts(Path.Combine(folder, name));
+                int owner = people[Array.IndexOf(roles, Role.Owner)];
+                ManuscriptEntity made = name == "thesis"
+                    ? await DemoHistory.WriteAsync(store, title, description, people, parts, DateTime.UtcNow)
+                    : await store.CreateAsync(title, description, "main.tex", new Actor(owner), parts);
+                for (int i = 0; i < people.Count; i++)
                 {
                     if (roles[i] != Role.Owner)
                     {
-                        database.Memberships.Add(new Membership { ManuscriptId = made.Id, PersonId = people[i].Id, Role = roles[i] });
+                        database.Memberships.Add(new Membership { ManuscriptId = made.Id, PersonId = people[i], Role = roles[i], SeenRevision = made.Revision, SeenAt = DateTime.UtcNow });
                     }
                 }
 
                 await database.SaveChangesAsync();
+                if (name == "thesis")
+                {
+                    await DemoHistory.SetSeenAsync(database, made.Id, people);
+                }
             }
         }
 
         // First proofs are made at once, so that the shelf shows them.
-        foreach (int id in await database.Manuscripts.Select(m => m.Id).ToListAsync())
+        foreach (int id in await database.Manuscripts.Where(m => m.DeletedAt == null).Select(m => m.Id).ToListAsync())
         {
-            services.GetRequiredService<ProofService>().Request(id);
+            await services.GetRequiredService<ProofService>().RequestAsync(id);
         }
     }
+
+    private static List<(string Path, byte[] Bytes)> ReadParts(string root) =>
+        [.. Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)
+            .Select(f => (Path.GetRelativePath(root, f).Replace('\\', '/'), File.ReadAllBytes(f)))];
 }

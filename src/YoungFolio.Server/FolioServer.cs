@@ -1,14 +1,18 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.SignalR;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.FileProviders;
 using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Api;
+using YoungFolio.Server.Live;
 using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Security;
 using YoungFolio.Server.Sources;
 using YoungFolio.Server.StandIns;
 using YoungFolio.Storage;
@@ -18,67 +22,71 @@ namespace YoungFolio.Server;
 /// <summary>Puts the application together.</summary>
 public static class FolioServer
 {
+    // A large paste comes as one message; it is refused in words, not by cutting the connection.
+    private const int LargestMessage = 32 * 1024 * 1024;
+
     /// <summary>Makes the server, its database ready and, in demo mode, filled.</summary>
     public static async Task<WebApplication> CreateAsync(ServerOptions options)
     {
-        Directory.CreateDirectory(options.Data);
+        DataFolder folder = DataFolder.Take(options.Data);
         WebApplicationBuilder builder = WebApplication.CreateBuilder(new WebApplicationOptions { ApplicationName = typeof(FolioServer).Assembly.GetName().Name });
         builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
         builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = ManuscriptStore.LargestUpload + (1024 * 1024));
-        builder.Logging.SetMinimumLevel(LogLevel.Warning);
+        builder.Logging.SetMinimumLevel(LogLevel.Warning).AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error)
+            .AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error).AddFilter("Microsoft.AspNetCore.Antiforgery", LogLevel.Critical);
+        builder.Services.AddSingleton(_ => folder);
         builder.Services.AddSingleton(options);
-        builder.Services.AddDbContext<FolioDatabase>(o => o.UseSqlite($"Data Source={Path.Combine(options.Data, "folio.db")}"));
-        builder.Services.AddScoped<ManuscriptStore>();
+        builder.Services.AddSingleton(TimeProvider.System);
+        AddStorage(builder.Services, options);
+        AddAccounts(builder.Services, options);
         builder.Services.AddSingleton<ManuscriptCompiler>();
         builder.Services.AddSingleton<ProofService>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
+        builder.Services.AddHostedService<Broadcaster>();
+        builder.Services.AddHostedService<Upkeep>();
+        builder.Services.AddSingleton<Presence>();
         builder.Services.AddSingleton<SourceService>();
         builder.Services.AddHttpClient<SourceLookup>();
-        builder.Services.AddSignalR();
+        builder.Services.AddSignalR(o =>
+        {
+            o.MaximumReceiveMessageSize = LargestMessage;
+            o.KeepAliveInterval = TimeSpan.FromSeconds(4);
+            o.ClientTimeoutInterval = TimeSpan.FromSeconds(15);
+            o.AddFilter<HubRights>();
+        }).AddJsonProtocol(o => o.PayloadSerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase)));
         builder.Services.AddOpenApi();
         builder.Services.ConfigureHttpJsonOptions(o =>
         {
             o.SerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
             o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
         });
-        builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.Data, "keys"))).SetApplicationName("YoungFolio");
-        builder.Services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(o =>
-        {
-            o.Cookie.Name = "folio";
-            o.Cookie.SameSite = SameSiteMode.Strict;
-            o.Cookie.HttpOnly = true;
-            o.Events.OnRedirectToLogin = c => Refuse(c.HttpContext, 401);
-            o.Events.OnRedirectToAccessDenied = c => Refuse(c.HttpContext, 403);
-        });
-        // Nothing under /api or the hub is open to someone who isn't signed in, unless it says so.
-        builder.Services.AddAuthorizationBuilder();
 
         WebApplication app = builder.Build();
+        // Made now: what holds the folder is let go with the application.
+        _ = app.Services.GetRequiredService<DataFolder>();
         app.UseExceptionHandler(e => e.Run(Explain));
-        app.Use(static (context, next) =>
-        {
-            context.Response.Headers.ContentSecurityPolicy =
-                "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; worker-src 'self' blob:; "
-                + "connect-src 'self'; frame-ancestors 'none'; base-uri 'self'; form-action 'self'";
-            context.Response.Headers.XContentTypeOptions = "nosniff";
-            context.Response.Headers["Referrer-Policy"] = "same-origin";
-            return next(context);
-        });
+        app.Use(Guard.SetHeadersAsync);
         app.UseAuthentication();
         app.UseAuthorization();
+        app.Use(Guard.CheckAsync);
         ServeWeb(app, options);
         app.MapOpenApi("/openapi/v1.json");
         app.MapGet("/health", static () => Results.Text("ready")).ExcludeFromDescription();
         SessionApi.Map(app);
-        RouteGroupBuilder api = app.MapGroup("/api").RequireAuthorization();
-        ManuscriptApi.Map(api);
-        PartApi.Map(api);
-        ProofApi.Map(api);
-        SourceApi.Map(api);
+        // Nothing else under /api or the hub is open to someone who isn't signed in, and nothing of a manuscript to someone without a role in it.
+        RouteGroupBuilder api = app.MapGroup("/api").RequireAuthorization().AddEndpointFilter(Rights.PeopleOnlyAsync);
+        RouteGroupBuilder manuscript = app.MapGroup("/api/manuscripts/{id:int}").RequireAuthorization().AddEndpointFilter(Rights.CheckAsync);
+        ManuscriptApi.Map(api, manuscript);
+        PeopleApi.Map(api, manuscript);
+        PartApi.Map(manuscript);
+        ProofApi.Map(manuscript);
+        SourceApi.Map(manuscript);
+        LogApi.Map(manuscript);
         Catalogue.Map(app);
-        app.MapHub<ManuscriptHub>("/hub").RequireAuthorization();
+        // The hub is for people: a script puts its data over HTTP.
+        app.MapHub<ManuscriptHub>("/hub").RequireAuthorization(p => p.RequireAuthenticatedUser().AddAuthenticationSchemes(IdentityConstants.ApplicationScheme));
 
-        using IServiceScope scope = app.Services.CreateScope();
+        await using AsyncServiceScope scope = app.Services.CreateAsyncScope();
         await scope.ServiceProvider.GetRequiredService<FolioDatabase>().PrepareAsync();
         if (options.Demo)
         {
@@ -86,6 +94,52 @@ public static class FolioServer
         }
 
         return app;
+    }
+
+    private static void AddStorage(IServiceCollection services, ServerOptions options)
+    {
+        services.AddDbContextFactory<FolioDatabase>(o => FolioDatabase.Configure(o, options.Data, options.LargestData));
+        services.AddSingleton<Scribe>();
+        services.AddSingleton<RoleCache>();
+        services.AddSingleton<ManuscriptStore>();
+        services.AddSingleton<PeopleStore>();
+        services.AddSingleton<NewsReader>();
+    }
+
+    private static void AddAccounts(IServiceCollection services, ServerOptions options)
+    {
+        services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.Data, "keys"))).SetApplicationName("YoungFolio");
+        services.AddIdentityCore<Person>(o =>
+        {
+            o.User.RequireUniqueEmail = true;
+            o.User.AllowedUserNameCharacters = "";
+            o.Password.RequiredLength = SessionApi.ShortestPassword;
+            o.Password.RequireDigit = o.Password.RequireLowercase = o.Password.RequireUppercase = o.Password.RequireNonAlphanumeric = false;
+            o.Lockout.MaxFailedAccessAttempts = 5;
+            o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
+        }).AddEntityFrameworkStores<FolioDatabase>().AddSignInManager();
+        services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(1));
+        services.AddAntiforgery(o =>
+        {
+            o.HeaderName = Guard.Header;
+            o.Cookie.Name = "folio-guard";
+            o.Cookie.SameSite = SameSiteMode.Strict;
+        });
+        services.AddAuthentication("any")
+            .AddPolicyScheme("any", null, o => o.ForwardDefaultSelector = c => TokenAuthentication.IsUsedBy(c.Request) ? TokenAuthentication.Name : IdentityConstants.ApplicationScheme)
+            .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.Name, null)
+            .AddCookie(IdentityConstants.ApplicationScheme, o =>
+            {
+                o.Cookie.Name = "folio";
+                o.Cookie.SameSite = SameSiteMode.Strict;
+                o.Cookie.HttpOnly = true;
+                o.ExpireTimeSpan = TimeSpan.FromDays(30);
+                o.SlidingExpiration = true;
+                o.Events.OnValidatePrincipal = SecurityStampValidator.ValidatePrincipalAsync;
+                o.Events.OnRedirectToLogin = c => Refuse(c.HttpContext, 401);
+                o.Events.OnRedirectToAccessDenied = c => Refuse(c.HttpContext, 403);
+            });
+        services.AddAuthorizationBuilder();
     }
 
     private static void ServeWeb(WebApplication app, ServerOptions options)
@@ -123,6 +177,7 @@ public static class FolioServer
         Exception? error = context.Features.Get<IExceptionHandlerFeature>()?.Error;
         (context.Response.StatusCode, string message) = error switch
         {
+            StorageFullException e => (507, e.Message),
             StoreException e => (409, e.Message),
             ChangeSetException e => (400, e.Message),
             BadHttpRequestException e => (e.StatusCode, e.StatusCode == 413 ? "This is larger than 50 MB." : "The request can't be read."),
@@ -132,5 +187,7 @@ public static class FolioServer
     }
 }
 
-/// <summary>Why something wasn't done, in words for people.</summary>
-public sealed record Problem(string Message);
+/// <summary>Why something wasn't done.</summary>
+/// <param name="Message">In words for people.</param>
+/// <param name="Code">For the page, where it can mend the cause: <c>guard</c>.</param>
+public sealed record Problem(string Message, string? Code = null);

@@ -23,10 +23,13 @@ public sealed record ServerOptions
     /// <summary>Folder of the built web application.</summary>
     public string Web { get; init; } = Path.Combine(Environment.CurrentDirectory, "web", "dist");
 
+    /// <summary>How large the database may grow, in megabytes; 0: as large as the disk allows.</summary>
+    public int LargestData { get; init; }
+
     /// <summary>Address of the catalogue of publications; empty: the stand-in that ships with the application.</summary>
     public string Catalogue { get; init; } = "";
 
-    /// <summary>Reads the command line: --port N --host H --data FOLDER --demo --demo-folder F --web FOLDER --catalogue ADDRESS.</summary>
+    /// <summary>Reads the command line: --port N --host H --data FOLDER --demo --demo-folder F --web FOLDER --catalogue ADDRESS --largest-data MEGABYTES.</summary>
     /// <exception cref="ArgumentException">An option isn't known.</exception>
     public static ServerOptions Parse(string[] args)
     {
@@ -41,6 +44,7 @@ public sealed record ServerOptions
                 "--data" => options with { Data = Value() },
                 "--demo" => options with { Demo = true },
                 "--demo-folder" => options with { DemoFolder = Value() },
+                "--largest-data" => options with { LargestData = int.Parse(Value(), CultureInfo.InvariantCulture) },
                 "--catalogue" => options with { Catalogue = Value() },
                 "--web" => options with { Web = Value() },
                 _ => throw new ArgumentException($"The server doesn't know “{args[i]}”."),

@@ -1,19 +1,31 @@
+using System.Data.Common;
+using System.Globalization;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Design;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 
 namespace YoungFolio.Storage;
 
 /// <summary>The database: one SQLite file in the data folder.</summary>
-public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : DbContext(options)
+public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : IdentityUserContext<Person, int>(options)
 {
-    /// <summary>People.</summary>
-    public DbSet<Person> People => Set<Person>();
-
     /// <summary>Manuscripts.</summary>
     public DbSet<ManuscriptEntity> Manuscripts => Set<ManuscriptEntity>();
 
     /// <summary>Roles.</summary>
     public DbSet<Membership> Memberships => Set<Membership>();
+
+    /// <summary>Invitations.</summary>
+    public DbSet<Invitation> Invitations => Set<Invitation>();
+
+    /// <summary>Access tokens of scripts.</summary>
+    public DbSet<AccessToken> AccessTokens => Set<AccessToken>();
+
+    /// <summary>The outbox of the post stand-in.</summary>
+    public DbSet<Letter> Letters => Set<Letter>();
 
     /// <summary>Parts.</summary>
     public DbSet<PartEntity> Parts => Set<PartEntity>();
@@ -24,24 +36,82 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : DbC
     /// <summary>The append-only log.</summary>
     public DbSet<Revision> Revisions => Set<Revision>();
 
+    /// <summary>Texts at some versions.</summary>
+    public DbSet<Snapshot> Snapshots => Set<Snapshot>();
+
+    /// <summary>Which state of the data this is.</summary>
+    public DbSet<Generation> Generations => Set<Generation>();
+
     /// <inheritdoc/>
-    protected override void OnModelCreating(ModelBuilder modelBuilder)
+    protected override void OnModelCreating(ModelBuilder builder)
     {
-        modelBuilder.Entity<Membership>().HasKey(m => new { m.ManuscriptId, m.PersonId });
-        modelBuilder.Entity<Blob>().HasKey(b => b.Hash);
-        modelBuilder.Entity<PartEntity>().HasIndex(p => new { p.ManuscriptId, p.Path });
-        modelBuilder.Entity<Revision>().HasIndex(r => new { r.ManuscriptId, r.Number }).IsUnique();
-        modelBuilder.Entity<Revision>().HasIndex(r => new { r.PartId, r.PartVersion });
-        modelBuilder.Entity<ManuscriptEntity>().HasMany(m => m.Parts).WithOne().HasForeignKey(p => p.ManuscriptId);
-        modelBuilder.Entity<ManuscriptEntity>().HasMany(m => m.Members).WithOne().HasForeignKey(p => p.ManuscriptId);
+        base.OnModelCreating(builder);
+        builder.Entity<Person>().ToTable("People");
+        builder.Entity<IdentityUserClaim<int>>().ToTable("PersonClaims");
+        builder.Entity<IdentityUserLogin<int>>().ToTable("PersonLogins");
+        builder.Entity<IdentityUserToken<int>>().ToTable("PersonTokens");
+        builder.Entity<Membership>().HasKey(m => new { m.ManuscriptId, m.PersonId });
+        builder.Entity<Blob>().HasKey(b => b.Hash);
+        builder.Entity<Snapshot>().HasKey(s => new { s.PartId, s.Version });
+        builder.Entity<PartEntity>().HasIndex(p => new { p.ManuscriptId, p.Path });
+        builder.Entity<Revision>().HasIndex(r => new { r.ManuscriptId, r.Number }).IsUnique();
+        builder.Entity<Revision>().HasIndex(r => new { r.PartId, r.PartVersion });
+        builder.Entity<Revision>().HasIndex(r => new { r.PartId, r.Number });
+        builder.Entity<Invitation>().HasIndex(i => i.SecretHash).IsUnique();
+        builder.Entity<AccessToken>().HasIndex(t => t.SecretHash).IsUnique();
+        builder.Entity<ManuscriptEntity>().HasMany(m => m.Parts).WithOne().HasForeignKey(p => p.ManuscriptId);
+        builder.Entity<ManuscriptEntity>().HasMany(m => m.Members).WithOne().HasForeignKey(p => p.ManuscriptId);
     }
 
-    /// <summary>Brings the file to the present schema, with a write-ahead log that is synced in full.</summary>
+    /// <inheritdoc/>
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder) =>
+        configurationBuilder.Properties<DateTime>().HaveConversion<UtcTime>();
+
+    /// <summary>Brings the file to the present schema, with a write-ahead log.</summary>
     public async Task PrepareAsync()
     {
         await Database.MigrateAsync();
         await Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL;");
-        await Database.ExecuteSqlRawAsync("PRAGMA synchronous=FULL;");
+        if (!await Generations.AnyAsync())
+        {
+            Generations.Add(new Generation { Id = 1, Value = Guid.NewGuid().ToString("N") });
+            await SaveChangesAsync();
+        }
+    }
+
+    /// <summary>Where the database is in a data folder.</summary>
+    public static string FileIn(string folder) => Path.Combine(folder, "folio.db");
+
+    /// <summary>Sets the database up for a data folder.</summary>
+    /// <param name="options">What is set up.</param>
+    /// <param name="folder">The data folder.</param>
+    /// <param name="largestMegabytes">How large the file may grow; 0: as large as the disk allows.</param>
+    public static void Configure(DbContextOptionsBuilder options, string folder, int largestMegabytes = 0) =>
+        options.UseSqlite($"Data Source={FileIn(folder)}").AddInterceptors(new ConnectionSettings(largestMegabytes));
+
+    /// <summary>Moments are stored and given in UTC.</summary>
+    private sealed class UtcTime() : ValueConverter<DateTime, DateTime>(t => t, t => DateTime.SpecifyKind(t, DateTimeKind.Utc));
+
+    /// <summary>What has to be set on every connection: a commit is on the disk before it is acknowledged.</summary>
+    private sealed class ConnectionSettings(int largestMegabytes) : DbConnectionInterceptor
+    {
+        private const int PageSize = 4096;
+
+        public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) => Set(connection);
+
+        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        {
+            Set(connection);
+            return Task.CompletedTask;
+        }
+
+        private void Set(DbConnection connection)
+        {
+            using DbCommand command = connection.CreateCommand();
+            long pages = largestMegabytes == 0 ? uint.MaxValue - 1 : largestMegabytes * 1024L * 1024 / PageSize;
+            command.CommandText = $"PRAGMA synchronous=FULL; PRAGMA max_page_count={pages.ToString(CultureInfo.InvariantCulture)};";
+            command.ExecuteNonQuery();
+        }
     }
 }
 

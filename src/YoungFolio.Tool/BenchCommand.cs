@@ -16,10 +16,67 @@ internal static class BenchCommand
     private static readonly string[] s_words = ("wall lichen stone north field thallus growth slow shade quarry ledger mason year "
         + "diameter measure valley ridge weather moss granite lime rain winter record estate boundary height width estimate curve").Split(' ');
 
-    public static int Run(string[] args)
+    private static readonly (int Writers, int Seconds)[] s_writing = [(2, 15), (10, 20), (50, 60)];
+
+    /// <summary>Runs all of it, or the compiles or the writing alone.</summary>
+    public static async Task<int> RunAsync(string[] args)
     {
-        string? json = args is ["--json", var file] ? file : null;
+        string? json = null;
+        string only = "";
+        for (int i = 0; i + 1 < args.Length; i += 2)
+        {
+            (json, only) = args[i] switch
+            {
+                "--json" => (args[i + 1], only),
+                "--only" => (json, args[i + 1]),
+                _ => (json, "?"),
+            };
+        }
+
+        if (only is not ("" or "compile" or "writing") || args.Length % 2 == 1)
+        {
+            Console.Error.WriteLine("bench [--json FILE] [--only compile|writing]");
+            return 2;
+        }
+
         var rows = new List<Dictionary<string, double>>();
+        if (only != "writing")
+        {
+            MeasureCompiles(rows);
+        }
+
+        if (only != "compile")
+        {
+            await MeasureWritingAsync(rows);
+        }
+
+        if (json is not null)
+        {
+            await File.WriteAllTextAsync(json, JsonSerializer.Serialize(rows) + "\n");
+        }
+
+        return 0;
+    }
+
+    private static async Task MeasureWritingAsync(List<Dictionary<string, double>> rows)
+    {
+        Console.WriteLine("writers   keystrokes   to another's text: median ms   p95 ms   server's peak MB   proofs meanwhile   converged");
+        foreach ((int writers, int seconds) in s_writing)
+        {
+            WritingResult r = await WritingBench.RunAsync(writers, TimeSpan.FromSeconds(seconds));
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{r.Writers,7} {r.Keystrokes,12} {r.Median,30:0.0} {r.P95,8:0.0} {r.PeakMegabytes,18:0} {r.Proofs,18} {(r.HasConverged ? "yes" : "NO"),11}"));
+            rows.Add(new() { ["writers"] = r.Writers, ["keystrokeMs"] = Math.Round(r.Median, 1), ["keystrokeP95Ms"] = Math.Round(r.P95, 1), ["serverMegabytes"] = Math.Round(r.PeakMegabytes), ["converged"] = r.HasConverged ? 1 : 0 });
+        }
+
+        foreach ((int revisions, double milliseconds) in await HistoryBench.RunAsync())
+        {
+            Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"A text as it was, after {revisions} revisions: {milliseconds:0.0} ms."));
+            rows.Add(new() { ["revisions"] = revisions, ["readRevisionMs"] = Math.Round(milliseconds, 1) });
+        }
+    }
+
+    private static void MeasureCompiles(List<Dictionary<string, double>> rows)
+    {
         Console.WriteLine("pages   cold ms   after an edit ms   reading cold ms   reading after an edit ms   pages/s cold");
         double peak = 0;
         foreach (int wanted in (int[])[10, 50, 100, 200, 400])
@@ -84,12 +141,6 @@ internal static class BenchCommand
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"5,000 sources are read in {read:0.0} ms; 500 are sorted, labelled and printed in {print:0.0} ms."));
         rows.Add(new() { ["readSourcesMs"] = Math.Round(read, 1), ["printSourcesMs"] = Math.Round(print, 1) });
         rows.Add(new() { ["peakMegabytes200"] = Math.Round(peak) });
-        if (json is not null)
-        {
-            File.WriteAllText(json, JsonSerializer.Serialize(rows) + "\n");
-        }
-
-        return 0;
     }
 
     private static void WarmUp()

@@ -3,7 +3,7 @@ using YoungFolio.Tool;
 return args switch
 {
     ["compile", .. var rest] => CompileCommand.Run(rest),
-    ["bench", .. var rest] => BenchCommand.Run(rest),
+    ["bench", .. var rest] => await BenchCommand.RunAsync(rest),
     ["markup"] => Markup(),
     _ => Help(),
 };
@@ -17,7 +17,7 @@ static int Markup()
 static int Help()
 {
     Console.WriteLine("compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--since FOLDER|FILE.tex]");
-    Console.WriteLine("bench [--json FILE]");
+    Console.WriteLine("bench [--json FILE] [--only compile|writing]");
     Console.WriteLine("markup");
     return 2;
 }

@@ -7,7 +7,7 @@ namespace YoungFolio.Core.Tests;
 public class ArchitectureTests
 {
     private static readonly string[] s_layers =
-        ["YoungFolio.Markup", "YoungFolio.Bibliography", "YoungFolio.Manuscript", "YoungFolio.Typesetting", "YoungFolio.Pdf", "YoungFolio.Compiler"];
+        ["YoungFolio.Markup", "YoungFolio.Bibliography", "YoungFolio.Manuscript", "YoungFolio.Typesetting", "YoungFolio.Pdf", "YoungFolio.Compiler", "YoungFolio.Cowriting"];
 
     [Fact]
     public void A_layer_knows_only_those_above_it()

@@ -1,7 +1,6 @@
 using System.Diagnostics;
 using System.Runtime.CompilerServices;
 using System.Text.Json;
-using YoungFolio.Cowriting;
 using YoungFolio.Typesetting.Hyphenation;
 using YoungFolio.Typesetting.Lines;
 
@@ -104,32 +103,6 @@ public class ReferenceTests
     }
 
     // Source: @codemirror/state itself.
-    [Fact]
-    public void Change_sets_apply_as_codemirror_applies_them()
-    {
-        Change[] changes = Ask<Change[]>(new { what = "changes", seed = 77, count = 3000 });
-        foreach (Change change in changes)
-        {
-            ChangeSet set = ChangeSet.FromJson(JsonDocument.Parse(change.Json).RootElement);
-            Assert.Equal(change.Result, set.Apply(change.Text));
-            Assert.Equal(change.Json, JsonSerializer.Serialize(JsonDocument.Parse(set.ToJson()).RootElement, s_plain));
-            Assert.Equal(change.Result.Length, set.LengthAfter);
-        }
-    }
-
-    [Theory]
-    [InlineData("{}")]
-    [InlineData("[-1]")]
-    [InlineData("[[\"x\"]]")]
-    [InlineData("[[1,2]]")]
-    [InlineData("[99]")]
-    public void A_change_set_that_does_not_fit_is_refused(string json) => Assert.Throws<ChangeSetException>(() =>
-        ChangeSet.FromJson(JsonDocument.Parse(json).RootElement).Apply("text"));
-
-    private static readonly JsonSerializerOptions s_plain = new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
-
-    private sealed record Change(string Text, string Json, string Result);
-
     private static IEnumerable<int> Divisions(string marked)
     {
         int at = 0;

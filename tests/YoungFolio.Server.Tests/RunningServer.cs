@@ -19,7 +19,14 @@ public abstract class RunningServer : IAsyncLifetime
 
     protected string DataFolder => _data;
 
-    public async Task InitializeAsync() => await StartAsync();
+    // The demo data are made once; each test has a copy of them.
+    private static readonly Lazy<Task<string>> s_template = new(MakeTemplateAsync);
+
+    public async Task InitializeAsync()
+    {
+        File.Copy(await s_template.Value, Path.Combine(_data, "folio.db"));
+        await StartAsync();
+    }
 
     public async Task DisposeAsync()
     {
@@ -30,12 +37,41 @@ public abstract class RunningServer : IAsyncLifetime
         Directory.Delete(_data, true);
     }
 
-    protected async Task StartAsync([CallerFilePath] string here = "")
+    protected virtual ServerOptions Options(ServerOptions options) => options;
+
+    protected async Task StartAsync()
     {
-        string root = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
-        _app = await FolioServer.CreateAsync(new ServerOptions { Port = 0, Data = _data, Demo = true, DemoFolder = Path.Combine(root, "demo"), Web = Path.Combine(root, "web", "dist") });
+        _app = await FolioServer.CreateAsync(Options(OptionsFor(_data)));
         await _app.StartAsync();
         _address = _app.Urls.First();
+    }
+
+    private static ServerOptions OptionsFor(string data, [CallerFilePath] string here = "")
+    {
+        string root = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+        return new ServerOptions { Port = 0, Data = data, Demo = true, DemoFolder = Path.Combine(root, "demo"), Web = Path.Combine(root, "web", "dist") };
+    }
+
+    private static async Task<string> MakeTemplateAsync()
+    {
+        string folder = Directory.CreateTempSubdirectory("folio").FullName;
+        await using (WebApplication app = await FolioServer.CreateAsync(OptionsFor(folder)))
+        {
+            await app.StartAsync();
+            await app.StopAsync();
+        }
+
+        string copy = Path.Combine(folder, "copy.db");
+        using (var database = new SqliteConnection($"Data Source={Path.Combine(folder, "folio.db")};Pooling=False"))
+        {
+            await database.OpenAsync();
+            using SqliteCommand vacuum = database.CreateCommand();
+            vacuum.CommandText = $"VACUUM INTO '{copy}'";
+            await vacuum.ExecuteNonQueryAsync();
+        }
+
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(folder, true);
+        return copy;
     }
 
     protected async Task RestartAsync()
@@ -45,25 +81,64 @@ public abstract class RunningServer : IAsyncLifetime
         await StartAsync();
     }
 
+    protected WebApplication Application => _app;
+
+    protected string Address => _address;
+
     protected HttpClient Client() => new(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(_address) };
+
+    /// <summary>A client that sends the guard value along, as our page does.</summary>
+    protected async Task<HttpClient> PageAsync()
+    {
+        HttpClient client = Client();
+        await RenewGuardAsync(client);
+        return client;
+    }
 
     protected async Task<HttpClient> SignInAsync(string name)
     {
-        HttpClient client = Client();
+        HttpClient client = await PageAsync();
         JsonElement session = await JsonAsync(client, "/api/session");
         int person = session.GetProperty("demoPeople").EnumerateArray().First(p => p.GetProperty("name").GetString() == name).GetProperty("id").GetInt32();
-        HttpResponseMessage answer = await client.PostAsJsonAsync("/api/session", new { person });
-        answer.EnsureSuccessStatusCode();
-        _cookies[client] = answer.Headers.GetValues("Set-Cookie").First().Split(';')[0];
+        await KeepCookieAsync(client, await client.PostAsJsonAsync("/api/session", new { person }));
+        return client;
+    }
+
+    protected async Task<HttpClient> SignUpAsync(string name, string email, string password = "a long password")
+    {
+        HttpClient client = await PageAsync();
+        await KeepCookieAsync(client, await client.PostAsJsonAsync("/api/account", new { name, email, password }));
         return client;
     }
 
     protected async Task<HubConnection> ListenAsync(HttpClient client, int manuscript)
     {
-        HubConnection hub = new HubConnectionBuilder().WithUrl(_address + "/hub", o => o.Headers["Cookie"] = _cookies[client]).Build();
-        await hub.StartAsync();
+        HubConnection hub = await ConnectAsync(client);
         await hub.InvokeAsync("Join", manuscript);
         return hub;
+    }
+
+    protected async Task<HubConnection> ConnectAsync(HttpClient client)
+    {
+        HubConnection hub = new HubConnectionBuilder().WithUrl(_address + "/hub", o => o.Headers["Cookie"] = _cookies[client]).Build();
+        await hub.StartAsync();
+        return hub;
+    }
+
+    protected static async Task RenewGuardAsync(HttpClient client)
+    {
+        string guard = (await JsonAsync(client, "/api/session")).GetProperty("guard").GetString()!;
+        client.DefaultRequestHeaders.Remove("Folio-Guard");
+        client.DefaultRequestHeaders.Add("Folio-Guard", guard);
+    }
+
+    protected static async Task<int> PersonAsync(HttpClient client) => (await JsonAsync(client, "/api/session")).GetProperty("person").GetProperty("id").GetInt32();
+
+    private async Task KeepCookieAsync(HttpClient client, HttpResponseMessage answer)
+    {
+        answer.EnsureSuccessStatusCode();
+        _cookies[client] = answer.Headers.GetValues("Set-Cookie").First(c => c.StartsWith("folio=", StringComparison.Ordinal)).Split(';')[0];
+        await RenewGuardAsync(client);
     }
 
     protected static async Task<(int Manuscript, int Part)> MainPartAsync(HttpClient client)
@@ -75,10 +150,25 @@ public abstract class RunningServer : IAsyncLifetime
 
     protected static async Task<JsonElement> JsonAsync(HttpClient client, string path) => await client.GetFromJsonAsync<JsonElement>(path);
 
-    protected static async Task<JsonElement> SendAsync(HttpClient client, int manuscript, int part, int version, ChangeSet changes)
+    /// <summary>Types into a part over the hub; gives the part's version after it.</summary>
+    protected static Task<int> TypeAsync(HubConnection hub, int person, int part, int version, ChangeSet changes, string tab = "tab") =>
+        hub.InvokeAsync<int>("Type", part, version, new[] { new { clientId = $"{person}:{tab}", changes } });
+
+    protected static async Task<(string Text, int Version)> TextAsync(HttpClient client, int manuscript, int part)
     {
-        HttpResponseMessage answer = await client.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{part}/updates",
-            new { version, updates = new[] { new { clientId = "tab", changes = JsonDocument.Parse(changes.ToJson()).RootElement } } });
-        return await answer.Content.ReadFromJsonAsync<JsonElement>();
+        JsonElement text = await JsonAsync(client, $"/api/manuscripts/{manuscript}/parts/{part}");
+        return (text.GetProperty("text").GetString()!, text.GetProperty("version").GetInt32());
     }
+
+    protected static async Task EventuallyAsync(Func<bool> holds)
+    {
+        for (int i = 0; i < 400 && !holds(); i++)
+        {
+            await Task.Delay(50);
+        }
+
+        Assert.True(holds(), "never came");
+    }
+
+    protected static async Task<string> MessageAsync(HttpResponseMessage answer) => (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("message").GetString()!;
 }

@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { spawn } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -9,29 +9,41 @@ import { chromium } from 'playwright-core';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '../..');
 
+const dll = process.env.FOLIO_SERVER ?? join(root, 'src/YoungFolio.Server/bin/Release/net10.0/YoungFolio.Server.dll');
+
 /** Starts the application with its demo data in a folder of its own, on a free port. */
 export async function startDemo() {
   const data = mkdtempSync(join(tmpdir(), 'folio-'));
-  const server = spawn(
-    'dotnet',
-    [process.env.FOLIO_SERVER ?? join(root, 'src/YoungFolio.Server/bin/Release/net10.0/YoungFolio.Server.dll'), '--demo', '--port', '0', '--data', data],
-    { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] },
-  );
-  const address = await new Promise((resolve, reject) => {
-    let text = '';
-    server.stdout.on('data', (chunk) => {
-      text += chunk;
-      const found = /Young Folio is at (\S+)/.exec(text);
-      if (found) resolve(found[1]);
+  let server;
+  const start = async (port) => {
+    const started = spawn('dotnet', [dll, '--demo', '--port', String(port), '--data', data], { cwd: root, stdio: ['ignore', 'pipe', 'inherit'] });
+    server = started;
+    return new Promise((resolve, reject) => {
+      let text = '';
+      started.stdout.on('data', (chunk) => {
+        text += chunk;
+        const found = /Young Folio is at (\S+)/.exec(text);
+        if (found) resolve(found[1]);
+      });
+      started.on('exit', (code) => reject(new Error(`The server stopped with ${code}: ${text}`)));
     });
-    server.on('exit', (code) => reject(new Error(`The server stopped with ${code}: ${text}`)));
-  });
+  };
+  const end = async (signal) => {
+    const gone = new Promise((resolve) => server.on('exit', resolve));
+    server.kill(signal);
+    await gone;
+  };
+  const address = await start(0);
   return {
     address,
+    /** Ends the server without warning. */
+    kill: () => end('SIGKILL'),
+    /** Starts it again, on the same address. */
+    again: () => start(new URL(address).port),
+    /** Copies the data, or puts a copy in place, as `./folio backup` and `restore` do. */
+    run: (command, file) => execFileSync('dotnet', [dll, command, '--data', data, join(data, file)]).toString(),
     async stop() {
-      const gone = new Promise((resolve) => server.on('exit', resolve));
-      server.kill('SIGTERM');
-      await gone;
+      await end('SIGTERM');
       rmSync(data, { recursive: true, force: true });
     },
   };
@@ -76,4 +88,42 @@ export function application() {
     await running.demo?.stop();
   });
   return running;
+}
+
+/** A page signed in and in the thesis, at a part. */
+export async function writeAs(running, name, part) {
+  const page = await signIn(running.browser, running.demo.address, name);
+  page.problems = [];
+  page.on('pageerror', (e) => page.problems.push(e.message));
+  await page.goto(`${running.demo.address}/m/1/write?part=${part}`);
+  await page.getByRole('textbox', { name: `Source of ${part}` }).waitFor();
+  return page;
+}
+
+/** The source leaf's text on screen. */
+export const editor = (page) => page.locator('.cm-content');
+/** The text in the source leaf, without the others' names, which stand in it as flags. */
+export const text = (page) =>
+  page.locator('.cm-line').evaluateAll((lines) =>
+    lines
+      .map((line) => {
+        const copy = line.cloneNode(true);
+        copy.querySelectorAll('.cm-caret-of').forEach((c) => c.remove());
+        return copy.textContent.replace(/[\u2060\u200b]/g, '');
+      })
+      .join('\n'),
+  );
+/** Waits until two leaves show the same text, as far as both have drawn it. */
+export const alike = (a, b) =>
+  eventually(async () => {
+    const [one, other] = [await text(a), await text(b)];
+    const length = Math.min(one.length, other.length) - 1;
+    return length > 100 && one.slice(0, length) === other.slice(0, length);
+  }, 'the same text in both');
+/** Waits until words are in the text. */
+export const has = (page, words) => eventually(async () => (await text(page)).includes(words), async () => `“${words}” in\n${await text(page)}`);
+/** Puts the cursor at an end of the line on screen that holds some words. */
+export async function cursorIn(page, words, end = 'Home') {
+  await page.locator('.cm-line', { hasText: words }).first().click();
+  await page.keyboard.press(end);
 }

@@ -7,6 +7,17 @@ const request = JSON.parse(await new Promise((resolve) => {
   process.stdin.on('data', (c) => (text += c)).on('end', () => resolve(text));
 }));
 
+/** Random texts and changes; the same for the same seed. */
+function random(seed) {
+  const next = (n) => (seed = (seed * 48271) % 2147483647) % n;
+  const word = () => Array.from({ length: next(6) }, () => 'abc éß\n'.split('')[next(7)]).join('');
+  const change = (length) => {
+    const spots = Array.from({ length: 1 + next(4) }, () => next(length + 1)).sort((a, b) => a - b);
+    return spots.map((from, i) => ({ from, to: Math.min(from + next(5), spots[i + 1] ?? length), insert: next(3) ? word() : '' }));
+  };
+  return { next, word, change };
+}
+
 const answers = {
   // npm hyphen: words with their divisions marked.
   hyphen() {
@@ -18,18 +29,52 @@ const answers = {
     const { breakLines } = require('tex-linebreak');
     return request.paragraphs.map((p) => breakLines(p.items, p.width, { maxAdjustmentRatio: request.ratio, initialMaxAdjustmentRatio: request.ratio }));
   },
-  // @codemirror/state: texts after random changes, with the changes as JSON.
+  // @codemirror/state: random changes of one text, and all that is computed from them.
   changes() {
     const { ChangeSet, Text } = require('@codemirror/state');
-    let seed = request.seed;
-    const next = (n) => (seed = (seed * 48271) % 2147483647) % n;
-    const word = () => Array.from({ length: next(6) }, () => 'abc éß\n'.split('')[next(7)]).join('');
+    const { next, word, change } = random(request.seed);
     return Array.from({ length: request.count }, () => {
       const text = Array.from({ length: 1 + next(9) }, word).join('');
-      const spots = Array.from({ length: 1 + next(3) }, () => next(text.length + 1)).sort((a, b) => a - b);
-      const changes = spots.map((from, i) => ({ from, to: Math.min(from + next(4), spots[i + 1] ?? text.length), insert: word() }));
-      const set = ChangeSet.of(changes, text.length);
-      return { text, json: JSON.stringify(set.toJSON()), result: set.apply(Text.of(text.split('\n'))).toString() };
+      const doc = Text.of(text.split('\n'));
+      const a = ChangeSet.of(change(text.length), doc.length);
+      const b = ChangeSet.of(change(text.length), doc.length);
+      const after = a.apply(doc);
+      const c = ChangeSet.of(change(after.length), after.length);
+      const positions = (side) => Array.from({ length: text.length + 1 }, (_, at) => a.mapPos(at, side));
+      const json = (set) => JSON.stringify(set.toJSON());
+      return {
+        text, a: json(a), b: json(b), c: json(c), result: after.toString(), inverted: json(a.invert(doc)), composed: json(a.compose(c)),
+        mapped: json(a.map(b)), mappedBefore: json(a.map(b, true)), before: positions(-1), after: positions(1),
+      };
+    });
+  },
+  // @codemirror/state: updates of one tab carried over what was taken since, one after the other, some of them its own.
+  rebase() {
+    const { ChangeSet } = require('@codemirror/state');
+    const { next, change } = random(request.seed);
+    const json = (updates) => updates.map((u) => ({ clientId: u.tab, changes: JSON.stringify(u.changes.toJSON()) }));
+    const series = (from, tab, count) => {
+      const made = [];
+      for (let at = from; made.length < count; at = made.at(-1).changes.newLength) made.push({ tab, changes: ChangeSet.of(change(at), at) });
+      return made;
+    };
+    const carry = (updates, other) => {
+      if (updates[0]?.tab === other.tab) return updates.slice(1);
+      let over = other.changes;
+      return updates.map((u) => {
+        const changes = u.changes.map(over, true);
+        over = over.map(u.changes);
+        return { ...u, changes };
+      });
+    };
+    return Array.from({ length: request.count }, () => {
+      const length = next(30);
+      const own = series(length, 'own', 1 + next(4));
+      // Others write, and of the tab's own updates the first few were taken in between, though it doesn't know.
+      let since = series(length, 'other', next(3));
+      since = since.concat(since.reduce(carry, own).slice(0, next(own.length)));
+      since = since.concat(series(since.at(-1)?.changes.newLength ?? length, 'third', next(3)));
+      return { own: json(own), since: json(since), rebased: json(since.reduce(carry, own)) };
     });
   },
   // npm mathjax-full: formulas as MathML; null for what it refuses.

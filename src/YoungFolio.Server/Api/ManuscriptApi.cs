@@ -1,13 +1,30 @@
 using System.Security.Claims;
 using System.Text;
-using Microsoft.EntityFrameworkCore;
+using Microsoft.AspNetCore.Mvc;
+using YoungFolio.Server.Archives;
+using YoungFolio.Server.Live;
 using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Api;
 
 /// <summary>A manuscript on the shelf.</summary>
-public sealed record ShelfEntry(int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, int? Pages, int? Words, int? ToFix);
+/// <param name="Id">Identity.</param>
+/// <param name="Title">Its title.</param>
+/// <param name="Description">A line about it.</param>
+/// <param name="Revision">Its newest revision.</param>
+/// <param name="Role">One's own role.</param>
+/// <param name="People">Its people.</param>
+/// <param name="Here">Who is in it now.</param>
+/// <param name="News">What changed since one was last here.</param>
+/// <param name="Pages">Pages of the newest proof.</param>
+/// <param name="Words">Words of it.</param>
+/// <param name="ToFix">Findings to fix.</param>
+/// <param name="KeptUntil">Until when it is kept, once it was deleted.</param>
+public sealed record ShelfEntry(
+    int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
+    int? Pages, int? Words, int? ToFix, DateTime? KeptUntil);
 
 /// <summary>A part in a list.</summary>
 public sealed record PartView(int Id, string Path, bool IsText, int Version);
@@ -21,47 +38,108 @@ public sealed record ManuscriptView(
 /// <param name="Kind">article or report.</param>
 public sealed record NewManuscript(string Title, string Kind);
 
+/// <summary>What is set.</summary>
+/// <param name="Title">The title; null leaves it.</param>
+/// <param name="MainPart">Number of the part from which compiling starts; null leaves it.</param>
+public sealed record ManuscriptSettings(string? Title, int? MainPart);
+
+/// <summary>A manuscript that came in as a .zip.</summary>
+/// <param name="Id">Its number.</param>
+/// <param name="MainPart">The part from which compiling starts.</param>
+/// <param name="Parts">How many parts there are.</param>
+/// <param name="Remarks">What was left out or read in another way.</param>
+/// <param name="UnknownPackages">Packages that the markup asks for and that aren't covered.</param>
+public sealed record BroughtIn(int Id, string MainPart, int Parts, IReadOnlyList<string> Remarks, IReadOnlyList<string> UnknownPackages);
+
 /// <summary>The shelf, and manuscripts as a whole.</summary>
 public static class ManuscriptApi
 {
     /// <summary>Adds the routes.</summary>
-    public static void Map(RouteGroupBuilder api)
+    public static void Map(RouteGroupBuilder api, RouteGroupBuilder manuscript)
     {
-        api.MapGet("/manuscripts", async (ClaimsPrincipal user, FolioDatabase database, ProofService proofs) =>
+        api.MapGet("/manuscripts", async (ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, Presence presence, NewsReader news, PeopleStore people) =>
         {
-            int person = user.PersonId();
-            List<ManuscriptEntity> all = await database.Manuscripts.AsNoTracking().Include(m => m.Members).ThenInclude(m => m.Person)
-                .Where(m => m.Members.Any(x => x.PersonId == person)).OrderBy(m => m.Id).ToListAsync();
-            return all.Select(m =>
+            var shelf = new List<ShelfEntry>();
+            foreach (ManuscriptEntity m in await store.ShelfAsync(user.PersonId()))
             {
                 Proof? proof = proofs.Latest(m.Id);
-                return new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, m.Members.First(x => x.PersonId == person).Role, People(m),
-                    proof?.Result.Report.Pages, proof?.Result.Report.Words, proof?.Result.Report.Findings.Count(f => f.Kind == "fix"));
-            }).ToList();
+                shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, m.Members.First(x => x.PersonId == user.PersonId()).Role, People(m),
+                    [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
+                    proof?.Result.Report.Pages, proof?.Result.Report.Words, proof?.Result.Report.Findings.Count(f => f.Kind == "fix"), m.DeletedAt + ManuscriptStore.KeptAway));
+            }
+
+            return shelf;
         });
         api.MapPost("/manuscripts", async (NewManuscript wanted, ClaimsPrincipal user, ManuscriptStore store) =>
         {
-            if (string.IsNullOrWhiteSpace(wanted.Title) || wanted.Title.Length > 200 || wanted.Kind is not ("article" or "report"))
+            if (wanted.Kind is not ("article" or "report"))
             {
-                return Results.Json(new Problem("Give the manuscript a title of at most 200 characters."), statusCode: 400);
+                return Results.Json(new Problem("There are article and report."), statusCode: 400);
             }
 
-            ManuscriptEntity made = await store.CreateAsync(wanted.Title, wanted.Kind == "report" ? "thesis or report" : "article", "main.tex", user.PersonId(),
-                [("main.tex", Encoding.UTF8.GetBytes(Beginning(wanted)))]);
+            string title = ManuscriptStore.CheckTitle(wanted.Title);
+            ManuscriptEntity made = await store.CreateAsync(title, wanted.Kind == "report" ? "thesis or report" : "article", "main.tex", user.Actor(),
+                [("main.tex", Encoding.UTF8.GetBytes(Beginning(title, wanted.Kind)))]);
             return Results.Ok(made.Id);
         }).Produces<int>();
-        api.MapGet("/manuscripts/{id:int}", async (int id, ClaimsPrincipal user, FolioDatabase database, ManuscriptStore store) =>
+        api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, CancellationToken stop) =>
         {
-            if (await store.RoleOfAsync(id, user.PersonId()) is not { } role)
+            ManuscriptStore.CheckTitle(title);
+            await using FileStream file = await ManuscriptZip.KeepAsync(request.Body, stop);
+            IncomingManuscript incoming = ManuscriptZip.Read(file);
+            ManuscriptEntity made = await store.CreateAsync(title, "brought in", incoming.MainPart, user.Actor(), incoming.Parts);
+            Proof proof = await proofs.GetAsync(made.Id, stop);
+            return new BroughtIn(made.Id, incoming.MainPart, incoming.Parts.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)]);
+        }).WithMetadata(new RequestSizeLimitAttribute(ManuscriptZip.LargestFile));
+        api.MapPost("/manuscripts/{away:int}/back", async (int away, ClaimsPrincipal user, ManuscriptStore store) =>
+        {
+            // It is on nobody's shelf while it is put away, so the ordinary check of rights can't know it.
+            ManuscriptEntity found = await store.ManuscriptAsync(away);
+            if (!found.Members.Exists(m => m.PersonId == user.PersonId() && m.Role == Role.Owner))
             {
                 return NotYours();
             }
 
-            ManuscriptEntity manuscript = await database.Manuscripts.AsNoTracking().Include(m => m.Members).ThenInclude(m => m.Person).FirstAsync(m => m.Id == id);
-            IReadOnlyList<PartEntity> parts = await store.PartsAsync(id);
-            return Results.Ok(new ManuscriptView(id, manuscript.Title, manuscript.Description, manuscript.MainPart, manuscript.Revision, role, People(manuscript),
-                [.. parts.Select(PartApi.View)]));
-        }).Produces<ManuscriptView>();
+            await store.PutAwayAsync(away, user.Actor(), isAway: false);
+            return Results.NoContent();
+        });
+
+        manuscript.MapGet("/", async (int id, ClaimsPrincipal user, ManuscriptStore store) =>
+        {
+            ManuscriptEntity found = await store.ManuscriptAsync(id);
+            return new ManuscriptView(id, found.Title, found.Description, found.MainPart, found.Revision, found.Members.First(m => m.PersonId == user.PersonId()).Role,
+                People(found), [.. (await store.PartsAsync(id)).Select(PartApi.View)]);
+        }).Needs(Role.Reader).ForScripts();
+        manuscript.MapPatch("/", async (int id, ManuscriptSettings settings, ClaimsPrincipal user, ManuscriptStore store) =>
+        {
+            if (settings.Title is { } title)
+            {
+                await store.RetitleAsync(id, user.Actor(), title);
+            }
+
+            if (settings.MainPart is { } part)
+            {
+                await store.SetMainPartAsync(id, user.Actor(), part);
+            }
+
+            return Results.NoContent();
+        }).Needs(Role.Author);
+        manuscript.MapDelete("/", async (int id, ClaimsPrincipal user, ManuscriptStore store) =>
+        {
+            await store.PutAwayAsync(id, user.Actor(), isAway: true);
+            return Results.NoContent();
+        }).Needs(Role.Owner);
+        manuscript.MapGet("/zip", async (int id, ManuscriptStore store) =>
+        {
+            ManuscriptEntity found = await store.ManuscriptAsync(id);
+            var parts = new List<(string, byte[])>();
+            foreach (PartEntity part in await store.PartsAsync(id))
+            {
+                parts.Add((part.Path, await store.BytesAsync(part)));
+            }
+
+            return Results.File(ManuscriptZip.Write(parts), "application/zip", $"{FileName(found.Title)}.zip");
+        }).Needs(Role.Reader);
     }
 
     /// <summary>The answer about a manuscript that isn't there, or isn't theirs: the same, so that it tells nothing.</summary>
@@ -70,11 +148,20 @@ public static class ManuscriptApi
     private static List<PersonView> People(ManuscriptEntity manuscript) =>
         [.. manuscript.Members.OrderByDescending(m => m.Role).Select(m => SessionApi.View(m.Person!))];
 
-    private static string Beginning(NewManuscript wanted)
+    private static string FileName(string title) => string.Concat(title.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-');
+
+    private static string Beginning(string wanted, string kind)
     {
-        string title = string.Concat(wanted.Title.Trim().Select(c => c is '#' or '$' or '%' or '&' or '_' or '{' or '}' ? "\\" + c : c.ToString()));
-        string first = wanted.Kind == "report" ? "\\chapter{The first chapter}" : "\\section{The first section}";
-        return $"\\documentclass[11pt,a4paper]{{{wanted.Kind}}}\n\\usepackage[british]{{babel}}\n\\usepackage{{graphicx}}\n\\usepackage{{amsmath}}\n\n"
+        string title = string.Concat(wanted.Select(c => c switch
+        {
+            '\\' => "\\textbackslash{}",
+            '^' => "\\textasciicircum{}",
+            '~' => "\\textasciitilde{}",
+            '#' or '$' or '%' or '&' or '_' or '{' or '}' => "\\" + c,
+            _ => c.ToString(),
+        }));
+        string first = kind == "report" ? "\\chapter{The first chapter}" : "\\section{The first section}";
+        return $"\\documentclass[11pt,a4paper]{{{kind}}}\n\\usepackage[british]{{babel}}\n\\usepackage{{graphicx}}\n\\usepackage{{amsmath}}\n\n"
             + $"\\title{{{title}}}\n\\author{{Your name}}\n\n\\begin{{document}}\n\\maketitle\n\n{first}\nBegin to write here.\n\n\\end{{document}}\n";
     }
 }

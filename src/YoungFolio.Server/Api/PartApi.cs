@@ -1,9 +1,6 @@
 using System.Security.Claims;
 using System.Text;
-using System.Text.Json;
-using Microsoft.AspNetCore.SignalR;
-using YoungFolio.Cowriting;
-using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Api;
@@ -14,110 +11,70 @@ public sealed record TextView(int Id, string Path, int Version, string Text);
 /// <summary>A name for a part.</summary>
 public sealed record PartName(string Path);
 
-/// <summary>A change that a writer sends or is sent.</summary>
-public sealed record UpdateView(string ClientId, JsonElement Changes);
-
-/// <summary>Changes made on a version.</summary>
-public sealed record SentUpdates(int Version, IReadOnlyList<UpdateView> Updates);
-
-/// <summary>The answer: whether they were taken, and what the writer hasn't seen yet.</summary>
-public sealed record UpdatesAnswer(bool IsTaken, int Version, IReadOnlyList<UpdateView> Missed);
-
 /// <summary>The parts of a manuscript.</summary>
 public static class PartApi
 {
+    // What is opened beside the page may hold scripts: it is shown without running any.
+    private const string ContentPolicy = "sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src data:";
+
     /// <summary>Adds the routes.</summary>
-    public static void Map(RouteGroupBuilder api)
+    public static void Map(RouteGroupBuilder manuscript)
     {
-        RouteGroupBuilder parts = api.MapGroup("/manuscripts/{id:int}/parts").AddEndpointFilter(CheckRoleAsync);
+        RouteGroupBuilder parts = manuscript.MapGroup("/parts");
         parts.MapGet("/{part:int}", async (int id, int part, ManuscriptStore store) =>
         {
             PartEntity found = await store.PartAsync(id, part);
-            return found.Text is null
-                ? Results.Json(new Problem("This part isn't text."), statusCode: 409)
-                : Results.Ok(new TextView(found.Id, found.Path, found.Version, found.Text));
-        }).Produces<TextView>();
-        parts.MapGet("/{part:int}/content", async (int id, int part, ManuscriptStore store) =>
-        {
-            PartEntity found = await store.PartAsync(id, part);
-            return Results.File(await store.BytesAsync(found), ContentType(found.Path), Path.GetFileName(found.Path));
-        });
-        parts.MapPost("/", async (int id, PartName name, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
-        {
-            if (!PartPath.IsText(name.Path))
+            if (!found.IsText)
             {
-                return Results.Json(new Problem("A new part is text: give it a name such as chapters/method.tex. Upload pictures instead."), statusCode: 400);
+                return Results.Json(new Problem("This part isn't text."), statusCode: 409);
             }
 
-            return Results.Ok(await Changed(id, await store.PutPartAsync(id, user.PersonId(), name.Path, []), proofs, hub));
-        }).Produces<PartView>();
-        parts.MapPut("/", async (int id, string path, bool? latin1, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
+            LiveText text = await store.TextAsync(part);
+            return Results.Ok(new TextView(found.Id, found.Path, text.Version, text.Text));
+        }).Needs(Role.Reader).Produces<TextView>();
+        parts.MapGet("/{part:int}/content", async (int id, int part, HttpContext context, ManuscriptStore store) =>
         {
+            PartEntity found = await store.PartAsync(id, part);
+            context.Response.Headers.ContentSecurityPolicy = ContentPolicy;
+            string type = ContentType(found.Path);
+            return Results.File(await store.BytesAsync(found), type, type == "application/octet-stream" ? Path.GetFileName(found.Path) : null);
+        }).Needs(Role.Reader).ForScripts();
+        parts.MapPost("/", async (int id, PartName name, ClaimsPrincipal user, ManuscriptStore store) =>
+            PartPath.IsText(name.Path ?? "")
+                ? Results.Ok(View(await store.PutPartAsync(id, user.Actor(), name.Path!, [])))
+                : Results.Json(new Problem("A new part is text: give it a name such as chapters/method.tex. Upload pictures instead."), statusCode: 400))
+            .Needs(Role.Author).Produces<PartView>();
+        parts.MapPut("/", async (int id, string path, bool? latin1, bool? replace, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store) =>
+        {
+            bool isScript = user.HasClaim(c => c.Type == Rights.TokenClaim);
+            if (isScript && !s_scripts.Contains(Path.GetExtension(path).ToLowerInvariant()))
+            {
+                return Results.Json(new Problem($"A token puts data and pictures: {string.Join(", ", s_scripts)}."), statusCode: 403);
+            }
+
             using var body = new MemoryStream();
             await request.Body.CopyToAsync(body);
             byte[] bytes = latin1 == true ? Encoding.Convert(Encoding.Latin1, Encoding.UTF8, body.ToArray()) : body.ToArray();
-            return Results.Ok(await Changed(id, await store.PutPartAsync(id, user.PersonId(), path, bytes), proofs, hub));
-        }).Produces<PartView>();
-        parts.MapPost("/{part:int}/name", async (int id, int part, PartName name, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
-            Results.Ok(await Changed(id, await store.RenameAsync(id, user.PersonId(), part, name.Path), proofs, hub))).Produces<PartView>();
-        parts.MapDelete("/{part:int}", async (int id, int part, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
+            return Results.Ok(View(await store.PutPartAsync(id, user.Actor(), path, bytes, replacesText: isScript || replace == true)));
+        }).Needs(Role.Author).ForScripts().Produces<PartView>();
+        parts.MapPost("/{part:int}/name", async (int id, int part, PartName name, ClaimsPrincipal user, ManuscriptStore store) =>
+            View(await store.RenameAsync(id, user.Actor(), part, name.Path ?? ""))).Needs(Role.Author);
+        parts.MapDelete("/{part:int}", async (int id, int part, ClaimsPrincipal user, ManuscriptStore store) =>
         {
-            await Changed(id, await store.DeleteAsync(id, user.PersonId(), part), proofs, hub);
+            await store.DeleteAsync(id, user.Actor(), part);
             return Results.NoContent();
-        });
-        parts.MapPost("/{part:int}/updates", async (int id, int part, SentUpdates sent, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
-        {
-            List<Update> updates = [.. sent.Updates.Select(u => new Update(u.ClientId, ChangeSet.FromJson(u.Changes)))];
-            TakenUpdates taken = await store.UpdateAsync(id, user.PersonId(), part, sent.Version, updates);
-            if (taken.IsTaken && updates.Count > 0)
-            {
-                await hub.Clients.Group(ManuscriptHub.Group(id)).SendAsync("updates", part, taken.Version);
-                proofs.Request(id);
-            }
-
-            return new UpdatesAnswer(taken.IsTaken, taken.Version, taken.IsTaken ? [] : await Since(store, part, sent.Version));
-        });
-        parts.MapGet("/{part:int}/updates", async (int id, int part, int since, ManuscriptStore store) =>
-        {
-            PartEntity found = await store.PartAsync(id, part);
-            return new UpdatesAnswer(true, found.Version, await Since(store, part, since));
-        });
+        }).Needs(Role.Author);
     }
 
-    internal static PartView View(PartEntity part) => new(part.Id, part.Path, part.Text is not null, part.Version);
+    private static readonly string[] s_scripts = [".csv", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".svg"];
 
-    // Reading needs any role, changing that of an author.
-    internal static async ValueTask<object?> CheckRoleAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)
-    {
-        HttpContext http = context.HttpContext;
-        int id = int.Parse((string)http.Request.RouteValues["id"]!, System.Globalization.CultureInfo.InvariantCulture);
-        Role? role = await http.RequestServices.GetRequiredService<ManuscriptStore>().RoleOfAsync(id, http.User.PersonId());
-        if (role is null)
-        {
-            return ManuscriptApi.NotYours();
-        }
-
-        // A look at pasted text changes nothing.
-        bool reads = HttpMethods.IsGet(http.Request.Method) || http.Request.Path.Value!.EndsWith("/sources/look", StringComparison.Ordinal);
-        return !reads && role < Role.Author
-            ? Results.Json(new Problem("Only authors change a manuscript."), statusCode: 403)
-            : await next(context);
-    }
-
-    private static async Task<PartView> Changed(int id, PartEntity part, ProofService proofs, IHubContext<ManuscriptHub> hub)
-    {
-        await hub.Clients.Group(ManuscriptHub.Group(id)).SendAsync("parts");
-        proofs.Request(id);
-        return View(part);
-    }
-
-    private static async Task<List<UpdateView>> Since(ManuscriptStore store, int part, int version) =>
-        [.. (await store.UpdatesSinceAsync(part, version)).Select(r => new UpdateView(r.ClientId ?? "", JsonDocument.Parse(r.Payload).RootElement))];
+    internal static PartView View(PartEntity part) => new(part.Id, part.Path, part.IsText, part.Version);
 
     private static string ContentType(string path) => Path.GetExtension(path).ToLowerInvariant() switch
     {
         ".png" => "image/png",
         ".jpg" or ".jpeg" => "image/jpeg",
+        ".svg" => "image/svg+xml",
         ".pdf" => "application/pdf",
         _ => "application/octet-stream",
     };

@@ -1,6 +1,6 @@
-using System.Security.Claims;
 using YoungFolio.Compiler;
 using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Api;
@@ -18,32 +18,26 @@ public sealed record PlaceView(string Part, int Line, int Column);
 public static class ProofApi
 {
     /// <summary>Adds the routes.</summary>
-    public static void Map(RouteGroupBuilder api)
+    public static void Map(RouteGroupBuilder manuscript)
     {
-        RouteGroupBuilder proof = api.MapGroup("/manuscripts/{id:int}/proof").AddEndpointFilter(async (context, next) =>
-        {
-            HttpContext http = context.HttpContext;
-            int id = int.Parse((string)http.Request.RouteValues["id"]!, System.Globalization.CultureInfo.InvariantCulture);
-            Role? role = await http.RequestServices.GetRequiredService<ManuscriptStore>().RoleOfAsync(id, http.User.PersonId());
-            return role is null ? ManuscriptApi.NotYours() : await next(context);
-        });
+        RouteGroupBuilder proof = manuscript.MapGroup("/proof");
         proof.MapGet("/", async (int id, ProofService proofs, CancellationToken stop) =>
         {
             Proof found = await proofs.GetAsync(id, stop);
             return new ProofView(found.Revision, found.Milliseconds, found.Result.Report);
-        });
+        }).Needs(Role.Reader).ForScripts();
         proof.MapGet("/pdf", async (int id, string? download, ProofService proofs, CancellationToken stop) =>
         {
             Proof found = await proofs.GetAsync(id, stop);
             return Results.File(found.Result.Pdf, "application/pdf", download);
-        });
+        }).Needs(Role.Reader);
         proof.MapGet("/first-page", async (int id, ProofService proofs, CancellationToken stop) =>
-            Results.File((await proofs.GetAsync(id, stop)).Result.FirstPage, "application/pdf"));
+            Results.File((await proofs.GetAsync(id, stop)).Result.FirstPage, "application/pdf")).Needs(Role.Reader);
         proof.MapGet("/source", async (int id, int sheet, double x, double y, ProofService proofs, CancellationToken stop) =>
             (await proofs.GetAsync(id, stop)).Result.Map.FindSource(sheet, x, y) is { } place
                 ? Results.Ok(new PlaceView(place.Part, place.Line, place.Column))
-                : Results.NoContent()).Produces<PlaceView>();
+                : Results.NoContent()).Needs(Role.Reader).Produces<PlaceView>();
         proof.MapGet("/spot", async (int id, string part, int line, int column, ProofService proofs, CancellationToken stop) =>
-            (await proofs.GetAsync(id, stop)).Result.Map.FindSpot(part, line, column) is { } spot ? Results.Ok(spot) : Results.NoContent()).Produces<PageSpot>();
+            (await proofs.GetAsync(id, stop)).Result.Map.FindSpot(part, line, column) is { } spot ? Results.Ok(spot) : Results.NoContent()).Needs(Role.Reader).Produces<PageSpot>();
     }
 }

@@ -1,10 +1,10 @@
 using System.Security.Claims;
 using System.Text.Json;
-using Microsoft.AspNetCore.SignalR;
 using YoungFolio.Bibliography;
 using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
-using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Live;
+using YoungFolio.Server.Security;
 using YoungFolio.Server.Sources;
 using YoungFolio.Storage;
 
@@ -45,7 +45,10 @@ public sealed record SourceOffer(string Format, IReadOnlyList<OfferedSource> Rec
 /// <param name="Fields">Fields with their values.</param>
 public sealed record SourceChange(string Kind, string? Key, string? Other, string? Text, string? Part, IReadOnlyDictionary<string, string>? Fields);
 
-/// <summary>What takes a change of one part back, as long as nobody changed it since.</summary>
+/// <summary>What takes a change of one part back.</summary>
+/// <param name="Part">The part.</param>
+/// <param name="Version">Its version after the change.</param>
+/// <param name="Changes">The change set.</param>
 public sealed record UndoStep(int Part, int Version, JsonElement Changes);
 
 /// <summary>A change that was made.</summary>
@@ -59,15 +62,15 @@ public static class SourceApi
     private const int LargestPaste = 5 * 1024 * 1024;
 
     /// <summary>Adds the routes.</summary>
-    public static void Map(RouteGroupBuilder api)
+    public static void Map(RouteGroupBuilder manuscript)
     {
-        RouteGroupBuilder sources = api.MapGroup("/manuscripts/{id:int}/sources").AddEndpointFilter(PartApi.CheckRoleAsync);
+        RouteGroupBuilder sources = manuscript.MapGroup("/sources");
         sources.MapGet("/", async (int id, ManuscriptStore store, SourceService service) =>
-            new SourcesView((await service.TableAsync(store, id)).Rows, await BibPartsAsync(store, id), [.. EntryTypes.All.Select(t => new SourceTypeView(t.Name, t.Says))]));
+            new SourcesView((await service.TableAsync(store, id)).Rows, await BibPartsAsync(store, id), [.. EntryTypes.All.Select(t => new SourceTypeView(t.Name, t.Says))])).Needs(Role.Reader);
         sources.MapGet("/entry", async (int id, string key, ManuscriptStore store, SourceService service) =>
             (await service.TableAsync(store, id)).Detail(key) is { } detail ? Results.Ok(detail) : Results.Json(new Problem($"There is no source “{key}” any more."), statusCode: 404))
-            .Produces<SourceDetail>();
-        sources.MapGet("/export", async (int id, string format, string? keys, ManuscriptStore store) => await ExportAsync(store, id, format, keys));
+            .Needs(Role.Reader).Produces<SourceDetail>();
+        sources.MapGet("/export", async (int id, string format, string? keys, ManuscriptStore store) => await ExportAsync(store, id, format, keys)).Needs(Role.Reader);
         sources.MapGet("/lookup", async (int id, string q, ManuscriptStore store, SourceService service, SourceLookup lookup, CancellationToken stop) =>
         {
             try
@@ -78,47 +81,35 @@ public static class SourceApi
             {
                 return Results.Json(new Problem(e.Message), statusCode: 502);
             }
-        }).Produces<SourceOffer>();
+        }).Needs(Role.Reader).Produces<SourceOffer>();
         sources.MapPost("/look", async (int id, PastedSources pasted, ManuscriptStore store, SourceService service) =>
-            pasted.Text.Length > LargestPaste
+            pasted.Text is null ? Results.Json(new Problem("There is no text."), statusCode: 400)
+            : pasted.Text.Length > LargestPaste
                 ? Results.Json(new Problem("This is more than 5 MB of text: bring it in as a part instead."), statusCode: 413)
-                : Results.Ok(Offer(await service.TableAsync(store, id), pasted.Text, isLookup: false))).Produces<SourceOffer>();
-        sources.MapPost("/change", async (int id, SourceChange change, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
+                : Results.Ok(Offer(await service.TableAsync(store, id), pasted.Text, isLookup: false))).Needs(Role.Reader).Produces<SourceOffer>();
+        sources.MapPost("/change", async (int id, SourceChange change, ClaimsPrincipal user, ManuscriptStore store) =>
         {
             if (change.Kind == "add" && (await BibPartsAsync(store, id)).Count == 0)
             {
-                await store.PutPartAsync(id, user.PersonId(), "sources.bib", []);
-                await hub.Clients.Group(ManuscriptHub.Group(id)).SendAsync("parts");
+                await store.PutPartAsync(id, user.Actor(), "sources.bib", []);
             }
 
             IReadOnlyList<string> keys = [];
             try
             {
-                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.PersonId(), texts => Changes(texts, Carry(new SourceEdits(texts), texts, change, out keys)));
-                return Results.Ok(new ChangedSources(keys, await TellAsync(id, done, proofs, hub)));
+                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.Actor(), texts => Changes(texts, Carry(new SourceEdits(texts), texts, change, out keys)));
+                return Results.Ok(new ChangedSources(keys, Steps(done)));
             }
             catch (SourceException e)
             {
                 return Results.Json(new Problem(e.Message), statusCode: 409);
             }
-        }).Produces<ChangedSources>();
-        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep> steps, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, IHubContext<ManuscriptHub> hub) =>
+        }).Needs(Role.Author).Produces<ChangedSources>();
+        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep> steps, ClaimsPrincipal user, ManuscriptStore store) =>
         {
-            Dictionary<string, ChangeSet> changes = [];
-            foreach (UndoStep step in steps)
-            {
-                PartEntity part = await store.PartAsync(id, step.Part);
-                if (part.Version != step.Version)
-                {
-                    return Results.Json(new Problem($"{part.Path} was changed since, so this can't be undone in one step any more."), statusCode: 409);
-                }
-
-                changes[part.Path] = ChangeSet.FromJson(step.Changes);
-            }
-
-            IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.PersonId(), _ => changes);
-            return Results.Ok(new ChangedSources([], await TellAsync(id, done, proofs, hub)));
-        }).Produces<ChangedSources>();
+            await store.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s.Part, s.Version, s.Changes.ToChangeSet()))]);
+            return Results.NoContent();
+        }).Needs(Role.Author);
     }
 
     private static async Task<List<string>> BibPartsAsync(ManuscriptStore store, int id) =>
@@ -157,16 +148,8 @@ public static class SourceApi
     private static Dictionary<string, ChangeSet> Changes(IReadOnlyDictionary<string, string> texts, SourceEdits edits) =>
         edits.Result.ToDictionary(e => e.Key, e => ChangeSet.Of(texts[e.Key].Length, e.Value.Select(t => (t.Offset, t.Length, t.Text))), StringComparer.Ordinal);
 
-    private static async Task<List<UndoStep>> TellAsync(int id, IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done, ProofService proofs, IHubContext<ManuscriptHub> hub)
-    {
-        foreach ((PartEntity part, _) in done)
-        {
-            await hub.Clients.Group(ManuscriptHub.Group(id)).SendAsync("updates", part.Id, part.Version);
-        }
-
-        proofs.Request(id);
-        return [.. done.Select(d => new UndoStep(d.Part.Id, d.Part.Version, JsonDocument.Parse(d.Undo.ToJson()).RootElement))];
-    }
+    private static List<UndoStep> Steps(IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done) =>
+        [.. done.Select(d => new UndoStep(d.Part.Id, d.Part.Version, JsonSerializer.SerializeToElement(d.Undo)))];
 
     private static SourceOffer Offer(SourceTable table, string text, bool isLookup)
     {
@@ -195,12 +178,9 @@ public static class SourceApi
     {
         HashSet<string>? wanted = keys is null ? null : [.. keys.Split(',')];
         var entries = new List<BibEntry>();
-        foreach (PartEntity part in await store.PartsAsync(id))
+        foreach (PartEntity part in (await store.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)))
         {
-            if (part.Text is not null && part.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase))
-            {
-                entries.AddRange(BibReader.Read(part.Text).Entries);
-            }
+            entries.AddRange(BibReader.Read((await store.TextAsync(part.Id)).Text).Entries);
         }
 
         var pool = new BibPool(entries);

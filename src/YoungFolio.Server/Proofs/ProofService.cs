@@ -1,11 +1,9 @@
 using System.Collections.Concurrent;
 using System.Diagnostics;
-using System.Threading.Channels;
 using Microsoft.AspNetCore.SignalR;
-using Microsoft.EntityFrameworkCore;
 using YoungFolio.Compiler;
 using YoungFolio.Markup;
-using YoungFolio.Server.Api;
+using YoungFolio.Server.Live;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Proofs;
@@ -14,29 +12,26 @@ namespace YoungFolio.Server.Proofs;
 public sealed record Proof(int Revision, double Milliseconds, CompileResult Result);
 
 /// <summary>
-/// Compiles manuscripts in the background when they change. A newer revision stops the compile of an older one; the
-/// queue holds each manuscript at most once, so it is bounded by their number.
+/// Compiles manuscripts in the background when they change. What changes while a compile runs is compiled after it; only a
+/// compile that takes long is stopped for a newer revision, so that there are proofs while people type without a pause.
 /// </summary>
-public sealed class ProofService(IServiceScopeFactory scopes, ManuscriptCompiler compiler, IHubContext<ManuscriptHub> hub, ILogger<ProofService> log) : BackgroundService
+public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compiler, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
 {
+    private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(3);
+
     private readonly ConcurrentDictionary<int, State> _states = new();
-    private readonly Channel<int> _queue = Channel.CreateBounded<int>(new BoundedChannelOptions(1000) { FullMode = BoundedChannelFullMode.Wait });
+    private readonly CompileTurns _turns = new(clock);
 
     /// <summary>The newest proof, or null when none was made since the start.</summary>
     public Proof? Latest(int manuscript) => _states.TryGetValue(manuscript, out State? state) ? state.Proof : null;
 
     /// <summary>Asks for a new proof.</summary>
-    public void Request(int manuscript)
+    public async Task RequestAsync(int manuscript)
     {
         State state = _states.GetOrAdd(manuscript, static _ => new State());
-        lock (state)
-        {
-            state.Running?.Cancel();
-            if (!state.IsQueued)
-            {
-                state.IsQueued = _queue.Writer.TryWrite(manuscript);
-            }
-        }
+        int owner = state.Owner ??= (await store.ManuscriptAsync(manuscript)).Members.Find(m => m.Role == Role.Owner)?.PersonId ?? 0;
+        state.StopIfLongerThan(s_patience);
+        _turns.Add(manuscript, owner, atOnce: state.Proof is null);
     }
 
     /// <summary>The newest proof; waits for the first one.</summary>
@@ -45,94 +40,149 @@ public sealed class ProofService(IServiceScopeFactory scopes, ManuscriptCompiler
         State state = _states.GetOrAdd(manuscript, static _ => new State());
         if (state.Proof is null)
         {
-            Request(manuscript);
+            await RequestAsync(manuscript);
         }
 
         return state.Proof ?? await state.First.Task.WaitAsync(stop);
     }
 
-    /// <inheritdoc/>
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    /// <summary>The manuscript may have another owner now.</summary>
+    public void ForgetOwner(int manuscript)
     {
-        await foreach (int manuscript in _queue.Reader.ReadAllAsync(stoppingToken))
+        if (_states.TryGetValue(manuscript, out State? state))
         {
-            State state = _states[manuscript];
-            using var running = CancellationTokenSource.CreateLinkedTokenSource(stoppingToken);
-            lock (state)
-            {
-                state.IsQueued = false;
-                state.Running = running;
-            }
+            state.Owner = null;
+        }
+    }
 
+    /// <summary>Nothing that was compiled holds any more.</summary>
+    public void ForgetAll() => _states.Clear();
+
+    /// <inheritdoc/>
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) =>
+        Task.WhenAll(Enumerable.Range(0, Math.Max(2, Environment.ProcessorCount / 2)).Select(_ => Task.Run(() => WorkAsync(stoppingToken), stoppingToken)));
+
+    /// <inheritdoc/>
+    public override void Dispose()
+    {
+        _turns.Dispose();
+        base.Dispose();
+    }
+
+    private async Task WorkAsync(CancellationToken stop)
+    {
+        while (!stop.IsCancellationRequested)
+        {
+            (int manuscript, int account) = await _turns.TakeAsync(stop);
+            long start = Stopwatch.GetTimestamp();
             try
             {
-                await hub.Clients.Group(ManuscriptHub.Group(manuscript)).SendAsync("compiling", stoppingToken);
-                (ManuscriptSnapshot snapshot, int revision) = await SnapshotAsync(manuscript, state);
-                long start = Stopwatch.GetTimestamp();
-                CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, running.Token), stoppingToken);
-                double milliseconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1);
-                state.Proof = new Proof(revision, milliseconds, result);
-                state.First.TrySetResult(state.Proof);
-                await hub.Clients.Group(ManuscriptHub.Group(manuscript)).SendAsync("proof", revision, stoppingToken);
-            }
-            catch (OperationCanceledException)
-            {
-                // A newer revision is in the queue already, or the server stops.
-            }
-            catch (Exception e)
-            {
-                // A compile must never take the service down; the last proof stays.
-                ProofLog.Failed(log, e, manuscript);
-                state.First.TrySetException(new StoreException("The proof could not be made. The text is safe."));
-                await hub.Clients.Group(ManuscriptHub.Group(manuscript)).SendAsync("failed", stoppingToken);
+                await CompileAsync(manuscript, stop);
             }
             finally
             {
-                lock (state)
-                {
-                    state.Running = null;
-                }
+                _turns.Done(account, Stopwatch.GetElapsedTime(start));
             }
+        }
+    }
+
+    private async Task CompileAsync(int manuscript, CancellationToken stop)
+    {
+        State state = _states.GetOrAdd(manuscript, static _ => new State());
+        IClientProxy group = hub.Clients.Group(ManuscriptHub.Group(manuscript));
+        using var running = CancellationTokenSource.CreateLinkedTokenSource(stop);
+        state.Begin(running);
+        try
+        {
+            await group.SendAsync("compiling", stop);
+            (ManuscriptSnapshot snapshot, int revision) = await SnapshotAsync(manuscript, state);
+            long start = Stopwatch.GetTimestamp();
+            CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, running.Token), stop);
+            double milliseconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1);
+            state.Proof = new Proof(revision, milliseconds, result);
+            state.First.TrySetResult(state.Proof);
+            await group.SendAsync("proof", revision, stop);
+        }
+        catch (OperationCanceledException)
+        {
+            // A newer revision is in the queue already, or the server stops.
+        }
+        catch (Exception e)
+        {
+            // A compile must never take the service down; the last proof stays.
+            ProofLog.Failed(log, e, manuscript);
+            state.First.TrySetException(new StoreException("The proof could not be made. The text is safe."));
+            await group.SendAsync("failed", stop);
+        }
+        finally
+        {
+            state.End();
         }
     }
 
     // Parts that didn't change are the same objects as last time, so that what is known of them stays.
     private async Task<(ManuscriptSnapshot Snapshot, int Revision)> SnapshotAsync(int id, State state)
     {
-        await using AsyncServiceScope scope = scopes.CreateAsyncScope();
-        FolioDatabase database = scope.ServiceProvider.GetRequiredService<FolioDatabase>();
-        ManuscriptStore store = scope.ServiceProvider.GetRequiredService<ManuscriptStore>();
-        ManuscriptEntity manuscript = await database.Manuscripts.AsNoTracking().FirstAsync(m => m.Id == id);
+        ManuscriptEntity manuscript = await store.ManuscriptAsync(id);
         var parts = new List<Part>();
-        foreach (PartEntity part in await store.PartsAsync(id))
+        var known = new Dictionary<string, Part>();
+        foreach (PartEntity entity in await store.PartsAsync(id))
         {
-            string key = $"{part.Path}\n{part.Id}\n{part.Version}\n{part.BlobHash}";
-            if (!state.Parts.TryGetValue(key, out Part? known))
+            string key = $"{entity.Path}\n{entity.Id}\n{entity.Version}\n{entity.BlobHash}";
+            if (!state.Parts.TryGetValue(key, out Part? part))
             {
-                known = new Part(part.Path, await store.BytesAsync(part));
+                part = entity.IsText ? Part.FromText(entity.Path, (await store.TextAsync(entity.Id)).Text) : new Part(entity.Path, await store.BytesAsync(entity));
             }
 
-            parts.Add(known);
-            state.Next[key] = known;
+            parts.Add(part);
+            known[key] = part;
         }
 
-        (state.Parts, state.Next) = (state.Next, []);
-        return (new ManuscriptSnapshot(new PartTree(parts), manuscript.MainPart, DateOnly.FromDateTime(DateTime.Now)), manuscript.Revision);
+        state.Parts = known;
+        return (new ManuscriptSnapshot(new PartTree(parts), manuscript.MainPart, DateOnly.FromDateTime(clock.GetLocalNow().DateTime)), manuscript.Revision);
     }
 
     private sealed class State
     {
+        private readonly Lock _lock = new();
+        private CancellationTokenSource? _running;
+        private long _since;
+
         public Proof? Proof { get; set; }
 
-        public bool IsQueued { get; set; }
-
-        public CancellationTokenSource? Running { get; set; }
+        public int? Owner { get; set; }
 
         public TaskCompletionSource<Proof> First { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
         public Dictionary<string, Part> Parts { get; set; } = [];
 
-        public Dictionary<string, Part> Next { get; set; } = [];
+        public void Begin(CancellationTokenSource running)
+        {
+            lock (_lock)
+            {
+                _running = running;
+                _since = Stopwatch.GetTimestamp();
+            }
+        }
+
+        public void End()
+        {
+            lock (_lock)
+            {
+                _running = null;
+            }
+        }
+
+        public void StopIfLongerThan(TimeSpan patience)
+        {
+            lock (_lock)
+            {
+                if (_running is not null && Stopwatch.GetElapsedTime(_since) > patience)
+                {
+                    _running.Cancel();
+                }
+            }
+        }
     }
 }
 

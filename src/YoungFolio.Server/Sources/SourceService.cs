@@ -17,14 +17,15 @@ public sealed class SourceService(ProofService proofs)
         var parts = new List<Part>();
         foreach (PartEntity part in await store.PartsAsync(manuscript))
         {
-            if (part.Text is null || !part.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase))
+            if (!part.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase))
             {
                 continue;
             }
 
             if (!_read.TryGetValue(part.Id, out (string Path, int Version, Part Part) known) || known.Version != part.Version || known.Path != part.Path)
             {
-                known = (part.Path, part.Version, Part.FromText(part.Path, part.Text));
+                LiveText text = await store.TextAsync(part.Id);
+                known = (part.Path, text.Version, Part.FromText(part.Path, text.Text));
                 _read[part.Id] = known;
             }
 

@@ -12,7 +12,6 @@ export type ProofState = Schema['ProofView'];
 export type Report = Schema['CompileReport'];
 export type Finding = Schema['FindingLine'];
 export type OutlineLine = Schema['OutlineLine'];
-export type UpdatesAnswer = Schema['UpdatesAnswer'];
 export type PageSpot = Schema['PageSpot'];
 export type SourcesState = Schema['SourcesView'];
 export type SourceRow = Schema['SourceRow'];
@@ -24,6 +23,16 @@ export type SourceChange = Schema['SourceChange'];
 export type ChangedSources = Schema['ChangedSources'];
 export type UndoStep = Schema['UndoStep'];
 export type Place = Schema['PlaceView'];
+export type Role = Schema['Role'];
+export type News = Schema['NewsList'];
+export type NewsItem = Schema['NewsView'];
+export type People = Schema['PeopleView'];
+export type Member = Schema['MemberView'];
+export type Letter = Schema['LetterView'];
+export type Token = Schema['TokenView'];
+export type IssuedToken = Schema['IssuedToken'];
+export type Offer = Schema['OfferView'];
+export type BroughtIn = Schema['BroughtIn'];
 
 /** What the server refused, in its own words for people. */
 export class Refusal extends Error {
@@ -35,26 +44,56 @@ export class Refusal extends Error {
   }
 }
 
+// Goes with everything that changes something, so that no other site can act in a person's name.
+let guard = '';
+
+/** The session; with it comes what has to go along with every change. */
+export async function session(): Promise<Session> {
+  const found = await call<Session>('GET', '/api/session');
+  guard = found.guard;
+  return found;
+}
+
 /** Calls the server. Throws a Refusal with a message that can be shown. */
 export async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  let response = await ask(method, path, body, signal);
+  if (
+    response.status === 400 &&
+    (
+      (await response
+        .clone()
+        .json()
+        .catch(() => null)) as Problem
+    )?.code === 'guard'
+  ) {
+    // Someone signed in or out in another tab: with a new value it goes through.
+    await session();
+    response = await ask(method, path, body, signal);
+  }
+  if (!response.ok) {
+    const problem = (await response.json().catch(() => null)) as Problem;
+    throw new Refusal(response.status, problem?.message ?? 'That didn’t work. Try again.');
+  }
+  return (response.status === 204 ? null : await response.json()) as T;
+}
+
+type Problem = { message?: string; code?: string } | null;
+
+async function ask(method: string, path: string, body: unknown, signal?: AbortSignal): Promise<Response> {
   const raw = body instanceof Blob;
-  let response: Response;
+  const headers: Record<string, string> = method === 'GET' ? {} : { 'folio-guard': guard };
+  if (body !== undefined && !raw) headers['content-type'] = 'application/json';
   try {
-    response = await fetch(path, {
+    return await fetch(path, {
       method,
       signal,
-      headers: body === undefined || raw ? {} : { 'content-type': 'application/json' },
+      headers,
       body: body === undefined ? undefined : raw ? body : JSON.stringify(body),
     });
   } catch (e) {
     if (signal?.aborted) throw e;
     throw new Refusal(0, 'The server can’t be reached. Your changes stay here and go out when it is back.');
   }
-  if (!response.ok) {
-    const problem = (await response.json().catch(() => null)) as { message?: string } | null;
-    throw new Refusal(response.status, problem?.message ?? 'That didn’t work. Try again.');
-  }
-  return (response.status === 204 ? null : await response.json()) as T;
 }
 
 export const get = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, undefined, signal);

@@ -1,9 +1,7 @@
 import { AlertDialog, Dialog } from 'radix-ui';
 import { useState, type FormEvent, type ReactNode } from 'react';
 
-const overlay = 'fixed inset-0 z-40 bg-ink/40';
-const panel =
-  'fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 rounded-md bg-leaf p-5 shadow-xl';
+const panel = 'dialog w-[26rem]';
 
 /** A dialog that asks for one line of text. The action may refuse; its words are then shown and nothing is lost. */
 export function AskText(props: {
@@ -32,7 +30,7 @@ export function AskText(props: {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && props.onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className={overlay} />
+        <Dialog.Overlay className="overlay" />
         <Dialog.Content className={panel} aria-describedby={undefined}>
           <Dialog.Title className="font-serif text-xl">{props.title}</Dialog.Title>
           <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
@@ -72,7 +70,7 @@ export function AskConsent(props: {
   return (
     <AlertDialog.Root open onOpenChange={(open) => !open && props.onClose()}>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className={overlay} />
+        <AlertDialog.Overlay className="overlay" />
         <AlertDialog.Content className={panel}>
           <AlertDialog.Title className="font-serif text-xl">{props.title}</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 text-ink-2">{props.text}</AlertDialog.Description>

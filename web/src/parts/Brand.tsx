@@ -16,15 +16,17 @@ export function Brand() {
 }
 
 /** A person's initials on the person's colour. */
-export function Initials({ person }: { person: Person }) {
+export function Initials({ person, small, away }: { person: Person; small?: boolean; away?: boolean }) {
   const letters = person.name
     .split(' ')
     .map((w) => w[0])
-    .join('');
+    .join('')
+    .slice(0, 2);
+  const size = small ? 'size-5 text-[9px]' : 'size-6 text-[10px] ring-2 ring-ink';
   return (
     <span
-      title={person.name}
-      className="inline-flex size-6 items-center justify-center rounded-full text-[10px] font-semibold text-white ring-2 ring-ink"
+      title={away === undefined ? person.name : `${person.name}, ${away ? 'away' : 'here now'}`}
+      className={`inline-flex shrink-0 items-center justify-center rounded-full font-semibold text-white ${size} ${away ? 'opacity-45' : ''}`}
       style={{ background: person.colour }}
     >
       {letters}

@@ -1,31 +1,66 @@
-import { Plus } from 'lucide-react';
+import { MailOpen, Plus, Undo2, Upload } from 'lucide-react';
 import { RadioGroup } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { call, get, post, type Person, type ShelfEntry } from '../api/client';
-import { AskText } from '../parts/Ask';
+import { call, get, post, type Session, type ShelfEntry } from '../api/client';
+import { AskConsent, AskText } from '../parts/Ask';
 import { Brand, Initials } from '../parts/Brand';
+import { MenuDownload, MenuItem, MoreMenu } from '../parts/Menu';
+import { moment } from '../parts/time';
+import { Account } from '../people/Account';
 import { openProof } from '../write/pdf';
+import { tell } from '../write/NewsStrip';
+import { BringIn } from './BringIn';
 
-/** The list of a person's manuscripts, each with its first page. */
-export function Shelf({ person, onSignedOut }: { person: Person; onSignedOut: () => void }) {
+const RefreshEvery = 10_000;
+
+/** The list of a person's manuscripts, each with its first page, and what is new in them. */
+export function Shelf({ session, onChanged }: { session: Session; onChanged: () => void }) {
+  const person = session.person!;
   const [entries, setEntries] = useState<ShelfEntry[] | null>(null);
   const [problem, setProblem] = useState('');
   const [starting, setStarting] = useState(false);
+  const [bringing, setBringing] = useState<File | null>(null);
+  const [account, setAccount] = useState(false);
   const [kind, setKind] = useState('article');
+  const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
+  const load = useCallback(
+    () => get<ShelfEntry[]>('/api/manuscripts').then(setEntries, (e: Error) => setProblem(e.message)),
+    [],
+  );
   useEffect(() => {
     document.title = 'Your shelf · Young Folio';
-    get<ShelfEntry[]>('/api/manuscripts').then(setEntries, (e: Error) => setProblem(e.message));
-  }, []);
-  const signOut = () => call('DELETE', '/api/session').then(onSignedOut);
+    void load();
+    const timer = window.setInterval(() => document.visibilityState === 'visible' && void load(), RefreshEvery);
+    return () => window.clearInterval(timer);
+  }, [load]);
+  const act = (what: Promise<unknown>) => void what.then(load, (e: Error) => setProblem(e.message));
+  const shelf = entries?.filter((e) => !e.keptUntil) ?? [];
+  const away = entries?.filter((e) => e.keptUntil) ?? [];
+  const lately = shelf
+    .flatMap((entry) => entry.news.items.map((item) => ({ entry, item })))
+    .sort((a, b) => b.item.until.localeCompare(a.item.until))
+    .slice(0, 6);
   return (
     <div className="min-h-full">
       <header className="flex h-[52px] items-center justify-between bg-ink px-4 text-white">
         <Brand />
-        <div className="flex items-center gap-3">
-          {person.name} <Initials person={person} />
-          <button className="rounded px-2 py-1 text-[#cdd3da] hover:text-white" onClick={signOut}>
+        <div className="flex items-center gap-1">
+          <Link to="/outbox" className="flex items-center gap-1.5 rounded px-2 py-1 text-[#cdd3da] hover:text-white">
+            <MailOpen className="size-4" /> Outbox
+          </Link>
+          <button
+            className="flex items-center gap-2 rounded px-2 py-1 hover:bg-white/10"
+            title="Your account"
+            onClick={() => setAccount(true)}
+          >
+            {person.name} <Initials person={person} />
+          </button>
+          <button
+            className="rounded px-2 py-1 text-[#cdd3da] hover:text-white"
+            onClick={() => void call('DELETE', '/api/session').then(onChanged)}
+          >
             Sign out
           </button>
         </div>
@@ -35,43 +70,95 @@ export function Shelf({ person, onSignedOut }: { person: Person; onSignedOut: ()
           <div>
             <h1 className="font-serif text-[36px] leading-tight">Your shelf</h1>
             <p className="text-ink-2" role="status">
-              {entries ? describe(entries.length) : problem || 'Fetching your manuscripts …'}
+              {problem || (entries ? describe(shelf) : 'Fetching your manuscripts …')}
             </p>
           </div>
-          <button className="button button-main" onClick={() => setStarting(true)}>
-            <Plus className="size-4" /> Start a manuscript
-          </button>
+          <div className="flex gap-2">
+            <button className="button" onClick={() => file.current?.click()}>
+              <Upload className="size-4" /> Bring in a .zip
+            </button>
+            <input
+              ref={file}
+              type="file"
+              accept=".zip,application/zip"
+              hidden
+              data-testid="zip"
+              onChange={(e) => {
+                setBringing(e.target.files?.[0] ?? null);
+                e.target.value = '';
+              }}
+            />
+            <button className="button button-main" onClick={() => setStarting(true)}>
+              <Plus className="size-4" /> Start a manuscript
+            </button>
+          </div>
         </div>
         <ul className="mt-7 grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-10">
-          {entries?.map((entry) => (
-            <li key={entry.id}>
-              <Link to={`/m/${entry.id}/write`} className="group block">
-                <FirstPage entry={entry} />
-                <h2 className="mt-3 font-serif text-[18px] leading-snug group-hover:text-rubric">{entry.title}</h2>
-              </Link>
-              <p className="mt-0.5 text-[12.5px] text-ink-2">{entry.description}</p>
-              <p className="text-[12.5px] text-ink-2">
-                {entry.pages != null
-                  ? `${count(entry.pages, 'page')} · ${count(entry.words ?? 0, 'word')}`
-                  : 'being typeset'}
-              </p>
-              <div className="mt-2 flex items-center gap-2">
-                {entry.toFix ? <span className="chip bg-[#f8e3df] text-[#9a2b20]">{entry.toFix} to fix</span> : null}
-                <span className="flex -space-x-1">
-                  {entry.people.slice(0, 4).map((p) => (
-                    <Initials key={p.id} person={p} />
-                  ))}
-                </span>
-              </div>
-            </li>
+          {shelf.map((entry) => (
+            <Book key={entry.id} entry={entry} act={act} />
           ))}
         </ul>
-        {entries?.length === 0 && (
+        {entries && shelf.length === 0 && (
           <p className="mt-10 text-ink-2">
             Nothing stands here yet. Start a manuscript, and its first proof is a second away.
           </p>
         )}
+        {lately.length > 0 && (
+          <section aria-label="Lately" className="mt-9 border-t border-rule pt-4">
+            <h2 className="text-[11px] tracking-wide text-ink-3 uppercase">Lately, in the group</h2>
+            <ul className="mt-2 space-y-1.5">
+              {lately.map(({ entry, item }, i) => (
+                <li key={i} className="flex items-center gap-2">
+                  {item.person && <Initials person={item.person} small />}
+                  <span>
+                    <b className="font-medium">{item.script ?? item.person?.name}</b> {tell(item)}{' '}
+                    {item.part !== null && (
+                      <Link
+                        to={`/m/${entry.id}/write?part=${encodeURIComponent(item.about)}`}
+                        className="text-slate hover:underline"
+                      >
+                        {item.about}
+                      </Link>
+                    )}{' '}
+                    <span className="text-ink-2">
+                      in {entry.title}, {moment(item.until)}
+                    </span>
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {away.length > 0 && (
+          <section aria-label="Deleted" className="mt-9 border-t border-rule pt-4">
+            <h2 className="text-[11px] tracking-wide text-ink-3 uppercase">Deleted</h2>
+            <ul className="mt-2 space-y-1.5">
+              {away.map((entry) => (
+                <li key={entry.id} className="flex items-center gap-3">
+                  <span className="font-serif text-[16px]">{entry.title}</span>
+                  <span className="text-ink-2">kept until {moment(entry.keptUntil!)}</span>
+                  <button
+                    className="button px-2 py-0.5"
+                    onClick={() => act(post(`/api/manuscripts/${entry.id}/back`, {}))}
+                  >
+                    <Undo2 className="size-3.5" /> Bring back
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
       </main>
+      {account && <Account session={session} onChanged={onChanged} onClose={() => setAccount(false)} />}
+      {bringing && (
+        <BringIn
+          file={bringing}
+          onClose={() => {
+            setBringing(null);
+            void load();
+          }}
+        />
+      )}
       {starting && (
         <AskText
           title="Start a manuscript"
@@ -104,7 +191,90 @@ export function Shelf({ person, onSignedOut }: { person: Person; onSignedOut: ()
 
 const count = (n: number, word: string) =>
   `${n.toLocaleString('en-GB').replace(',', '\u202f')} ${word}${n === 1 ? '' : 's'}`;
-const describe = (n: number) => (n === 0 ? 'No manuscripts yet' : n === 1 ? 'One manuscript' : `${n} manuscripts`);
+
+function describe(shelf: ShelfEntry[]): string {
+  const all =
+    shelf.length === 0 ? 'No manuscripts yet' : shelf.length === 1 ? 'One manuscript' : `${shelf.length} manuscripts`;
+  const fresh = shelf.filter((e) => e.news.items.length > 0).length;
+  return fresh === 0 ? all : `${all}, ${fresh === 1 ? 'one' : fresh} with news since you were last here`;
+}
+
+/** One manuscript: its first page, who is in it, what is new, and what can be done with it. */
+function Book({ entry, act }: { entry: ShelfEntry; act: (what: Promise<unknown>) => void }) {
+  const [asking, setAsking] = useState<'title' | 'delete' | 'leave' | null>(null);
+  const path = `/api/manuscripts/${entry.id}`;
+  const canWrite = entry.role === 'owner' || entry.role === 'author';
+  return (
+    <li>
+      <Link to={`/m/${entry.id}/write`} className="group block">
+        <FirstPage entry={entry} />
+        <h2 className="mt-3 font-serif text-[18px] leading-snug group-hover:text-rubric">{entry.title}</h2>
+      </Link>
+      <p className="mt-0.5 text-[12.5px] text-ink-2">{entry.description}</p>
+      <p className="text-[12.5px] text-ink-2">
+        {entry.pages != null ? `${count(entry.pages, 'page')} · ${count(entry.words ?? 0, 'word')}` : 'being typeset'}
+      </p>
+      <div className="mt-2 flex flex-wrap items-center gap-1.5">
+        <span className="flex -space-x-1">
+          {entry.people.slice(0, 4).map((p) => (
+            <Initials key={p.id} person={p} small />
+          ))}
+        </span>
+        {entry.here.map((p) => (
+          <span key={p.id} className="chip bg-[#e3ecdf] text-[#3d5f3e]">
+            {p.name.split(' ')[0]} is here
+          </span>
+        ))}
+        {entry.news.items.length > 0 && <span className="chip bg-[#f7ecd2] text-[#7c5406]">news</span>}
+        {entry.toFix ? <span className="chip bg-[#f8e3df] text-[#9a2b20]">{entry.toFix} to fix</span> : null}
+        <MoreMenu of={entry.title} className="ml-auto">
+          <MenuDownload href={`${path}/zip`}>Take out as a .zip</MenuDownload>
+          {canWrite && <MenuItem onSelect={() => setAsking('title')}>Another title …</MenuItem>}
+          {entry.role === 'owner' ? (
+            <MenuItem isGrave onSelect={() => setAsking('delete')}>
+              Delete …
+            </MenuItem>
+          ) : (
+            <MenuItem isGrave onSelect={() => setAsking('leave')}>
+              Leave …
+            </MenuItem>
+          )}
+        </MoreMenu>
+      </div>
+      {asking === 'title' && (
+        <AskText
+          title="Another title"
+          label="Title on the shelf; the one in print stands in the main part"
+          initial={entry.title}
+          action="Store"
+          onClose={() => setAsking(null)}
+          onAnswer={async (title) => {
+            await call('PATCH', path, { title, mainPart: null });
+            act(Promise.resolve());
+          }}
+        />
+      )}
+      {asking === 'delete' && (
+        <AskConsent
+          title={`Delete “${entry.title}”?`}
+          text={`It goes from the shelves of ${entry.people.length === 1 ? 'its one person' : `all ${entry.people.length} people`}, with its ${count(entry.revision, 'revision')}. You can bring it back for 30 days.`}
+          action="Delete it"
+          onClose={() => setAsking(null)}
+          onYes={() => act(call('DELETE', path))}
+        />
+      )}
+      {asking === 'leave' && (
+        <AskConsent
+          title={`Leave “${entry.title}”?`}
+          text="What you wrote stays. To come back you need a new invitation."
+          action="Leave it"
+          onClose={() => setAsking(null)}
+          onYes={() => act(post(`${path}/leave`, {}))}
+        />
+      )}
+    </li>
+  );
+}
 
 /** The first page of a manuscript's proof, drawn small. */
 function FirstPage({ entry }: { entry: ShelfEntry }) {

@@ -1,36 +1,92 @@
-import { useState } from 'react';
+import { useState, type FormEvent } from 'react';
 import { post, type Person } from '../api/client';
+import { TextField } from '../parts/TextField';
 
-/** Signing in. In demo mode each demo person signs in with a click. */
-export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: (person: Person) => void }) {
+/** Signing in and up. In demo mode each demo person signs in with a click. */
+export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: () => void }) {
+  const [isNew, setIsNew] = useState(false);
+  const [name, setName] = useState('');
+  const [email, setEmail] = useState('');
+  const [password, setPassword] = useState('');
   const [problem, setProblem] = useState('');
-  const enter = (person: Person) =>
-    post<Person>('/api/session', { person: person.id }).then(onSignedIn, (e: Error) => setProblem(e.message));
+  const [busy, setBusy] = useState(false);
+  const enter = (path: string, body: unknown) => {
+    setBusy(true);
+    void post<Person>(path, body).then(onSignedIn, (e: Error) => {
+      setProblem(e.message);
+      setBusy(false);
+    });
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (isNew) enter('/api/account', { name, email, password });
+    else enter('/api/session', { email, password });
+  };
   return (
-    <main className="mx-auto flex min-h-full max-w-md flex-col justify-center gap-5 p-6">
-      <div className="flex items-center gap-3">
-        <img src="/folio.svg" alt="" className="size-10" />
-        <h1 className="font-serif text-4xl">Young Folio</h1>
-      </div>
-      <p className="text-ink-2">Write a structured manuscript together, and see the typeset pages follow.</p>
-      {people.length > 0 ? (
-        <section aria-label="Demo people" className="flex flex-col gap-2">
-          <h2 className="font-medium">Come in as one of the demo people</h2>
-          {people.map((p) => (
-            <button key={p.id} className="button justify-start py-2" onClick={() => enter(p)}>
-              <span className="size-3 rounded-full" style={{ background: p.colour }} />
-              {p.name}
-            </button>
-          ))}
+    <main className="mx-auto flex min-h-full max-w-[860px] flex-col justify-center p-6">
+      <div className="flex overflow-hidden rounded-md shadow-[0_1px_8px_rgb(31_42_55/20%)]">
+        <section className="flex flex-1 flex-col justify-between bg-ink p-8 text-white">
+          <div>
+            <div className="flex items-center gap-3">
+              <img src="/folio.svg" alt="" className="size-9" />
+              <h1 className="font-serif text-[32px]">Young Folio</h1>
+            </div>
+            <p className="mt-4 max-w-[28ch] font-serif text-[19px] leading-snug text-[#d5d9df]">
+              Write a structured manuscript together, and see the typeset pages follow.
+            </p>
+          </div>
+          {people.length > 0 && (
+            <div role="group" aria-label="Demo people" className="mt-10 flex flex-col gap-1.5">
+              <p className="text-[#b9c0ca]">Look around as one of the demo people:</p>
+              {people.map((p) => (
+                <button
+                  key={p.id}
+                  disabled={busy}
+                  className="flex items-center gap-2.5 rounded border border-white/20 px-3 py-1.5 text-left hover:bg-white/10"
+                  onClick={() => enter('/api/session', { person: p.id })}
+                >
+                  <span className="size-3 rounded-full ring-1 ring-white/60" style={{ background: p.colour }} />
+                  {p.name}
+                </button>
+              ))}
+            </div>
+          )}
         </section>
-      ) : (
-        <p>There are no accounts here yet. Start the application with its demo data to look around.</p>
-      )}
-      {problem && (
-        <p role="alert" className="text-rubric">
-          {problem}
-        </p>
-      )}
+        <section aria-label={isNew ? 'A new account' : 'Sign in'} className="w-[400px] bg-leaf p-8">
+          <h2 className="font-serif text-2xl">{isNew ? 'A new account' : 'Sign in'}</h2>
+          <form onSubmit={submit} className="mt-4 flex flex-col gap-3">
+            {isNew && <TextField label="Your name" autoComplete="name" value={name} onText={setName} />}
+            <TextField label="E-mail address" type="email" autoComplete="email" value={email} onText={setEmail} />
+            <TextField
+              label={isNew ? 'A password of at least 10 characters' : 'Password'}
+              type="password"
+              autoComplete={isNew ? 'new-password' : 'current-password'}
+              value={password}
+              onText={setPassword}
+            />
+            {problem && (
+              <p role="alert" className="text-rubric">
+                {problem}
+              </p>
+            )}
+            <button
+              className="button button-main justify-center py-2"
+              disabled={busy || !email || !password || (isNew && !name)}
+            >
+              {isNew ? 'Make the account' : 'Sign in'}
+            </button>
+          </form>
+          <button
+            className="mt-4 text-slate hover:underline"
+            onClick={() => {
+              setIsNew(!isNew);
+              setProblem('');
+            }}
+          >
+            {isNew ? 'I have an account' : 'I have no account yet'}
+          </button>
+        </section>
+      </div>
     </main>
   );
 }

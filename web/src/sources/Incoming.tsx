@@ -81,11 +81,8 @@ export function Incoming({ base, parts, kind, onAdd, onClose }: Props) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 flex max-h-[88vh] w-[46rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-leaf p-5 shadow-xl"
-        >
+        <Dialog.Overlay className="overlay" />
+        <Dialog.Content aria-describedby={undefined} className="dialog flex max-h-[88vh] w-[46rem] flex-col">
           <Dialog.Title className="font-serif text-xl">
             {kind === 'paste' ? 'Paste or import sources' : 'Look up a source'}
           </Dialog.Title>

@@ -58,8 +58,8 @@ export function Merge({ base, kept, other, onMerge, onClose }: Props) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 flex max-h-[88vh] w-[52rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 flex-col rounded-md bg-leaf p-5 shadow-xl">
+        <Dialog.Overlay className="overlay" />
+        <Dialog.Content className="dialog flex max-h-[88vh] w-[52rem] flex-col">
           <Dialog.Title className="font-serif text-xl">Merge two entries of one work</Dialog.Title>
           <Dialog.Description className="mt-1 text-ink-2">
             Choose the better value of each field. Every citation of the key that goes will cite the one that stays.

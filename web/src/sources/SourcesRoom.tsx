@@ -1,4 +1,3 @@
-import { HubConnectionBuilder, LogLevel } from '@microsoft/signalr';
 import { Download, FilePlus2, Plus, Search, Undo2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -15,6 +14,7 @@ import {
   type SourcesState,
   type UndoStep,
 } from '../api/client';
+import { useLive } from '../live/useLive';
 import { RoomHeader } from '../parts/RoomHeader';
 import { Unavailable } from '../parts/Unavailable';
 import { Entry } from './Entry';
@@ -60,6 +60,7 @@ interface Done {
 /** The Sources room: the pool as a table, one source as fields or text, and all that can be done with it. */
 export function SourcesRoom({ person }: { person: Person }) {
   const id = Number(useParams().id);
+  const { live, present } = useLive(id, person.id);
   const [search, setSearch] = useSearchParams();
   const [manuscript, setManuscript] = useState<Manuscript | null>(null);
   const [sources, setSources] = useState<SourcesState | null>(null);
@@ -92,27 +93,15 @@ export function SourcesRoom({ person }: { person: Person }) {
   useEffect(loadDetail, [loadDetail]);
   useEffect(() => {
     void load();
-    const hub = new HubConnectionBuilder()
-      .withUrl('/hub')
-      .withAutomaticReconnect()
-      .configureLogging(LogLevel.None)
-      .build();
+    if (!live) return;
     // What others write changes the pool and what is cited.
     const refresh = () => {
       void load();
       window.dispatchEvent(new Event('sources'));
     };
-    hub.on('proof', refresh);
-    hub.on('updates', refresh);
-    hub.on('parts', refresh);
-    hub.onreconnected(() => void hub.invoke('Join', id).then(refresh));
-    hub
-      .start()
-      .then(() => hub.invoke('Join', id))
-      // Left before the connection stood, or no connection: the room shows what it has.
-      .catch(() => undefined);
-    return () => void hub.stop();
-  }, [id, load]);
+    const off = (['proof', 'updates', 'parts', 'joined'] as const).map((event) => live.on(event, refresh));
+    return () => off.forEach((f) => f());
+  }, [live, load]);
   useEffect(() => {
     window.addEventListener('sources', loadDetail);
     return () => window.removeEventListener('sources', loadDetail);
@@ -164,7 +153,7 @@ export function SourcesRoom({ person }: { person: Person }) {
 
   return (
     <div className="flex h-full flex-col">
-      <RoomHeader manuscript={manuscript} person={person} room="Sources" />
+      <RoomHeader manuscript={manuscript} person={person} room="Sources" present={present} />
       <main className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-2.5 min-[960px]:flex-row min-[960px]:overflow-hidden">
         <section
           aria-label="The pool"

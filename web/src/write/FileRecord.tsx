@@ -42,8 +42,8 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[34rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 rounded-md bg-leaf p-5 shadow-xl">
+        <Dialog.Overlay className="overlay" />
+        <Dialog.Content className="dialog w-[34rem]">
           <Dialog.Title className="font-serif text-xl">File this source and cite it?</Dialog.Title>
           <Dialog.Description className="mt-1 text-ink-2">
             What you pasted is a record of a source. It belongs among the sources; here goes its citation.

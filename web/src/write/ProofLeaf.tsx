@@ -1,6 +1,7 @@
 import { Download, Minus, Plus } from 'lucide-react';
 import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
-import type { PageSpot } from '../api/client';
+import { get, type PageSpot, type Part } from '../api/client';
+import type { Present } from '../live/live';
 import { openProof, pdfjs, type ProofDocument } from './pdf';
 
 /** What the room asks of the proof leaf. */
@@ -14,6 +15,8 @@ interface Props {
   title: string;
   /** The revision to show; null until the first proof is there. */
   revision: number | null;
+  present: Present[];
+  parts: Part[];
   state: string;
   isBusy: boolean;
   follows: boolean;
@@ -31,7 +34,9 @@ interface Shown {
 const GAP = 14;
 
 /** The typeset pages. Only those in view are drawn; a new proof takes their place without a flicker. */
-export function ProofLeaf({ manuscript, title, revision, state, isBusy, follows, onFollow, onPoint, ref }: Props) {
+export function ProofLeaf(props: Props) {
+  const { manuscript, title, revision, present, parts, state, isBusy, follows, onFollow, onPoint, ref } = props;
+  const others = useOthers(manuscript, present, parts, revision);
   const [shown, setShown] = useState<Shown | null>(null);
   const [zoom, setZoom] = useState(() => Number(localStorage.getItem('folio.zoom')) || 0);
   const [range, setRange] = useState({ first: 0, last: 2, current: 1 });
@@ -171,6 +176,7 @@ export function ProofLeaf({ manuscript, title, revision, state, isBusy, follows,
                   scale={scale}
                   top={i * pitch}
                   spot={spot?.sheet === i + 1 ? spot : null}
+                  others={others.filter((o) => o.spot.sheet === i + 1)}
                   onPoint={onPoint}
                 />
               ))}
@@ -183,6 +189,44 @@ export function ProofLeaf({ manuscript, title, revision, state, isBusy, follows,
   );
 }
 
+interface OnPage {
+  seat: string;
+  person: Present['person'];
+  spot: PageSpot;
+}
+
+/** Where on the pages the others are. Asked a moment after they moved, since it is a look and no more. */
+function useOthers(manuscript: number, present: Present[], parts: Part[], revision: number | null): OnPage[] {
+  const [others, setOthers] = useState<OnPage[]>([]);
+  const where = present
+    .flatMap((p) => {
+      const path = parts.find((x) => x.id === p.place?.part)?.path;
+      return p.place && path ? [`${p.seat}\n${path}\n${p.place.line}`] : [];
+    })
+    .join('\n\n');
+  useEffect(() => {
+    let gone = false;
+    const timer = window.setTimeout(() => {
+      const asked = where.split('\n\n').map(async (place): Promise<OnPage | null> => {
+        const [seat, path, line] = place.split('\n');
+        const person = present.find((p) => p.seat === seat)?.person;
+        if (!person) return null;
+        const query = `part=${encodeURIComponent(path!)}&line=${line}&column=1`;
+        const spot = await get<PageSpot | null>(`/api/manuscripts/${manuscript}/proof/spot?${query}`).catch(() => null);
+        return spot && { seat: seat!, person, spot };
+      });
+      void Promise.all(asked).then((found) => !gone && setOthers(found.filter((o) => o !== null)));
+    }, 400);
+    return () => {
+      gone = true;
+      window.clearTimeout(timer);
+    };
+    // The places are all that matters of who is present.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [manuscript, where, revision]);
+  return others;
+}
+
 /** One page: a picture with its text over it for selecting. Both are made aside and then put in place at once. */
 function PageView(props: {
   shown: Shown;
@@ -190,9 +234,10 @@ function PageView(props: {
   scale: number;
   top: number;
   spot: PageSpot | null;
+  others: OnPage[];
   onPoint: (sheet: number, x: number, y: number) => void;
 }) {
-  const { shown, sheet, scale, top, spot, onPoint } = props;
+  const { shown, sheet, scale, top, spot, others, onPoint } = props;
   const host = useRef<HTMLDivElement>(null);
   useEffect(() => {
     let gone = false;
@@ -209,6 +254,8 @@ function PageView(props: {
       canvas.setAttribute('aria-hidden', 'true');
       const rendering = page.render({ canvas, viewport });
       task = rendering;
+      // It may be cancelled while the text is still being read, before anyone waits for it.
+      rendering.promise.catch(() => undefined);
       const text = document.createElement('div');
       text.className = 'proof-text';
       text.style.setProperty('--scale-factor', String(scale));
@@ -245,6 +292,15 @@ function PageView(props: {
           aria-hidden
         />
       )}
+      {others.map((o) => (
+        <span
+          key={o.seat}
+          className="absolute right-0 z-10 rounded-l px-1.5 py-px text-[11px] font-medium text-white"
+          style={{ top: o.spot.y * scale, background: o.person.colour }}
+        >
+          {o.person.name.split(' ')[0]}
+        </span>
+      ))}
       <div
         ref={host}
         className="absolute inset-0"

@@ -3,7 +3,7 @@ import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirro
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint';
 import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
 import { bracketMatching } from '@codemirror/language';
-import { EditorState } from '@codemirror/state';
+import { EditorState, Transaction } from '@codemirror/state';
 import {
   drawSelection,
   EditorView,
@@ -13,10 +13,12 @@ import {
   lineNumbers,
 } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
-import { get, type Finding, type Part, type PartText } from '../api/client';
+import type { Finding, Part } from '../api/client';
+import { carets, setCarets, type Caret } from '../live/carets';
+import type { Live, Place, Present } from '../live/live';
+import { LargestInsert, openPart, PartSync, saved, type SaveState } from '../live/partSync';
 import { Citations, isRecord } from './citations';
 import { markup } from './markup';
-import { PartSync, type SaveState } from './sync';
 
 /** What the room asks of the source leaf. */
 export interface SourceHandle {
@@ -24,12 +26,12 @@ export interface SourceHandle {
   replace: (line: number, column: number, length: number, text: string) => void;
   insert: (text: string) => void;
   forgetSources: () => void;
-  pull: (part: number, version: number) => void;
-  catchUp: () => void;
-  flush: () => Promise<void>;
 }
 
 interface Props {
+  live: Live;
+  present: Present[];
+  person: number;
   manuscript: number;
   part: Part;
   canWrite: boolean;
@@ -40,20 +42,50 @@ interface Props {
   onReady: () => void;
   /** A record of a source was pasted; it isn't in the text. */
   onRecord: (text: string) => void;
+  /** The text has to be fetched anew. */
+  onRestart: () => void;
 }
 
 /** The markup of one part, in an editor that saves by itself. */
-export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, onCursor, onReady, onRecord }: Props) {
+export function SourceLeaf(props: Props) {
+  const { live, present, person, manuscript, part, canWrite, findings, ref } = props;
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const sync = useRef<PartSync | null>(null);
   const citations = useRef<Citations | null>(null);
-  const events = useRef({ onSave, onCursor, onReady, onRecord });
+  const events = useRef(props);
+  const showOthers = useRef(() => {});
+  const tellPlace = useRef(() => {});
+  /** The place of each of the others that is shown already; from there on the text carries it along. */
+  const located = useRef(new Map<string, Place>());
   const [problem, setProblem] = useState('');
   const [opened, setOpened] = useState(0);
   useEffect(() => {
-    events.current = { onSave, onCursor, onReady, onRecord };
+    events.current = props;
+    showOthers.current = () => {
+      const link = sync.current;
+      if (!view.current || !link) return;
+      const here = present.filter((p) => p.place?.part === part.id);
+      const moved: Caret[] = [];
+      for (const { seat, person: who, place } of here) {
+        if (!place || located.current.get(seat) === place) continue;
+        const at = link.locate(place);
+        if (!at) continue;
+        located.current.set(seat, place);
+        moved.push({ seat, clientId: place.clientId, name: who.name, colour: who.colour, ...at });
+      }
+      view.current.dispatch({ effects: setCarets.of({ moved, there: new Set(here.map((p) => p.seat)) }) });
+    };
   });
+  useEffect(() => showOthers.current(), [present, opened]);
+  const seats = present
+    .map((p) => p.seat)
+    .sort()
+    .join(' ');
+  useEffect(() => {
+    sync.current?.tellAnew();
+    tellPlace.current();
+  }, [seats]);
 
   useImperativeHandle(ref, () => ({
     goTo(line, column = 1) {
@@ -81,78 +113,110 @@ export function SourceLeaf({ manuscript, part, canWrite, findings, ref, onSave, 
       v.focus();
     },
     forgetSources: () => citations.current?.forget(),
-    pull(id, version) {
-      if (id === part.id) void sync.current?.pull(version);
-    },
-    catchUp: () => void sync.current?.catchUp(),
-    flush: async () => sync.current?.flush(),
   }));
 
   useEffect(() => {
     let gone = false;
-    const path = `/api/manuscripts/${manuscript}/parts/${part.id}`;
-    get<PartText>(path).then(
-      (text) => {
+    let told = 0;
+    // Where one is, a moment after it changed and once all of it is stored.
+    const tell = () => {
+      window.clearTimeout(told);
+      told = window.setTimeout(() => {
+        const place = sync.current?.news();
+        if (place) live.here(place);
+      }, 60);
+    };
+    tellPlace.current = tell;
+    openPart(manuscript, part, person).then(
+      (begin) => {
         if (gone || !host.current) return;
-        const link = new PartSync(path, (s) => events.current.onSave(s));
+        const link = new PartSync(
+          live,
+          part,
+          begin,
+          (s) => {
+            events.current.onSave(s);
+            if (s.waiting === 0) tell();
+          },
+          () => showOthers.current(),
+          () => events.current.onRestart(),
+        );
         sync.current = link;
         const pool = new Citations(`/api/manuscripts/${manuscript}/sources`);
         citations.current = pool;
         view.current = new EditorView({
           parent: host.current,
-          state: EditorState.create({
-            doc: text.text,
-            extensions: [
-              lineNumbers(),
-              history(),
-              drawSelection(),
-              highlightActiveLine(),
-              highlightActiveLineGutter(),
-              highlightSelectionMatches(),
-              bracketMatching(),
-              closeBrackets(),
-              EditorView.lineWrapping,
-              EditorView.contentAttributes.of({ 'aria-label': `Source of ${part.path}`, spellcheck: 'true' }),
-              EditorState.readOnly.of(!canWrite),
-              keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
-              ...(part.path.endsWith('.bib') ? [] : [pool.extension()]),
-              EditorView.domEventHandlers({
-                paste: (event) => {
-                  const pasted = event.clipboardData?.getData('text/plain') ?? '';
-                  if (!canWrite || part.path.endsWith('.bib') || !isRecord(pasted)) return false;
-                  events.current.onRecord(pasted);
-                  return true;
-                },
-              }),
-              markup,
-              link.extension(text.version),
-              EditorView.updateListener.of((u) => {
-                if (u.selectionSet || u.docChanged) {
-                  const head = u.state.selection.main.head;
-                  const line = u.state.doc.lineAt(head);
-                  events.current.onCursor(line.number, head - line.from + 1);
-                }
-              }),
-            ],
-          }),
+          state: link.restore(
+            EditorState.create({
+              doc: begin.text,
+              extensions: [
+                lineNumbers(),
+                history(),
+                drawSelection(),
+                highlightActiveLine(),
+                highlightActiveLineGutter(),
+                highlightSelectionMatches(),
+                bracketMatching(),
+                closeBrackets(),
+                EditorView.lineWrapping,
+                EditorView.contentAttributes.of({ 'aria-label': `Source of ${part.path}`, spellcheck: 'true' }),
+                EditorState.readOnly.of(!canWrite),
+                keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
+                ...(part.path.endsWith('.bib') ? [] : [pool.extension()]),
+                EditorView.domEventHandlers({
+                  paste: (event) => {
+                    const pasted = event.clipboardData?.getData('text/plain') ?? '';
+                    if (!canWrite || part.path.endsWith('.bib') || !isRecord(pasted)) return false;
+                    events.current.onRecord(pasted);
+                    return true;
+                  },
+                }),
+                markup,
+                // Longer texts come in as parts: one paste of that size would hold up everyone.
+                EditorState.changeFilter.of((transaction) => {
+                  let size = 0;
+                  transaction.changes.iterChanges((_a, _b, _c, _d, text) => (size += text.length));
+                  if (size <= LargestInsert || transaction.annotation(Transaction.remote)) return true;
+                  events.current.onSave({
+                    ...saved,
+                    problem: 'That is more than 2 million characters: upload it as a part.',
+                  });
+                  return false;
+                }),
+                carets,
+                link.extension(),
+                EditorView.updateListener.of((u) => {
+                  if (u.selectionSet || u.docChanged) {
+                    const head = u.state.selection.main.head;
+                    const line = u.state.doc.lineAt(head);
+                    events.current.onCursor(line.number, head - line.from + 1);
+                    tell();
+                  }
+                }),
+              ],
+            }),
+          ),
         });
-        events.current.onSave({ waiting: 0, offline: false, problem: '' });
+        located.current.clear();
         setProblem('');
         setOpened((n) => n + 1);
-        void link.catchUp();
+        link.begin();
+        tell();
         events.current.onReady();
       },
       (e: Error) => !gone && setProblem(e.message),
     );
     return () => {
       gone = true;
-      const link = sync.current;
-      void link?.flush().finally(() => link.close());
+      window.clearTimeout(told);
+      sync.current?.close();
       view.current?.destroy();
       view.current = null;
       sync.current = null;
     };
-  }, [manuscript, part.id, part.path, canWrite]);
+    // A part that is renamed stays open; others may be writing in it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [live, manuscript, person, part.id, canWrite]);
 
   useEffect(() => {
     const v = view.current;

@@ -1,8 +1,11 @@
-import { FileText, Image, MoreVertical, Plus, Upload } from 'lucide-react';
-import { DropdownMenu, Tabs } from 'radix-ui';
+import { FileText, Image, Plus, Upload } from 'lucide-react';
+import { Tabs } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { call, post, type Manuscript, type OutlineLine, type Part, type Report } from '../api/client';
+import type { Present } from '../live/live';
 import { AskConsent, AskText } from '../parts/Ask';
+import { Initials } from '../parts/Brand';
+import { MenuItem, MoreMenu } from '../parts/Menu';
 
 interface Props {
   manuscript: Manuscript;
@@ -10,6 +13,7 @@ interface Props {
   part: Part;
   line: number;
   canWrite: boolean;
+  present: Present[];
   onTurn: (entry: OutlineLine) => void;
   onOpen: (part: Part) => void;
 }
@@ -47,10 +51,16 @@ export function Spine(props: Props) {
   );
 }
 
-function Structure({ report, part, line, onTurn }: Props) {
+function Structure({ manuscript, report, part, line, present, onTurn }: Props) {
   const entries = report?.outline ?? [];
-  // The section that the cursor is in: the last heading at or above its line.
-  const here = entries.reduce((found, e, i) => (e.part === part.path && (e.line ?? 0) <= line ? i : found), -1);
+  // The section that a cursor is in: the last heading at or above its line.
+  const sectionOf = (path: string | undefined, at: number) =>
+    entries.reduce((found, e, i) => (e.part === path && (e.line ?? 0) <= at ? i : found), -1);
+  const here = sectionOf(part.path, line);
+  const others = present.flatMap((p) => {
+    const path = manuscript.parts.find((x) => x.id === p.place?.part)?.path;
+    return p.place && path ? [{ person: p.person, section: sectionOf(path, p.place.line) }] : [];
+  });
   if (entries.length === 0) {
     return (
       <p className="px-3 py-2 text-ink-2">
@@ -73,6 +83,17 @@ function Structure({ report, part, line, onTurn }: Props) {
             {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
             <span className="w-7 shrink-0 font-serif text-[14px] font-medium text-rubric">{e.number}</span>
             <span className="min-w-0 flex-1 truncate text-[12.5px]">{e.title}</span>
+            {others
+              .filter(
+                (o, at) =>
+                  o.section === i && others.findIndex((x) => x.person.id === o.person.id && x.section === i) === at,
+              )
+              .map((o) => (
+                <span key={o.person.id} className="self-center">
+                  <Initials person={o.person} small />
+                  <span className="sr-only">{o.person.name} is here</span>
+                </span>
+              ))}
             <span className="text-[12px] font-normal text-ink-3">{e.page}</span>
           </button>
         </li>
@@ -81,22 +102,32 @@ function Structure({ report, part, line, onTurn }: Props) {
   );
 }
 
-function Parts({ manuscript, part, canWrite, onOpen }: Props) {
+function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
   const [creating, setCreating] = useState(false);
   const [renaming, setRenaming] = useState<Part | null>(null);
   const [deleting, setDeleting] = useState<Part | null>(null);
   const [latin, setLatin] = useState<File | null>(null);
+  const [replacing, setReplacing] = useState<File | null>(null);
   const [problem, setProblem] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const base = `/api/manuscripts/${manuscript.id}/parts`;
-  const upload = async (files: Iterable<File>, latin1 = false) => {
+  const compileFrom = (p: Part) =>
+    void call('PATCH', `/api/manuscripts/${manuscript.id}`, { title: null, mainPart: p.id }).catch((e: Error) =>
+      setProblem(e.message),
+    );
+  const upload = async (files: Iterable<File>, latin1 = false, replace = false) => {
     setProblem('');
     for (const file of files) {
       const folder = /\.(png|jpe?g|pdf|svg)$/i.test(file.name) ? 'figures/' : '';
       try {
-        await call('PUT', `${base}?path=${encodeURIComponent(folder + file.name)}&latin1=${latin1}`, file);
+        await call(
+          'PUT',
+          `${base}?path=${encodeURIComponent(folder + file.name)}&latin1=${latin1}&replace=${replace}`,
+          file,
+        );
       } catch (e) {
         if ((e as Error).message.includes('Latin-1')) setLatin(file);
+        else if ((e as Error).message.startsWith('There is a part')) setReplacing(file);
         else setProblem((e as Error).message);
       }
     }
@@ -146,40 +177,27 @@ function Parts({ manuscript, part, canWrite, onOpen }: Props) {
                 <Image className="size-3.5 shrink-0 text-ink-3" />
               )}
               <span className="truncate">{p.path}</span>
+              {present
+                .filter((x) => x.place?.part === p.id)
+                .map((x) => (
+                  <Initials key={x.seat} person={x.person} small />
+                ))}
               {p.path === manuscript.mainPart && (
                 <span className="chip shrink-0 bg-[#e6dfcf] px-1.5 py-0 text-[10px] font-normal">main</span>
               )}
             </button>
             {canWrite && (
-              <DropdownMenu.Root>
-                <DropdownMenu.Trigger
-                  aria-label={`More for ${p.path}`}
-                  className="rounded p-1 text-ink-3 hover:text-ink"
-                >
-                  <MoreVertical className="size-3.5" />
-                </DropdownMenu.Trigger>
-                <DropdownMenu.Portal>
-                  <DropdownMenu.Content
-                    align="end"
-                    className="z-30 min-w-36 rounded border border-rule bg-leaf p-1 shadow-lg"
-                  >
-                    <DropdownMenu.Item
-                      className="rounded px-2 py-1 data-highlighted:bg-paper"
-                      onSelect={() => setRenaming(p)}
-                    >
-                      Rename or move …
-                    </DropdownMenu.Item>
-                    {p.path !== manuscript.mainPart && (
-                      <DropdownMenu.Item
-                        className="rounded px-2 py-1 text-rubric data-highlighted:bg-paper"
-                        onSelect={() => setDeleting(p)}
-                      >
-                        Delete …
-                      </DropdownMenu.Item>
-                    )}
-                  </DropdownMenu.Content>
-                </DropdownMenu.Portal>
-              </DropdownMenu.Root>
+              <MoreMenu of={p.path}>
+                <MenuItem onSelect={() => setRenaming(p)}>Rename or move …</MenuItem>
+                {p.path !== manuscript.mainPart && p.path.endsWith('.tex') && (
+                  <MenuItem onSelect={() => compileFrom(p)}>Compile from here</MenuItem>
+                )}
+                {p.path !== manuscript.mainPart && (
+                  <MenuItem isGrave onSelect={() => setDeleting(p)}>
+                    Delete …
+                  </MenuItem>
+                )}
+              </MoreMenu>
             )}
           </li>
         ))}
@@ -212,6 +230,15 @@ function Parts({ manuscript, part, canWrite, onOpen }: Props) {
           action="Delete it"
           onClose={() => setDeleting(null)}
           onYes={() => void call('DELETE', `${base}/${deleting.id}`).catch((e: Error) => setProblem(e.message))}
+        />
+      )}
+      {replacing && (
+        <AskConsent
+          title={`Replace ${replacing.name}?`}
+          text="There is a part of this name. Its text becomes what the file holds; what it was stays in the history."
+          action="Replace it"
+          onClose={() => setReplacing(null)}
+          onYes={() => void upload([replacing], false, true)}
         />
       )}
       {latin && (

@@ -1,11 +1,13 @@
-import { HubConnectionBuilder, LogLevel } from '@microsoft/signalr';
+import { CloudOff } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { useParams, useSearchParams } from 'react-router';
 import {
   get,
+  post,
   type Finding,
   type Manuscript,
+  type News,
   type OutlineLine,
   type PageSpot,
   type Part,
@@ -13,15 +15,20 @@ import {
   type Place,
   type ProofState,
 } from '../api/client';
+import { saved, type SaveState } from '../live/partSync';
+import type { LostWords } from '../live/live';
+import { dropUnsent } from '../live/unsentStore';
+import { useLive } from '../live/useLive';
 import { RoomHeader } from '../parts/RoomHeader';
 import { Unavailable } from '../parts/Unavailable';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
 import { FindingsPane } from './FindingsPane';
+import { NewsStrip } from './NewsStrip';
 import { ProofLeaf, type ProofHandle } from './ProofLeaf';
+import { Refused } from './Refused';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
 import { Spine } from './Spine';
-import type { SaveState } from './sync';
 
 /** The Write room: source leaf, spine and proof leaf, in step. */
 export function WriteRoom({ person }: { person: Person }) {
@@ -32,8 +39,11 @@ export function WriteRoom({ person }: { person: Person }) {
   const [revision, setRevision] = useState<number | null>(null);
   const [busy, setBusy] = useState(true);
   const [failed, setFailed] = useState('');
-  const [connected, setConnected] = useState(true);
-  const [save, setSave] = useState<SaveState>({ waiting: 0, offline: false, problem: '' });
+  const { live, present, connected } = useLive(id, person.id);
+  const [save, setSave] = useState<SaveState>(saved);
+  const [round, setRound] = useState(0);
+  const [lost, setLost] = useState<LostWords | null>(null);
+  const [news, setNews] = useState<News | null>(null);
   const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
   const [follows, setFollows] = useState(() => localStorage.getItem('folio.follow') !== 'no');
@@ -61,50 +71,36 @@ export function WriteRoom({ person }: { person: Person }) {
   useEffect(() => {
     void loadManuscript();
     void loadProof();
-    const hub = new HubConnectionBuilder()
-      .withUrl('/hub')
-      .withAutomaticReconnect([0, 500, 1000, 2000, 4000, 8000, 8000, 8000])
-      .configureLogging(LogLevel.None)
-      .build();
-    const join = async () => {
-      await hub.invoke('Join', id);
-      setConnected(true);
-      source.current?.catchUp();
-      void loadManuscript();
-      void loadProof();
-    };
-    hub.on('compiling', () => setBusy(true));
-    hub.on('proof', (made: number) => {
-      // The pages are fetched at once, beside the report.
-      setRevision(made);
-      void loadProof();
-      source.current?.forgetSources();
-    });
-    hub.on('failed', () => setBusy(false));
-    hub.on('parts', () => void loadManuscript());
-    hub.on('updates', (part: number, version: number) => source.current?.pull(part, version));
-    hub.onreconnecting(() => setConnected(false));
-    hub.onreconnected(() => void join());
-    hub.onclose(() => setConnected(false));
-    hub
-      .start()
-      .then(join)
-      .catch(() => setConnected(false));
-    return () => void hub.stop();
+    get<News>(`/api/manuscripts/${id}/news`).then(setNews, () => undefined);
   }, [id, loadManuscript, loadProof]);
+
+  useEffect(() => {
+    if (!live) return;
+    const off = [
+      live.on('joined', () => {
+        void loadManuscript();
+        void loadProof();
+      }),
+      live.on('compiling', () => setBusy(true)),
+      live.on('proof', (made) => {
+        // The pages are fetched at once, beside the report.
+        setRevision((r) => Math.max(r ?? 0, made));
+        void loadProof();
+        source.current?.forgetSources();
+      }),
+      live.on('failed', () => setBusy(false)),
+      live.on('parts', () => void loadManuscript()),
+      live.on('people', () => void loadManuscript()),
+      live.on('gone', () => setFailed('This manuscript is no longer on your shelf.')),
+      live.on('restored', () => setRevision(null)),
+      live.on('refused', setLost),
+    ];
+    return () => off.forEach((f) => f());
+  }, [live, loadManuscript, loadProof]);
 
   useEffect(() => {
     if (manuscript) document.title = `${manuscript.title} · Young Folio`;
   }, [manuscript]);
-
-  // A page that closes with unsent changes asks first.
-  useEffect(() => {
-    const ask = (e: BeforeUnloadEvent) => {
-      if (save.waiting > 0) e.preventDefault();
-    };
-    window.addEventListener('beforeunload', ask);
-    return () => window.removeEventListener('beforeunload', ask);
-  }, [save.waiting]);
 
   const part = choosePart(manuscript, search.get('part'));
   const canWrite = manuscript !== null && (manuscript.role === 'owner' || manuscript.role === 'author');
@@ -140,7 +136,7 @@ export function WriteRoom({ person }: { person: Person }) {
   }, [follows, id, part, proof, cursor]);
 
   if (failed) return <Unavailable why={failed} />;
-  if (!manuscript || !part) return null;
+  if (!manuscript || !part || !live) return null;
 
   const turn = (entry: OutlineLine) => {
     if (entry.part && entry.line) openAt(entry.part, entry.line);
@@ -163,7 +159,17 @@ export function WriteRoom({ person }: { person: Person }) {
 
   return (
     <div className="flex h-full flex-col">
-      <RoomHeader manuscript={manuscript} person={person} room="Write" />
+      <RoomHeader manuscript={manuscript} person={person} room="Write" present={present} />
+      {news && news.items.length > 0 && (
+        <NewsStrip
+          news={news}
+          onOpen={(path) => openAt(path, 1)}
+          onSeen={() => {
+            setNews(null);
+            void post(`/api/manuscripts/${id}/seen`, {}).catch(() => undefined);
+          }}
+        />
+      )}
       <main className="min-h-0 flex-1 p-2.5">
         <Group id="leaves" className="h-full overflow-hidden rounded-md shadow-[0_1px_6px_rgb(31_42_55/18%)]">
           <Panel id="source" defaultSize="43%" minSize="20%">
@@ -173,9 +179,17 @@ export function WriteRoom({ person }: { person: Person }) {
                 <span className="truncate text-[12.5px] text-ink-2">{part.path}</span>
                 <SavedChip save={save} connected={connected} canWrite={canWrite} />
               </header>
+              {save.problem && (
+                <p role="alert" className="shrink-0 border-b border-rule bg-[#fbeeeb] px-3 py-2 text-[#9a2b20]">
+                  {save.problem}
+                </p>
+              )}
               <SourceLeaf
-                key={part.id}
+                key={`${part.id} ${round}`}
                 ref={source}
+                live={live}
+                present={present}
+                person={person.id}
                 manuscript={id}
                 part={part}
                 canWrite={canWrite}
@@ -183,6 +197,7 @@ export function WriteRoom({ person }: { person: Person }) {
                 onSave={setSave}
                 onCursor={(line, column) => setCursor({ line, column })}
                 onRecord={setRecord}
+                onRestart={() => setRound((n) => n + 1)}
                 onReady={() => {
                   const line = Number(search.get('line'));
                   if (afterOpening.current) afterOpening.current();
@@ -206,6 +221,7 @@ export function WriteRoom({ person }: { person: Person }) {
               part={part}
               line={cursor.line}
               canWrite={canWrite}
+              present={present}
               onTurn={turn}
               onOpen={openPart}
             />
@@ -217,6 +233,8 @@ export function WriteRoom({ person }: { person: Person }) {
               manuscript={id}
               title={manuscript.title}
               revision={revision}
+              present={present}
+              parts={manuscript.parts}
               state={state}
               isBusy={busy}
               follows={follows}
@@ -245,6 +263,18 @@ export function WriteRoom({ person }: { person: Person }) {
           onClose={() => setRecord('')}
         />
       )}
+      {lost && (
+        <Refused
+          words={lost.words}
+          why={lost.why}
+          onDone={() => {
+            void dropUnsent(lost.clientId);
+            setLost(null);
+            setSave(saved);
+            setRound((n) => n + 1);
+          }}
+        />
+      )}
     </div>
   );
 }
@@ -265,14 +295,19 @@ function SavedChip({ save, connected, canWrite }: { save: SaveState; connected: 
   if (save.offline || !connected) {
     return (
       <span role="status" className={`${base} bg-[#f7ecd2] text-[#7c5406]`}>
-        {save.waiting > 0 ? `${save.waiting} changes wait for the connection` : 'no connection just now'}
+        <CloudOff className="size-3.5" aria-hidden />
+        {save.waiting > 0
+          ? `${save.waiting} ${save.waiting === 1 ? 'change waits' : 'changes wait'} for the connection`
+          : 'no connection just now'}
       </span>
     );
   }
   if (save.problem) {
     return (
-      <span role="alert" className={`${base} bg-[#f8e3df] text-[#9a2b20]`}>
-        {save.problem}
+      <span className={`${base} bg-[#f8e3df] text-[#9a2b20]`}>
+        {save.waiting > 0
+          ? `${save.waiting} ${save.waiting === 1 ? 'change isn’t' : 'changes aren’t'} stored`
+          : 'not taken'}
       </span>
     );
   }

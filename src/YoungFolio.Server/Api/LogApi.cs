@@ -1,0 +1,69 @@
+using System.Security.Claims;
+using YoungFolio.Server.Security;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Api;
+
+/// <summary>A revision.</summary>
+/// <param name="Number">Its number in the manuscript.</param>
+/// <param name="Person">Who made it.</param>
+/// <param name="Script">Name of the access token, when a script made it.</param>
+/// <param name="At">When, in UTC.</param>
+/// <param name="Kind">text, create, rename, delete, upload, setting or people.</param>
+/// <param name="Part">The part's number; null when it is about the manuscript.</param>
+/// <param name="Says">The new path, what was set, or what happened with people; empty for texts.</param>
+public sealed record RevisionView(int Number, PersonView? Person, string? Script, DateTime At, string Kind, int? Part, string Says);
+
+/// <summary>A text as it was.</summary>
+public sealed record PastText(int Revision, string Text);
+
+/// <summary>A piece of news.</summary>
+/// <param name="Person">Who.</param>
+/// <param name="Script">Name of the access token, when a script did it.</param>
+/// <param name="Part">The part's number; null when it is about the manuscript.</param>
+/// <param name="About">The part's path, or what happened.</param>
+/// <param name="Kinds">What was done: text, create, rename, delete, upload, setting, people.</param>
+/// <param name="Added">Characters that came in.</param>
+/// <param name="Removed">Characters that went.</param>
+/// <param name="From">When it began, in UTC.</param>
+/// <param name="Until">When it ended, in UTC.</param>
+public sealed record NewsView(PersonView? Person, string? Script, int? Part, string About, IReadOnlyList<string> Kinds, int Added, int Removed, DateTime From, DateTime Until);
+
+/// <summary>What changed since one was last here.</summary>
+public sealed record NewsList(DateTime? SeenAt, IReadOnlyList<NewsView> Items);
+
+/// <summary>The log of revisions, texts as they were, and news.</summary>
+public static class LogApi
+{
+    /// <summary>Adds the routes.</summary>
+    public static void Map(RouteGroupBuilder manuscript)
+    {
+        manuscript.MapGet("/revisions", async (int id, int? before, int? count, ManuscriptStore store, PeopleStore people) =>
+        {
+            IReadOnlyList<Revision> log = await store.LogAsync(id, before ?? int.MaxValue, count ?? 100);
+            IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(log.Select(r => r.PersonId));
+            IReadOnlyDictionary<int, string> scripts = await people.TokenNamesAsync(id);
+            return log.Select(r => new RevisionView(r.Number, by.TryGetValue(r.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(r.TokenId, scripts), r.At, r.Kind, r.PartId,
+                r.Kind is RevisionKind.Text or RevisionKind.Upload ? "" : r.Payload.Split('\n')[0]));
+        }).Needs(Role.Reader);
+        manuscript.MapGet("/revisions/{number:int}/parts/{part:int}", async (int id, int number, int part, ManuscriptStore store) =>
+            new PastText(number, await store.TextAtAsync(id, part, number))).Needs(Role.Reader);
+        manuscript.MapGet("/news", async (int id, ClaimsPrincipal user, NewsReader reader, PeopleStore people) =>
+            await ReadNewsAsync(id, user.PersonId(), reader, people)).Needs(Role.Reader);
+        manuscript.MapPost("/seen", async (int id, ClaimsPrincipal user, PeopleStore people) =>
+        {
+            await people.SeenAsync(id, user.PersonId());
+            return Results.NoContent();
+        }).Needs(Role.Reader);
+    }
+
+    internal static async Task<NewsList> ReadNewsAsync(int id, int person, NewsReader reader, PeopleStore people)
+    {
+        News news = await reader.ReadAsync(id, person);
+        IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(news.Items.Select(i => i.PersonId));
+        IReadOnlyDictionary<int, string> scripts = await people.TokenNamesAsync(id);
+        return new NewsList(news.SeenAt, [.. news.Items.Select(i => new NewsView(by.TryGetValue(i.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(i.TokenId, scripts), i.PartId, i.Path, i.Kinds, i.Added, i.Removed, i.From, i.Until))]);
+    }
+
+    private static string? Script(int? token, IReadOnlyDictionary<int, string> names) => token is { } id ? names.GetValueOrDefault(id, "a script") : null;
+}

@@ -1,0 +1,197 @@
+using System.IO.Compression;
+using System.Text;
+using System.Text.RegularExpressions;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Archives;
+
+/// <summary>A manuscript out of a .zip, before it is stored.</summary>
+/// <param name="MainPart">The part from which compiling starts.</param>
+/// <param name="Parts">Its parts.</param>
+/// <param name="Remarks">What was left out or read in another way.</param>
+internal sealed record IncomingManuscript(string MainPart, IReadOnlyList<(string Path, byte[] Bytes)> Parts, IReadOnlyList<string> Remarks);
+
+/// <summary>Manuscripts as .zip files, out of trust and into it: names, sizes, counts and links are checked before anything is unpacked.</summary>
+internal static partial class ManuscriptZip
+{
+    /// <summary>The largest file that is taken, in bytes.</summary>
+    public const int LargestFile = 200 * 1024 * 1024;
+
+    private const long LargestContent = ManuscriptStore.LargestManuscript;
+
+    // Text shrinks to a tenth or so; a thousandth is made to fill the disk (common practice).
+    private const int StrongestShrinking = 200;
+    private const int SmallEntry = 1024 * 1024;
+    private const int UnixTypeMask = 0xF000;
+    private const int UnixLink = 0xA000;
+    private const int MostRemarks = 20;
+
+    // What older tools leave beside a manuscript, and systems in folders: made again, or of no use.
+    private static readonly HashSet<string> s_byProducts = new(StringComparer.OrdinalIgnoreCase)
+    {
+        ".aux", ".log", ".toc", ".lof", ".lot", ".out", ".blg", ".bbl", ".bcf", ".nav", ".snm", ".vrb", ".idx", ".ilg", ".ind", ".run.xml", ".DS_Store",
+    };
+
+    private static readonly DateTimeOffset s_noTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
+
+    /// <summary>Takes what comes in into a file of its own, which goes when it is closed.</summary>
+    /// <exception cref="StoreException">It is too large.</exception>
+    public static async Task<FileStream> KeepAsync(Stream incoming, CancellationToken stop)
+    {
+        var file = new FileStream(Path.GetTempFileName(), FileMode.Open, FileAccess.ReadWrite, FileShare.None, 81920, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
+        await incoming.CopyToAsync(file, stop);
+        file.Position = 0;
+        return file;
+    }
+
+    /// <summary>Reads a .zip.</summary>
+    /// <exception cref="StoreException">It isn't one, is damaged or unsafe, or holds no manuscript.</exception>
+    public static IncomingManuscript Read(Stream file)
+    {
+        try
+        {
+            using var archive = new ZipArchive(file, ZipArchiveMode.Read, leaveOpen: true);
+            return Read(archive);
+        }
+        catch (InvalidDataException)
+        {
+            throw new StoreException("This file isn't a whole .zip. Make it again, and bring it in once more.");
+        }
+    }
+
+    /// <summary>Makes a .zip; the same parts give the same bytes.</summary>
+    public static byte[] Write(IEnumerable<(string Path, byte[] Bytes)> parts)
+    {
+        using var result = new MemoryStream();
+        using (var archive = new ZipArchive(result, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach ((string path, byte[] bytes) in parts)
+            {
+                ZipArchiveEntry entry = archive.CreateEntry(path);
+                entry.LastWriteTime = s_noTime;
+                using Stream content = entry.Open();
+                content.Write(bytes);
+            }
+        }
+
+        return result.ToArray();
+    }
+
+    private static IncomingManuscript Read(ZipArchive archive)
+    {
+        if (archive.Entries.Count > 2 * ManuscriptStore.MostParts)
+        {
+            throw new StoreException($"This .zip holds more than {ManuscriptStore.MostParts} parts.");
+        }
+
+        var remarks = new List<string>();
+        var parts = new Dictionary<string, byte[]>(StringComparer.OrdinalIgnoreCase);
+        long left = LargestContent;
+        string common = CommonFolder(archive);
+        foreach (ZipArchiveEntry entry in archive.Entries.Where(e => !e.FullName.EndsWith('/')))
+        {
+            if (((entry.ExternalAttributes >> 16) & UnixTypeMask) == UnixLink)
+            {
+                throw new StoreException($"“{Shown(entry.FullName)}” in this .zip is a link to another file. Put the file itself there.");
+            }
+
+            if (IsByProduct(entry.FullName.Replace('\\', '/')))
+            {
+                continue;
+            }
+
+            string path = PartPath.Check(entry.FullName.Replace('\\', '/')[common.Length..]);
+
+            byte[] bytes = Unpack(entry, ref left);
+            try
+            {
+                bytes = AsStored(path, bytes, remarks);
+            }
+            catch (StoreException e)
+            {
+                remarks.Add($"{e.Message} It was left out.");
+                continue;
+            }
+
+            if (!parts.TryAdd(path, bytes))
+            {
+                throw new StoreException($"This .zip holds “{Shown(path)}” twice; capitals make no difference.");
+            }
+        }
+
+        string main = FindMain(parts) ?? throw new StoreException("There is no main part in this .zip: a .tex file with \\documentclass and \\begin{document}.");
+        if (remarks.Count > MostRemarks)
+        {
+            remarks = [.. remarks.Take(MostRemarks), $"{remarks.Count - MostRemarks} more of the kind."];
+        }
+
+        return new IncomingManuscript(main, [.. parts.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks);
+    }
+
+    // A .zip of a folder holds that folder; the manuscript is what is in it.
+    private static string CommonFolder(ZipArchive archive)
+    {
+        List<string> paths = [.. archive.Entries.Where(e => !e.FullName.EndsWith('/')).Select(e => e.FullName.Replace('\\', '/')).Where(p => !IsByProduct(p))];
+        int slash = paths.Count == 0 ? -1 : paths[0].IndexOf('/', StringComparison.Ordinal);
+        string first = slash < 0 ? "" : paths[0][..(slash + 1)];
+        return first.Length > 0 && paths.TrueForAll(p => p.StartsWith(first, StringComparison.Ordinal)) ? first : "";
+    }
+
+    private static bool IsByProduct(string path) =>
+        path.Split('/').Any(s => s.StartsWith("__MACOSX", StringComparison.Ordinal) || (s.StartsWith('.') && s is not ("." or ".."))) || s_byProducts.Any(e => path.EndsWith(e, StringComparison.OrdinalIgnoreCase));
+
+    // What an entry says of its size may be untrue: what comes out is counted.
+    private static byte[] Unpack(ZipArchiveEntry entry, ref long left)
+    {
+        using Stream content = entry.Open();
+        using var result = new MemoryStream();
+        byte[] buffer = new byte[81920];
+        int read;
+        while ((read = content.Read(buffer)) > 0)
+        {
+            result.Write(buffer, 0, read);
+            left -= read;
+            if (left < 0 || result.Length > ManuscriptStore.LargestUpload || (result.Length > SmallEntry && result.Length > entry.CompressedLength * StrongestShrinking))
+            {
+                throw new StoreException($"“{Shown(entry.FullName)}” in this .zip unpacks to more than a manuscript may hold.");
+            }
+        }
+
+        return result.ToArray();
+    }
+
+    private static byte[] AsStored(string path, byte[] bytes, List<string> remarks)
+    {
+        if (!PartPath.IsText(path))
+        {
+            PartContent.Check(path, bytes);
+            return bytes;
+        }
+
+        try
+        {
+            PartContent.Decode(path, bytes);
+            return bytes;
+        }
+        catch (StoreException)
+        {
+            remarks.Add($"{path} was stored in an older way and is read as Latin-1: look at its letters with accents.");
+            return Encoding.UTF8.GetBytes(PartContent.DecodeLatin1(bytes));
+        }
+    }
+
+    private static string? FindMain(Dictionary<string, byte[]> parts) =>
+        parts.Where(p => p.Key.EndsWith(".tex", StringComparison.OrdinalIgnoreCase) && IsMain(Encoding.UTF8.GetString(p.Value)))
+            .Select(p => p.Key)
+            .OrderBy(p => Path.GetFileName(p).Equals("main.tex", StringComparison.OrdinalIgnoreCase) ? 0 : 1)
+            .ThenBy(p => p.Count(c => c == '/')).ThenByDescending(p => parts[p].Length).ThenBy(p => p, StringComparer.Ordinal).FirstOrDefault();
+
+    // A part of the kind that can be compiled alone has a class of its own (subfiles, standalone) and isn't where the whole begins.
+    private static bool IsMain(string text) =>
+        ClassLine().Match(text) is { Success: true } found && found.Groups[1].Value is not ("subfiles" or "standalone") && text.Contains("\\begin{document}", StringComparison.Ordinal);
+
+    [GeneratedRegex(@"^[^%\n]*\\documentclass\s*(?:\[[^\]]*\])?\s*\{\s*([^}\s]*)\s*\}", RegexOptions.Multiline)]
+    private static partial Regex ClassLine();
+
+    private static string Shown(string path) => string.Concat(path.Where(c => !char.IsControl(c)).Take(60));
+}

@@ -1,0 +1,141 @@
+using System.Text;
+using System.Text.RegularExpressions;
+using Microsoft.EntityFrameworkCore;
+using YoungFolio.Cowriting;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server;
+
+/// <summary>Writes the demo thesis as three people would have over six weeks: part by part, sentence by sentence, with second thoughts.</summary>
+internal static partial class DemoHistory
+{
+    private const int Ilse = 0;
+    private const int Bao = 1;
+    private const int Anton = 2;
+
+    /// <summary>When each part was begun and gone on with, in days before now, and by whom.</summary>
+    private static readonly (string Path, (int Person, double DaysAgo)[] Sittings)[] s_work =
+    [
+        ("main.tex", [(Ilse, 43.3), (Anton, 41.2), (Bao, 24.1)]),
+        ("chapters/why.tex", [(Ilse, 43.25), (Ilse, 40.3), (Anton, 38.2), (Ilse, 33.3)]),
+        ("chapters/valley.tex", [(Ilse, 37.3), (Bao, 35.1), (Ilse, 32.2)]),
+        ("sources.bib", [(Ilse, 36.3), (Ilse, 30.2), (Bao, 22.3), (Ilse, 13.1), (Bao, 6.2)]),
+        ("chapters/method.tex", [(Ilse, 29.3), (Bao, 27.2), (Bao, 26.1), (Anton, 25.2)]),
+        ("data/farms.csv", [(Bao, 23.2)]),
+        ("chapters/growth.tex", [(Ilse, 20.2), (Bao, 18.3), (Ilse, 16.2), (Bao, 1.15)]),
+        ("chapters/walls.tex", [(Bao, 15.3), (Ilse, 12.2), (Bao, 0.2)]),
+        ("chapters/clock.tex", [(Ilse, 9.3), (Bao, 7.2)]),
+        ("chapters/close.tex", [(Ilse, 5.3), (Ilse, 4.2)]),
+    ];
+
+    private static readonly (string Path, int Person, double DaysAgo)[] s_pictures =
+    [
+        ("figures/stone.jpg", Ilse, 34.1), ("figures/section.svg", Bao, 28.1), ("figures/quadrats.png", Bao, 19.2),
+        ("figures/growth.svg", Ilse, 16.1), ("figures/slope.pdf", Bao, 11.2), ("figures/aspects.png", Bao, 1.1),
+    ];
+
+    private static readonly (int Person, double DaysAgo)[] s_seen = [(0, 2.1), (1, 0.1), (2, 8.5), (3, 20)];
+
+    /// <summary>Makes the thesis. In the end each part holds what its file holds.</summary>
+    /// <param name="store">Where to.</param>
+    /// <param name="title">Its title.</param>
+    /// <param name="description">The line about it.</param>
+    /// <param name="people">Numbers of the demo people.</param>
+    /// <param name="parts">The files.</param>
+    /// <param name="now">The present moment, in UTC.</param>
+    public static async Task<ManuscriptEntity> WriteAsync(
+        ManuscriptStore store, string title, string description, IReadOnlyList<int> people, IReadOnlyList<(string Path, byte[] Bytes)> parts, DateTime now)
+    {
+        var files = parts.ToDictionary(p => p.Path, p => p.Bytes, StringComparer.Ordinal);
+        List<Step> steps = [.. s_work.SelectMany(w => StepsOf(w.Path, PartContent.Decode(w.Path, files[w.Path]), w.Sittings))];
+        steps.AddRange(s_pictures.Select(p => new Step(p.Path, p.Person, -p.DaysAgo, null, files[p.Path])));
+        // What has no history of its own came at the beginning.
+        steps.AddRange(parts.Where(p => !steps.Exists(s => s.Path == p.Path)).Select(p => new Step(p.Path, Ilse, -43, null, p.Bytes)).ToList());
+        steps.Sort((a, b) => a.Days.CompareTo(b.Days));
+
+        Actor Who(Step step) => new(people[step.Person], null, now.AddDays(step.Days));
+        ManuscriptEntity manuscript = await store.CreateAsync(title, description, steps[0].Path, Who(steps[0]), [(steps[0].Path, steps[0].Content!)]);
+        var known = new Dictionary<string, (int Id, int Version)>();
+        foreach (PartEntity part in await store.PartsAsync(manuscript.Id))
+        {
+            known[part.Path] = (part.Id, 0);
+        }
+
+        var typing = new List<Task>();
+        foreach (Step step in steps.Skip(1))
+        {
+            if (step.Changes is null)
+            {
+                known[step.Path] = ((await store.PutPartAsync(manuscript.Id, Who(step), step.Path, step.Content!)).Id, 0);
+                continue;
+            }
+
+            (int id, int version) = known[step.Path];
+            typing.Add(store.TypeAsync(manuscript.Id, Who(step), id, version, [new Update($"demo {step.Person}", step.Changes)]));
+            known[step.Path] = (id, version + 1);
+        }
+
+        await Task.WhenAll(typing);
+        return await store.ManuscriptAsync(manuscript.Id);
+    }
+
+    /// <summary>Says when each of the demo people was last here, so that there is news.</summary>
+    public static async Task SetSeenAsync(FolioDatabase database, int manuscript, IReadOnlyList<int> people)
+    {
+        DateTime now = DateTime.UtcNow;
+        foreach ((int person, double daysAgo) in s_seen)
+        {
+            DateTime seen = now.AddDays(-daysAgo);
+            int number = people[person];
+            int revision = await database.Revisions.Where(r => r.ManuscriptId == manuscript && r.At <= seen).MaxAsync(r => (int?)r.Number) ?? 0;
+            await database.Memberships.Where(m => m.ManuscriptId == manuscript && m.PersonId == number)
+                .ExecuteUpdateAsync(m => m.SetProperty(x => x.SeenRevision, revision).SetProperty(x => x.SeenAt, seen));
+        }
+    }
+
+    // A part begins with its first paragraphs; each sitting adds its share of the rest, a sentence at a time.
+    private static IEnumerable<Step> StepsOf(string path, string text, (int Person, double DaysAgo)[] sittings)
+    {
+        List<string> pieces = [.. Piece().Matches(text).Select(m => m.Value)];
+        int share = (pieces.Count + sittings.Length - 1) / sittings.Length;
+        int length = 0;
+        for (int s = 0; s < sittings.Length; s++)
+        {
+            (int person, double daysAgo) = sittings[s];
+            string[] own = [.. pieces.Skip(s * share).Take(share)];
+            int first = 0;
+            double at = -daysAgo;
+            if (s == 0)
+            {
+                first = Math.Min(own.Length, sittings.Length == 1 ? own.Length : (own.Length / 2) + 1);
+                string beginning = string.Concat(own.Take(first));
+                length = beginning.Length;
+                yield return new Step(path, person, at, null, Encoding.UTF8.GetBytes(beginning));
+            }
+
+            for (int i = first; i < own.Length; i++)
+            {
+                at += (20 + ((i * 37) % 50)) / 86_400.0;
+                // Every sixth sentence is typed with a word too many, which goes a little later.
+                int space = own[i].IndexOf(' ', StringComparison.Ordinal);
+                string typed = i % 6 == 4 && space > 0 ? own[i].Insert(space, " rather") : own[i];
+                yield return new Step(path, person, at, ChangeSet.Replace(length, length, length, typed), null);
+                if (typed.Length > own[i].Length)
+                {
+                    at += 12 / 86_400.0;
+                    int from = length + space;
+                    yield return new Step(path, person, at, ChangeSet.Replace(length + typed.Length, from, from + typed.Length - own[i].Length, ""), null);
+                }
+
+                length += own[i].Length;
+            }
+        }
+    }
+
+    // A sentence with what follows it, or a line.
+    [GeneratedRegex(@"[^\n.]*(?:\.(?!\s)[^\n.]*)*(?:\.[ ]|\.?\n+|\.?$)", RegexOptions.Singleline)]
+    private static partial Regex Piece();
+
+    /// <summary>One thing that someone did.</summary>
+    private sealed record Step(string Path, int Person, double Days, ChangeSet? Changes, byte[]? Content);
+}

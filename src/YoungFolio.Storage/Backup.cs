@@ -1,0 +1,144 @@
+using System.IO.Compression;
+using Microsoft.Data.Sqlite;
+
+namespace YoungFolio.Storage;
+
+/// <summary>Copies a data folder into one file and puts such a copy in place, while the application runs or not.</summary>
+public static class Backup
+{
+    private const string DatabaseEntry = "folio.db";
+    private const string KeysFolder = "keys";
+
+    /// <summary>Copies a data folder. Whoever writes meanwhile isn't held up; the copy is of one moment.</summary>
+    /// <param name="data">The data folder.</param>
+    /// <param name="file">The .zip to make; it must not be there yet.</param>
+    /// <exception cref="StoreException">There is no data, or the file is there.</exception>
+    public static void Make(string data, string file)
+    {
+        if (!File.Exists(FolioDatabase.FileIn(data)))
+        {
+            throw new StoreException($"There is no data in {data}.");
+        }
+
+        if (File.Exists(file))
+        {
+            throw new StoreException($"{file} is there already.");
+        }
+
+        string copy = Path.GetTempFileName();
+        string unfinished = file + ".unfinished";
+        try
+        {
+            using (SqliteConnection from = Open(FolioDatabase.FileIn(data), SqliteOpenMode.ReadOnly))
+            using (SqliteConnection to = Open(copy, SqliteOpenMode.ReadWriteCreate))
+            {
+                from.BackupDatabase(to);
+            }
+
+            using (ZipArchive archive = ZipFile.Open(unfinished, ZipArchiveMode.Create))
+            {
+                archive.CreateEntryFromFile(copy, DatabaseEntry);
+                string keys = Path.Combine(data, KeysFolder);
+                foreach (string key in Directory.Exists(keys) ? Directory.GetFiles(keys, "*.xml") : [])
+                {
+                    archive.CreateEntryFromFile(key, $"{KeysFolder}/{Path.GetFileName(key)}");
+                }
+            }
+
+            File.Move(unfinished, file);
+        }
+        finally
+        {
+            File.Delete(copy);
+            File.Delete(unfinished);
+        }
+    }
+
+    /// <summary>Puts a copy in the place of what a data folder holds. What was there is copied beside it first.</summary>
+    /// <param name="file">The .zip.</param>
+    /// <param name="data">The data folder; it is made if need be.</param>
+    /// <param name="now">The moment, for the name of the copy of what was there.</param>
+    /// <returns>The copy of what was there; null when nothing was.</returns>
+    /// <exception cref="StoreException">The file isn't a backup. Nothing is changed then.</exception>
+    public static string? Restore(string file, string data, DateTime now)
+    {
+        string copy = Path.GetTempFileName();
+        try
+        {
+            using ZipArchive archive = OpenArchive(file);
+            (archive.GetEntry(DatabaseEntry) ?? throw NoBackup(file)).ExtractToFile(copy, overwrite: true);
+            CheckDatabase(copy, file);
+            string? before = null;
+            Directory.CreateDirectory(Path.Combine(data, KeysFolder));
+            if (File.Exists(FolioDatabase.FileIn(data)))
+            {
+                before = Path.Combine(data, FormattableString.Invariant($"before-restore-{now:yyyy-MM-dd-HHmmss}.zip"));
+                Make(data, before);
+            }
+
+            // A running server notices the new generation and forgets what it knew.
+            using (SqliteConnection from = Open(copy, SqliteOpenMode.ReadWrite))
+            {
+                using (SqliteCommand stamp = from.CreateCommand())
+                {
+                    stamp.CommandText = "UPDATE Generations SET Value = $value";
+                    stamp.Parameters.AddWithValue("$value", Guid.NewGuid().ToString("N"));
+                    stamp.ExecuteNonQuery();
+                }
+
+                using SqliteConnection to = Open(FolioDatabase.FileIn(data), SqliteOpenMode.ReadWriteCreate);
+                from.BackupDatabase(to);
+            }
+
+            foreach (ZipArchiveEntry key in archive.Entries.Where(e => e.FullName.StartsWith(KeysFolder + "/", StringComparison.Ordinal) && e.Name.Length > 0))
+            {
+                key.ExtractToFile(Path.Combine(data, KeysFolder, Path.GetFileName(key.Name)), overwrite: true);
+            }
+
+            return before;
+        }
+        finally
+        {
+            File.Delete(copy);
+        }
+    }
+
+    private static ZipArchive OpenArchive(string file)
+    {
+        try
+        {
+            return ZipFile.OpenRead(file);
+        }
+        catch (Exception e) when (e is InvalidDataException or IOException)
+        {
+            throw NoBackup(file);
+        }
+    }
+
+    private static void CheckDatabase(string copy, string file)
+    {
+        try
+        {
+            using SqliteConnection database = Open(copy, SqliteOpenMode.ReadOnly);
+            using SqliteCommand check = database.CreateCommand();
+            check.CommandText = "SELECT (SELECT COUNT(*) FROM Generations) || ' ' || (SELECT integrity_check FROM pragma_integrity_check LIMIT 1)";
+            if (check.ExecuteScalar() as string != "1 ok")
+            {
+                throw NoBackup(file);
+            }
+        }
+        catch (SqliteException)
+        {
+            throw NoBackup(file);
+        }
+    }
+
+    private static SqliteConnection Open(string file, SqliteOpenMode mode)
+    {
+        var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Mode = mode, Pooling = false, DefaultTimeout = 60 }.ToString());
+        connection.Open();
+        return connection;
+    }
+
+    private static StoreException NoBackup(string file) => new($"{file} isn't a whole backup of Young Folio. Nothing was changed.");
+}

@@ -1,0 +1,86 @@
+namespace YoungFolio.Storage;
+
+/// <summary>The smallest step of a manuscript's history. Revisions are added, never changed; their number gives the order, not the clock.</summary>
+public sealed class Revision
+{
+    /// <summary>Identity over all manuscripts.</summary>
+    public long Id { get; set; }
+
+    /// <summary>The manuscript.</summary>
+    public int ManuscriptId { get; set; }
+
+    /// <summary>Number within the manuscript, from 1.</summary>
+    public int Number { get; set; }
+
+    /// <summary>Who made it.</summary>
+    public int PersonId { get; set; }
+
+    /// <summary>The access token with which a script made it.</summary>
+    public int? TokenId { get; set; }
+
+    /// <summary>When, in UTC.</summary>
+    public DateTime At { get; set; }
+
+    /// <summary>What it is: one of <see cref="RevisionKind"/>.</summary>
+    public required string Kind { get; set; }
+
+    /// <summary>The part concerned; null when it is the manuscript.</summary>
+    public int? PartId { get; set; }
+
+    /// <summary>The part's version after it.</summary>
+    public int PartVersion { get; set; }
+
+    /// <summary>The browser tab that made it, for text.</summary>
+    public string? ClientId { get; set; }
+
+    /// <summary>The change set, the path, the content's digest, or what was set.</summary>
+    public required string Payload { get; set; }
+}
+
+/// <summary>Kinds of revisions.</summary>
+public static class RevisionKind
+{
+    /// <summary>A change of a text; the payload is the change set.</summary>
+    public const string Text = "text";
+
+    /// <summary>A new part; the payload is its path, and a digest when it isn't text.</summary>
+    public const string Create = "create";
+
+    /// <summary>A part has another path; the payload is it.</summary>
+    public const string Rename = "rename";
+
+    /// <summary>A part was deleted; the payload is its path.</summary>
+    public const string Delete = "delete";
+
+    /// <summary>A part that isn't text has new content; the payload is its digest.</summary>
+    public const string Upload = "upload";
+
+    /// <summary>A setting of the manuscript; the payload says which: <c>title: …</c>.</summary>
+    public const string Setting = "setting";
+
+    /// <summary>Someone came, went or has another role; the payload says it.</summary>
+    public const string People = "people";
+}
+
+/// <summary>A part's text at one version, so that no text has to be made from the log's beginning.</summary>
+public sealed class Snapshot
+{
+    /// <summary>The part.</summary>
+    public int PartId { get; set; }
+
+    /// <summary>Its version.</summary>
+    public int Version { get; set; }
+
+    /// <summary>Its text.</summary>
+    public required string Text { get; set; }
+}
+
+/// <summary>Tells one state of the data folder from another that was put in its place.</summary>
+public sealed class Generation
+{
+    /// <summary>Always 1: there is one row.</summary>
+    public int Id { get; set; }
+
+    /// <summary>Any value that no other state has had.</summary>
+    public required string Value { get; set; }
+}

@@ -1,0 +1,67 @@
+namespace YoungFolio.Storage;
+
+/// <summary>A manuscript.</summary>
+public sealed class ManuscriptEntity
+{
+    /// <summary>Identity.</summary>
+    public int Id { get; set; }
+
+    /// <summary>Title on the shelf.</summary>
+    public required string Title { get; set; }
+
+    /// <summary>A line about it: thesis, article.</summary>
+    public required string Description { get; set; }
+
+    /// <summary>Path of the main part.</summary>
+    public required string MainPart { get; set; }
+
+    /// <summary>Number of its newest revision.</summary>
+    public int Revision { get; set; }
+
+    /// <summary>When it was put away, in UTC; it is kept for <see cref="ManuscriptStore.KeptAway"/>.</summary>
+    public DateTime? DeletedAt { get; set; }
+
+    /// <summary>Its people.</summary>
+    public List<Membership> Members { get; set; } = [];
+
+    /// <summary>Its parts.</summary>
+    public List<PartEntity> Parts { get; set; } = [];
+}
+
+/// <summary>One file of a manuscript. Its text is in the log: the newest snapshot and what came after.</summary>
+public sealed class PartEntity
+{
+    /// <summary>Identity; it survives renaming.</summary>
+    public int Id { get; set; }
+
+    /// <summary>The manuscript.</summary>
+    public int ManuscriptId { get; set; }
+
+    /// <summary>Path with forward slashes.</summary>
+    public required string Path { get; set; }
+
+    /// <summary>Whether it holds text.</summary>
+    public bool IsText { get; set; }
+
+    /// <summary>Number of updates to the text so far.</summary>
+    public int Version { get; set; }
+
+    /// <summary>Digest of the content; null for text.</summary>
+    public string? BlobHash { get; set; }
+
+    /// <summary>Size of the content in bytes; 0 for text.</summary>
+    public int Size { get; set; }
+
+    /// <summary>Whether it was deleted; the log can bring it back.</summary>
+    public bool IsDeleted { get; set; }
+}
+
+/// <summary>Content of parts that aren't text, stored once.</summary>
+public sealed class Blob
+{
+    /// <summary>SHA-256 in hexadecimal.</summary>
+    public required string Hash { get; set; }
+
+    /// <summary>The bytes.</summary>
+    public required byte[] Bytes { get; set; }
+}

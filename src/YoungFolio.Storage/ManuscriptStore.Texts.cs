@@ -1,0 +1,222 @@
+using Microsoft.EntityFrameworkCore;
+using YoungFolio.Cowriting;
+
+namespace YoungFolio.Storage;
+
+// Texts: what writers type, changes that rooms make, and texts as they were.
+public sealed partial class ManuscriptStore
+{
+    /// <summary>The tab in whose name rooms and uploads change texts.</summary>
+    public const string RoomClient = "room";
+
+    // Carrying much over much would hold up everyone; whoever is that far behind reads what was missed first.
+    private const int MostCarried = 50_000;
+
+    /// <summary>A text as it is now.</summary>
+    public async Task<LiveText> TextAsync(int partId)
+    {
+        if (scribe.Known(partId) is { } known)
+        {
+            return known;
+        }
+
+        string? generation = scribe.Generation;
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        LiveText text = await TextLog.ReadAsync(database, partId);
+        scribe.Keep(partId, text, generation);
+        return text;
+    }
+
+    /// <summary>Takes what a writer typed; it is on the disk when this returns.</summary>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="actor">Who types.</param>
+    /// <param name="partId">The part.</param>
+    /// <param name="madeOn">Version that the updates were made on.</param>
+    /// <param name="updates">The updates, all of one tab.</param>
+    /// <param name="generation">State of the data that the writer knows; null: whichever there is.</param>
+    /// <returns>The part's version with them.</returns>
+    /// <exception cref="ChangeSetException">An update doesn't fit.</exception>
+    /// <exception cref="StoreException">The part isn't there, isn't text, or the updates are too far behind.</exception>
+    public Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null) => scribe.RunTogetherAsync(s => OnAsync(s, manuscriptId, async (session, manuscript) =>
+    {
+        // Between a backup being put in place and the writer hearing of it, versions would be of another text.
+        if (generation is not null && generation != scribe.Generation)
+        {
+            throw new StoreException("The manuscript was put back to an earlier state, so this has no place in it now.");
+        }
+
+        PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
+        LiveText text = await session.TextAsync(partId);
+        Taken taken = Authority.Take(text.Text, updates, await SinceAsync(session.Database, partId, text, madeOn, updates.Count));
+        StoreText(session, manuscript, actor, part, text, taken);
+        return part.Version;
+    }));
+
+    /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <param name="make">Gives the changes by path, from the texts by path.</param>
+    /// <returns>The parts that changed, each with the change that takes it back.</returns>
+    public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(
+        int manuscriptId, Actor actor, Func<IReadOnlyDictionary<string, string>, IReadOnlyDictionary<string, ChangeSet>> make) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    {
+        List<PartEntity> parts = await session.Database.Parts.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).ToListAsync();
+        var texts = new Dictionary<string, LiveText>(StringComparer.Ordinal);
+        foreach (PartEntity part in parts)
+        {
+            texts[part.Path] = await session.TextAsync(part.Id);
+        }
+
+        IReadOnlyDictionary<string, ChangeSet> changes = make(texts.ToDictionary(t => t.Key, t => t.Value.Text, StringComparer.Ordinal));
+        var result = new List<(PartEntity, ChangeSet)>();
+        foreach (PartEntity part in parts.Where(p => changes.ContainsKey(p.Path)))
+        {
+            LiveText text = texts[part.Path];
+            ChangeSet change = changes[part.Path];
+            StoreText(session, manuscript, actor, part, text, new Taken(change.Apply(text.Text), [new Update(RoomClient, change)]));
+            result.Add((part, change.Invert(text.Text)));
+        }
+
+        return (IReadOnlyList<(PartEntity, ChangeSet)>)result;
+    });
+
+    /// <summary>Takes changes back, wherever others wrote in the meantime: all of it, or nothing.</summary>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <param name="steps">For each part the version after the change, and what takes it back.</param>
+    public Task<int> UndoAsync(int manuscriptId, Actor actor, IReadOnlyList<(int Part, int Version, ChangeSet Undo)> steps) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    {
+        foreach ((int partId, int version, ChangeSet undo) in steps)
+        {
+            PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
+            LiveText text = await session.TextAsync(partId);
+            // A tab of its own: what the room did since must not be taken for this, and taking it back twice does nothing more.
+            var update = new Update(FormattableString.Invariant($"undo {partId}:{version}"), undo);
+            Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session.Database, partId, text, version, 1));
+            StoreText(session, manuscript, actor, part, text, taken);
+        }
+
+        return steps.Count;
+    });
+
+    /// <summary>What was typed into a part after a version.</summary>
+    /// <exception cref="StoreException">The part isn't there.</exception>
+    public async Task<IReadOnlyList<Update>> UpdatesSinceAsync(int manuscriptId, int partId, int version)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        await PartAsync(database, manuscriptId, partId);
+        LiveText? text = scribe.Known(partId);
+        return text is not null && version >= text.Version - text.Recent.Count && version <= text.Version
+            ? [.. text.Recent.Skip(text.Recent.Count - (text.Version - version))]
+            : await TextLog.SinceAsync(database, partId, version);
+    }
+
+    /// <summary>A part's text as it was at a revision of its manuscript.</summary>
+    /// <exception cref="StoreException">The part wasn't there, or isn't text.</exception>
+    public async Task<string> TextAtAsync(int manuscriptId, int partId, int revision)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        int? version = await database.Revisions.AsNoTracking().Where(r => r.PartId == partId && r.ManuscriptId == manuscriptId && r.Number <= revision)
+            .OrderByDescending(r => r.Number).Select(r => (int?)r.PartVersion).FirstOrDefaultAsync();
+        return version is null || !await database.Snapshots.AnyAsync(s => s.PartId == partId)
+            ? throw new StoreException("There was no such text then.")
+            : (await TextLog.ReadAsync(database, partId, version.Value)).Text;
+    }
+
+    /// <summary>All parts as they were at a revision.</summary>
+    public async Task<IReadOnlyList<PartState>> PartsAtAsync(int manuscriptId, int revision)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        List<Revision> structure = await database.Revisions.AsNoTracking()
+            .Where(r => r.ManuscriptId == manuscriptId && r.Number <= revision && r.Kind != RevisionKind.Text && r.PartId != null).OrderBy(r => r.Number).ToListAsync();
+        var parts = new SortedDictionary<int, PartState>();
+        foreach (Revision step in structure)
+        {
+            int id = step.PartId!.Value;
+            string[] payload = step.Payload.Split('\n');
+            switch (step.Kind)
+            {
+                case RevisionKind.Create:
+                    parts[id] = new PartState(id, payload[0], step.PartVersion, null, payload.ElementAtOrDefault(1));
+                    break;
+                case RevisionKind.Rename:
+                    parts[id] = parts[id] with { Path = payload[0] };
+                    break;
+                case RevisionKind.Upload:
+                    parts[id] = parts[id] with { BlobHash = payload[0], Version = step.PartVersion };
+                    break;
+                case RevisionKind.Delete:
+                    parts.Remove(id);
+                    break;
+            }
+        }
+
+        var result = new List<PartState>();
+        foreach (PartState part in parts.Values)
+        {
+            result.Add(part.BlobHash is not null ? part : part with
+            {
+                Text = await TextAtAsync(manuscriptId, part.Id, revision),
+                Version = await database.Revisions.Where(r => r.PartId == part.Id && r.Number <= revision).MaxAsync(r => r.PartVersion),
+            });
+        }
+
+        return result;
+    }
+
+    /// <summary>The log of a manuscript, newest first.</summary>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="before">Only revisions with lower numbers.</param>
+    /// <param name="count">How many.</param>
+    public async Task<IReadOnlyList<Revision>> LogAsync(int manuscriptId, int before, int count)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return await database.Revisions.AsNoTracking().Where(r => r.ManuscriptId == manuscriptId && r.Number < before)
+            .OrderByDescending(r => r.Number).Take(Math.Clamp(count, 1, 1000)).ToListAsync();
+    }
+
+    private static async Task<PartEntity> TextPartAsync(FolioDatabase database, int manuscriptId, int partId)
+    {
+        PartEntity part = await PartAsync(database, manuscriptId, partId);
+        return part.IsText ? part : throw new StoreException("This part isn't text.");
+    }
+
+    private static async Task<IReadOnlyList<Update>> SinceAsync(FolioDatabase database, int partId, LiveText text, int madeOn, int updates)
+    {
+        if (madeOn > text.Version || madeOn < 0)
+        {
+            throw new ChangeSetException($"Version {madeOn} doesn't exist yet.");
+        }
+
+        int missed = text.Version - madeOn;
+        if ((long)missed * updates > MostCarried)
+        {
+            throw new BehindException();
+        }
+
+        return missed <= text.Recent.Count ? [.. text.Recent.Skip(text.Recent.Count - missed)] : await TextLog.SinceAsync(database, partId, madeOn);
+    }
+
+    private void StoreText(WriteSession session, ManuscriptEntity manuscript, Actor actor, PartEntity part, LiveText text, Taken taken)
+    {
+        if (taken.Updates.Count == 0)
+        {
+            return;
+        }
+
+        foreach (Update update in taken.Updates)
+        {
+            part.Version++;
+            Log(session, manuscript, actor, RevisionKind.Text, part, update.Changes.ToJson(), update.ClientId);
+        }
+
+        (LiveText next, bool isDue) = TextLog.After(text, taken);
+        if (isDue)
+        {
+            session.Database.Snapshots.Add(new Snapshot { PartId = part.Id, Version = next.Version, Text = next.Text });
+        }
+
+        session.SetText(part.Id, next);
+        session.Tell(new TextChanged(manuscript.Id, part.Id, part.Version, taken.Updates));
+    }
+}

@@ -1,0 +1,23 @@
+using YoungFolio.Cowriting;
+
+namespace YoungFolio.Storage;
+
+/// <summary>Something that was stored, for those who have to be told of it.</summary>
+/// <param name="ManuscriptId">The manuscript.</param>
+public abstract record StoreChange(int ManuscriptId);
+
+/// <summary>A text changed.</summary>
+/// <param name="ManuscriptId">The manuscript.</param>
+/// <param name="PartId">The part.</param>
+/// <param name="Version">Its version after the updates.</param>
+/// <param name="Updates">The updates.</param>
+public sealed record TextChanged(int ManuscriptId, int PartId, int Version, IReadOnlyList<Update> Updates) : StoreChange(ManuscriptId);
+
+/// <summary>Parts came, went, or have another name, content or role.</summary>
+public sealed record PartsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+
+/// <summary>The manuscript's people changed, or its title, or whether it is there.</summary>
+public sealed record PeopleChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+
+/// <summary>Another state of the data was put in the place of this one: nothing known before holds.</summary>
+public sealed record AllChanged() : StoreChange(0);

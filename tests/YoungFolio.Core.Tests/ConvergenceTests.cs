@@ -1,0 +1,195 @@
+using YoungFolio.Cowriting;
+
+namespace YoungFolio.Core.Tests;
+
+/// <summary>Simulated writers over a bad connection: messages come late, twice, in another order, or never.</summary>
+public class ConvergenceTests
+{
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    [InlineData(4)]
+    [InlineData(5)]
+    [InlineData(6)]
+    public void Writers_who_write_and_erase_anywhere_come_to_one_text(int seed)
+    {
+        var world = new World(seed, writers: 5, text: "A wall stands where it was built.\n");
+        for (int step = 0; step < 1500; step++)
+        {
+            Writer writer = world.AnyWriter();
+            switch (world.Random.Next(12))
+            {
+                case < 3:
+                    writer.MoveTo(world.Random.Next(writer.Copy.Text.Length + 1));
+                    writer.Copy.Type(world.Random.Next(2) == 0 ? "stone " : "\n😀");
+                    break;
+                case < 5:
+                    writer.EraseSome(world.Random.Next(8));
+                    break;
+                case < 8:
+                    world.Send(writer);
+                    break;
+                default:
+                    world.Pass();
+                    break;
+            }
+        }
+
+        world.Settle();
+        Assert.True(world.Text.Length > 100);
+        Assert.All(world.Writers, w => Assert.Equal(world.Text, w.Copy.Text));
+    }
+
+    [Theory]
+    [InlineData(11)]
+    [InlineData(12)]
+    [InlineData(13)]
+    public void Words_typed_at_one_place_at_once_are_all_there_once_and_whole(int seed)
+    {
+        var world = new World(seed, writers: 4, text: "");
+        var typed = world.Writers.Select(_ => 0).ToArray();
+        for (int step = 0; step < 2500; step++)
+        {
+            int i = world.Random.Next(world.Writers.Count);
+            if (world.Random.Next(3) == 0)
+            {
+                // Each writer counts aloud, in letters of the writer's own.
+                world.Writers[i].Copy.Type(((char)('a' + (i * 6) + (typed[i]++ % 6))).ToString());
+            }
+            else if (world.Random.Next(2) == 0)
+            {
+                world.Send(world.Writers[i]);
+            }
+            else
+            {
+                world.Pass();
+            }
+        }
+
+        world.Settle();
+        for (int i = 0; i < typed.Length; i++)
+        {
+            string wanted = string.Concat(Enumerable.Range(0, typed[i]).Select(n => (char)('a' + (i * 6) + (n % 6))));
+            Assert.Contains(wanted, world.Text, StringComparison.Ordinal);
+        }
+
+        Assert.Equal(typed.Sum(), world.Text.Length);
+        Assert.All(world.Writers, w => Assert.Equal(world.Text, w.Copy.Text));
+    }
+
+    private sealed record Writer(WorkingCopy Copy)
+    {
+        // Editors put no cursor into the middle of a character.
+        public void MoveTo(int position) =>
+            Copy.MoveTo(position > 0 && position < Copy.Text.Length && char.IsLowSurrogate(Copy.Text[position]) ? position - 1 : position);
+
+        public void EraseSome(int most)
+        {
+            int end = Copy.Cursor;
+            MoveTo(Math.Max(0, end - most));
+            int from = Copy.Cursor;
+            Copy.MoveTo(end);
+            Copy.Erase(end - from);
+        }
+    }
+
+    /// <summary>The server, the writers, and what is under way between them.</summary>
+    private sealed class World
+    {
+        private readonly List<Update> _log = [];
+        private readonly List<Action> _underWay = [];
+
+        public World(int seed, int writers, string text)
+        {
+            Random = new Random(seed);
+            Text = text;
+            Writers = [.. Enumerable.Range(0, writers).Select(i => new Writer(new WorkingCopy($"tab {i}", 0, text)))];
+        }
+
+        public Random Random { get; }
+
+        public string Text { get; private set; }
+
+        public IReadOnlyList<Writer> Writers { get; }
+
+        public Writer AnyWriter() => Writers[Random.Next(Writers.Count)];
+
+        public void Send(Writer writer)
+        {
+            int madeOn = writer.Copy.Version;
+            Update[] updates = [.. writer.Copy.Unsent];
+            if (updates.Length > 0)
+            {
+                Post(() => Take(madeOn, updates));
+            }
+        }
+
+        /// <summary>One message arrives, not always the oldest.</summary>
+        public void Pass()
+        {
+            if (_underWay.Count > 0)
+            {
+                int which = Random.Next(Math.Min(_underWay.Count, 6));
+                Action message = _underWay[which];
+                _underWay.RemoveAt(which);
+                message();
+            }
+        }
+
+        /// <summary>The connection is good again: everything that waits is sent until nothing waits.</summary>
+        public void Settle()
+        {
+            foreach (Writer writer in Writers)
+            {
+                CatchUp(writer);
+                while (writer.Copy.Unsent.Count > 0)
+                {
+                    Take(writer.Copy.Version, [.. writer.Copy.Unsent]);
+                    CatchUp(writer);
+                }
+            }
+
+            foreach (Writer writer in Writers)
+            {
+                CatchUp(writer);
+            }
+        }
+
+        private void Take(int madeOn, Update[] updates)
+        {
+            Taken taken = Authority.Take(Text, updates, _log[madeOn..]);
+            int from = _log.Count;
+            Text = taken.Text;
+            _log.AddRange(taken.Updates);
+            foreach (Writer writer in Writers)
+            {
+                Post(() => Hear(writer, from, taken.Updates));
+            }
+        }
+
+        // What doesn't come next is fetched: too much or too little was heard.
+        private void Hear(Writer writer, int from, IReadOnlyList<Update> updates)
+        {
+            if (from == writer.Copy.Version)
+            {
+                writer.Copy.Receive(updates);
+            }
+            else if (from > writer.Copy.Version)
+            {
+                CatchUp(writer);
+            }
+        }
+
+        private void CatchUp(Writer writer) => writer.Copy.Receive(_log[writer.Copy.Version..]);
+
+        private void Post(Action message)
+        {
+            int fate = Random.Next(10);
+            for (int copies = fate == 0 ? 0 : fate == 1 ? 2 : 1; copies > 0; copies--)
+            {
+                _underWay.Add(message);
+            }
+        }
+    }
+}

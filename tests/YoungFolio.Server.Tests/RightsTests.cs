@@ -1,0 +1,203 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Reflection;
+using System.Text.Json;
+using Microsoft.AspNetCore.Http;
+using Microsoft.AspNetCore.Routing;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.Extensions.DependencyInjection;
+using YoungFolio.Server.Live;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>All routes and all calls of the hub, with every role: the table here says who may. A route that isn't in it fails the test.</summary>
+public sealed class RightsTests : RunningServer
+{
+    private static readonly string[] s_roles = ["nobody", "stranger", "reader", "reviewer", "author", "owner", "script"];
+
+    // Letters: s anyone signed in, r readers and up, a authors and up, o the owner; * everyone; a "+" lets scripts in too.
+    private static readonly Dictionary<string, string> s_routes = new()
+    {
+        ["GET /api/session"] = "*",
+        ["POST /api/session"] = "*",
+        ["DELETE /api/session"] = "*",
+        ["POST /api/account"] = "*",
+        ["PUT /api/account"] = "s",
+        ["POST /api/account/password"] = "s",
+        ["GET /health"] = "*",
+        ["GET /openapi/v1.json"] = "*",
+        ["GET /stand-ins/catalogue"] = "*",
+        ["GET /api/manuscripts"] = "s",
+        ["POST /api/manuscripts"] = "s",
+        ["POST /api/manuscripts/zip"] = "s",
+        ["POST /api/manuscripts/{away}/back"] = "o",
+        ["GET /api/outbox"] = "s",
+        ["GET /api/invitations/{secret}"] = "s",
+        ["POST /api/invitations/{secret}"] = "s",
+        ["GET /api/manuscripts/{id}"] = "r+",
+        ["PATCH /api/manuscripts/{id}"] = "a",
+        ["DELETE /api/manuscripts/{id}"] = "o",
+        ["GET /api/manuscripts/{id}/zip"] = "r",
+        ["GET /api/manuscripts/{id}/people"] = "r",
+        ["PUT /api/manuscripts/{id}/people/{person}"] = "o",
+        ["DELETE /api/manuscripts/{id}/people/{person}"] = "o",
+        ["POST /api/manuscripts/{id}/people/{person}/owner"] = "o",
+        ["POST /api/manuscripts/{id}/leave"] = "r",
+        ["POST /api/manuscripts/{id}/invitations"] = "o",
+        ["DELETE /api/manuscripts/{id}/invitations/{invitation}"] = "o",
+        ["GET /api/manuscripts/{id}/tokens"] = "a",
+        ["POST /api/manuscripts/{id}/tokens"] = "a",
+        ["DELETE /api/manuscripts/{id}/tokens/{token}"] = "a",
+        ["GET /api/manuscripts/{id}/parts/{part}"] = "r",
+        ["GET /api/manuscripts/{id}/parts/{part}/content"] = "r+",
+        ["POST /api/manuscripts/{id}/parts"] = "a",
+        ["PUT /api/manuscripts/{id}/parts"] = "a+",
+        ["POST /api/manuscripts/{id}/parts/{part}/name"] = "a",
+        ["DELETE /api/manuscripts/{id}/parts/{part}"] = "a",
+        ["GET /api/manuscripts/{id}/proof"] = "r+",
+        ["GET /api/manuscripts/{id}/proof/pdf"] = "r",
+        ["GET /api/manuscripts/{id}/proof/first-page"] = "r",
+        ["GET /api/manuscripts/{id}/proof/source"] = "r",
+        ["GET /api/manuscripts/{id}/proof/spot"] = "r",
+        ["GET /api/manuscripts/{id}/revisions"] = "r",
+        ["GET /api/manuscripts/{id}/revisions/{number}/parts/{part}"] = "r",
+        ["GET /api/manuscripts/{id}/news"] = "r",
+        ["POST /api/manuscripts/{id}/seen"] = "r",
+        ["GET /api/manuscripts/{id}/sources"] = "r",
+        ["GET /api/manuscripts/{id}/sources/entry"] = "r",
+        ["GET /api/manuscripts/{id}/sources/export"] = "r",
+        ["GET /api/manuscripts/{id}/sources/lookup"] = "r",
+        ["POST /api/manuscripts/{id}/sources/look"] = "r",
+        ["POST /api/manuscripts/{id}/sources/change"] = "a",
+        ["POST /api/manuscripts/{id}/sources/undo"] = "a",
+    };
+
+    private static readonly Dictionary<string, string> s_calls = new() { ["Join"] = "r", ["Here"] = "r", ["Since"] = "r", ["Type"] = "a" };
+
+    [Fact]
+    public async Task Every_route_lets_in_whom_the_table_says_and_nobody_else()
+    {
+        using HttpClient owner = await SignInAsync("Ilse Marrable");
+        (int manuscript, int part) = await MainPartAsync(owner);
+        Dictionary<string, HttpClient> clients = await ClientsAsync(owner, manuscript);
+        string[] routes = [.. Application.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
+            .SelectMany(e => (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? []).Select(m => $"{m} {Plain(e.RoutePattern.RawText!)}"))
+            .Where(r => !r.Contains("/hub", StringComparison.Ordinal)).Distinct().Order(StringComparer.Ordinal)];
+        Assert.Equal(s_routes.Keys.Order(StringComparer.Ordinal), routes);
+        var wrong = new List<string>();
+        foreach (string route in routes)
+        {
+            // What ends a manuscript, a membership or a session for real is asked with something that isn't there.
+            string path = route[(route.IndexOf(' ', StringComparison.Ordinal) + 1)..].Replace("{id}", $"{manuscript}", StringComparison.Ordinal).Replace("{away}", $"{manuscript}", StringComparison.Ordinal)
+                .Replace("{part}", $"{part}", StringComparison.Ordinal);
+            path = System.Text.RegularExpressions.Regex.Replace(path, @"\{\w+\}", "999999");
+            foreach (string role in s_roles)
+            {
+                bool may = May(s_routes[route], role);
+                if (may && route is "DELETE /api/manuscripts/{id}" or "DELETE /api/session" or "POST /api/manuscripts/{id}/leave" or "DELETE /api/manuscripts/{id}/parts/{part}")
+                {
+                    continue;
+                }
+
+                using var request = new HttpRequestMessage(new HttpMethod(route.Split(' ')[0]), path) { Content = route.EndsWith("/undo", StringComparison.Ordinal) ? JsonContent.Create(Array.Empty<int>()) : JsonContent.Create(new { }) };
+                HttpResponseMessage answer = await clients[role].SendAsync(request);
+                bool refused = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden
+                    || (answer.StatusCode == HttpStatusCode.NotFound && (await answer.Content.ReadAsStringAsync()).Contains("no such manuscript on your shelf", StringComparison.Ordinal));
+                // An empty sign-in is refused for what it says, not for who asks; and a script may put data only.
+                refused &= route is not ("POST /api/session" or "POST /api/account") && !(role == "script" && (await answer.Content.ReadAsStringAsync()).Contains("A token puts data", StringComparison.Ordinal));
+                if (refused == may || answer.StatusCode == HttpStatusCode.InternalServerError)
+                {
+                    wrong.Add($"{role}: {route}: {(int)answer.StatusCode}");
+                }
+            }
+        }
+
+        Assert.True(wrong.Count == 0, string.Join('\n', wrong));
+    }
+
+    [Fact]
+    public async Task Every_call_of_the_hub_lets_in_whom_the_table_says_and_nobody_else()
+    {
+        Assert.Equal(s_calls.Keys.Order(), typeof(ManuscriptHub).GetMethods(BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly).Select(m => m.Name).Where(n => n != "OnDisconnectedAsync").Order());
+        using HttpClient owner = await SignInAsync("Ilse Marrable");
+        (int manuscript, int part) = await MainPartAsync(owner);
+        Dictionary<string, HttpClient> clients = await ClientsAsync(owner, manuscript);
+        foreach (string role in (string[])["nobody", "script"])
+        {
+            Assert.Equal(HttpStatusCode.Unauthorized, (await clients[role].PostAsync("/hub/negotiate?negotiateVersion=1", null)).StatusCode);
+        }
+
+        foreach (string role in s_roles.Except(["nobody", "script"]))
+        {
+            await using HubConnection hub = await ConnectAsync(clients[role]);
+            int person = await PersonAsync(clients[role]);
+            foreach ((string call, object[] arguments) in new (string, object[])[]
+            {
+                ("Join", [manuscript]),
+                ("Here", [new { clientId = $"{person}:t", part, version = 0, anchor = 0, head = 0, line = 1 }]),
+                ("Since", [part, 0]),
+                ("Type", [part, 0, new[] { new { clientId = $"{person}:t", changes = new[] { 1 } } }]),
+            })
+            {
+                string? refused = null;
+                try
+                {
+                    await hub.InvokeCoreAsync<JsonElement>(call, arguments);
+                }
+                catch (HubException e)
+                {
+                    refused = e.Message.Contains("Only authors", StringComparison.Ordinal) || e.Message.Contains("no such manuscript", StringComparison.Ordinal) ? e.Message : null;
+                }
+
+                Assert.True(refused is null == May(s_calls[call], role), $"{role}: {call}: {refused}");
+            }
+        }
+    }
+
+    [Fact]
+    public async Task What_another_site_asks_in_a_persons_name_is_refused()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, _) = await MainPartAsync(ilse);
+        ilse.DefaultRequestHeaders.Remove("Folio-Guard");
+        HttpResponseMessage unguarded = await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts", new { path = "x.tex" });
+        Assert.Equal((HttpStatusCode.BadRequest, "guard"), (unguarded.StatusCode, (await unguarded.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("code").GetString()));
+        await RenewGuardAsync(ilse);
+        ilse.DefaultRequestHeaders.Add("Origin", "http://elsewhere.example");
+        Assert.Equal(HttpStatusCode.BadRequest, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts", new { path = "x.tex" })).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await ilse.PostAsync("/hub/negotiate?negotiateVersion=1", null)).StatusCode);
+        HttpResponseMessage page = await ilse.GetAsync("/api/session");
+        Assert.Contains("script-src 'self'", page.Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);
+    }
+
+    private static string Plain(string route) => System.Text.RegularExpressions.Regex.Replace("/" + route.Trim('/'), @":\w+\}", "}");
+
+    private static bool May(string who, string role) => who[0] switch
+    {
+        '*' => true,
+        's' => role is not ("nobody" or "script"),
+        _ when role == "script" => who.EndsWith('+'),
+        'r' => role is "reader" or "reviewer" or "author" or "owner",
+        'a' => role is "author" or "owner",
+        _ => role == "owner",
+    };
+
+    private async Task<Dictionary<string, HttpClient>> ClientsAsync(HttpClient owner, int manuscript)
+    {
+        string secret = (await (await owner.PostAsJsonAsync($"/api/manuscripts/{manuscript}/tokens", new { name = "walk" })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("secret").GetString()!;
+        HttpClient script = Client();
+        script.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", secret);
+        return new Dictionary<string, HttpClient>
+        {
+            ["nobody"] = await PageAsync(),
+            ["stranger"] = await SignUpAsync("Stranger", "stranger@elsewhere.example"),
+            ["reader"] = await SignInAsync("Perpetua Vane"),
+            ["reviewer"] = await SignInAsync("Anton Quill"),
+            ["author"] = await SignInAsync("Bao Tremlett"),
+            ["owner"] = owner,
+            ["script"] = script,
+        };
+    }
+}

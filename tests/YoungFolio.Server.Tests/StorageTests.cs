@@ -1,0 +1,198 @@
+using System.Text;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
+using YoungFolio.Cowriting;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>The log and what is read out of it, on a real SQLite file without a server.</summary>
+public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDatabase>
+{
+    private static readonly Actor s_writer = new(1);
+
+    private readonly string _folder = Directory.CreateTempSubdirectory("folio").FullName;
+    private Scribe _scribe = null!;
+    private RoleCache _roles = null!;
+    private ManuscriptStore _store = null!;
+
+    public FolioDatabase CreateDbContext()
+    {
+        var options = new DbContextOptionsBuilder<FolioDatabase>();
+        FolioDatabase.Configure(options, _folder);
+        return new FolioDatabase(options.Options);
+    }
+
+    public Task InitializeAsync()
+    {
+        _scribe = new Scribe(this);
+        _roles = new RoleCache(this, _scribe);
+        _store = new ManuscriptStore(this, _scribe, _roles, TimeProvider.System);
+        return Task.CompletedTask;
+    }
+
+    public async Task DisposeAsync()
+    {
+        _roles.Dispose();
+        await _scribe.DisposeAsync();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(_folder, true);
+    }
+
+    [Fact]
+    public async Task Every_state_that_ever_was_can_be_read_again()
+    {
+        await PrepareAsync();
+        ManuscriptEntity manuscript = await _store.CreateAsync("Long", "test", "main.tex", s_writer, [("main.tex", "main\n"u8.ToArray()), ("data/a.csv", "a,b\n1,2\n"u8.ToArray())]);
+        var random = new Random(5);
+        var states = new Dictionary<int, Dictionary<string, string>> { [manuscript.Revision] = await NowAsync(manuscript.Id) };
+        for (int step = 0; step < 60; step++)
+        {
+            IReadOnlyList<PartEntity> parts = await _store.PartsAsync(manuscript.Id);
+            PartEntity part = parts[random.Next(parts.Count)];
+            switch (random.Next(9))
+            {
+                case 0:
+                    await _store.PutPartAsync(manuscript.Id, s_writer, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
+                    break;
+                case 1 when part.Path != "main.tex":
+                    await _store.DeleteAsync(manuscript.Id, s_writer, part.Id);
+                    break;
+                case 2 when part.Path != "main.tex":
+                    await _store.RenameAsync(manuscript.Id, s_writer, part.Id, $"moved/{step}{Path.GetExtension(part.Path)}");
+                    break;
+                case 3:
+                    await _store.PutPartAsync(manuscript.Id, s_writer, part.Path, Encoding.UTF8.GetBytes($"replaced {step}\n"), replacesText: true);
+                    break;
+                default:
+                    LiveText text = await _store.TextAsync(part.Id);
+                    var updates = new List<Update>();
+                    int length = text.Text.Length;
+                    for (int i = 0; i < 70; i++)
+                    {
+                        int at = random.Next(length + 1);
+                        int gone = random.Next(3) == 0 ? Math.Min(2, length - at) : 0;
+                        string came = gone > 0 ? "" : $"w{i}\n";
+                        updates.Add(new Update("1:t", ChangeSet.Replace(length, at, at + gone, came)));
+                        length += came.Length - gone;
+                    }
+
+                    await _store.TypeAsync(manuscript.Id, s_writer, part.Id, text.Version, updates);
+                    break;
+            }
+
+            states[(await _store.ManuscriptAsync(manuscript.Id)).Revision] = await NowAsync(manuscript.Id);
+        }
+
+        foreach ((int revision, Dictionary<string, string> state) in states)
+        {
+            IReadOnlyList<PartState> read = await _store.PartsAtAsync(manuscript.Id, revision);
+            Assert.Equal(state.OrderBy(p => p.Key, StringComparer.Ordinal), read.ToDictionary(p => p.Path, p => p.Text!).OrderBy(p => p.Key, StringComparer.Ordinal));
+        }
+
+        // Between two states each keystroke is a revision of its own, with who and when.
+        IReadOnlyList<Revision> log = await _store.LogAsync(manuscript.Id, int.MaxValue, 1000);
+        Assert.Equal(Enumerable.Range(0, log.Count).Select(i => log[0].Number - i), log.Select(r => r.Number));
+        Assert.All(log, r => Assert.Equal((1, DateTimeKind.Utc), (r.PersonId, r.At.Kind)));
+        await using FolioDatabase database = CreateDbContext();
+        Assert.InRange(await database.Snapshots.CountAsync(), 10, log[0].Number / 20);
+    }
+
+    [Fact]
+    public async Task What_fails_in_a_batch_takes_nothing_else_along()
+    {
+        await PrepareAsync();
+        ManuscriptEntity manuscript = await _store.CreateAsync("Batch", "test", "main.tex", s_writer, [("main.tex", [])]);
+        int part = (await _store.PartsAsync(manuscript.Id))[0].Id;
+        List<Task<int>> all = [.. Enumerable.Range(0, 300).Select(i => i % 3 == 2
+            ? _store.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(7, 0, 0, "misfit"))])
+            : _store.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(0, 0, 0, $"<{i}>"))]))];
+        await Task.WhenAll(all.Select(t => t.ContinueWith(_ => { }, TaskScheduler.Default)));
+        Assert.Equal(200, all.Count(t => t.IsCompletedSuccessfully));
+        Assert.All(all.Where(t => !t.IsCompletedSuccessfully), t => Assert.IsType<ChangeSetException>(t.Exception!.InnerException));
+        string text = (await _store.TextAsync(part)).Text;
+        Assert.All(Enumerable.Range(0, 300), i => Assert.Equal(i % 3 != 2, text.Contains($"<{i}>", StringComparison.Ordinal)));
+        Assert.Equal(text, await _store.TextAtAsync(manuscript.Id, part, 201));
+    }
+
+    [Fact]
+    public async Task A_clock_that_jumps_does_not_change_the_order()
+    {
+        await PrepareAsync();
+        var clock = new Clock { Now = new DateTimeOffset(2026, 11, 25, 12, 0, 0, TimeSpan.Zero) };
+        var store = new ManuscriptStore(this, _scribe, _roles, clock);
+        ManuscriptEntity manuscript = await store.CreateAsync("Jump", "test", "main.tex", s_writer, [("main.tex", [])]);
+        int part = (await store.PartsAsync(manuscript.Id))[0].Id;
+        for (int i = 0; i < 5; i++)
+        {
+            clock.Now = clock.Now.AddHours(i % 2 == 0 ? -30 : 7);
+            await store.TypeAsync(manuscript.Id, s_writer, part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, $"{i}"))]);
+        }
+
+        Assert.Equal("01234", (await store.TextAsync(part)).Text);
+        Assert.Equal(["01234", "0123", "012", "01", "0"], await Task.WhenAll(Enumerable.Range(0, 5).Select(i => store.TextAtAsync(manuscript.Id, part, 6 - i))));
+    }
+
+    [Fact]
+    public async Task A_data_folder_of_the_first_version_is_brought_up_to_date()
+    {
+        await using (FolioDatabase old = CreateDbContext())
+        {
+            await old.GetService<IMigrator>().MigrateAsync("First");
+            await old.Database.ExecuteSqlRawAsync("""
+                INSERT INTO People (Id, Name, Colour, IsDemo) VALUES (1, 'Ilse Marrable', '#34567a', 1);
+                INSERT INTO Manuscripts (Id, Title, Description, MainPart, Revision) VALUES (1, 'Old', 'test', 'main.tex', 3);
+                INSERT INTO Memberships (ManuscriptId, PersonId, Role) VALUES (1, 1, 3);
+                INSERT INTO Parts (Id, ManuscriptId, Path, Text, Version, BlobHash, IsDeleted) VALUES (1, 1, 'main.tex', 'now', 1, NULL, 0), (2, 1, 'dot.png', NULL, 0, 'AB', 0);
+                INSERT INTO Blobs (Hash, Bytes) VALUES ('AB', x'0102');
+                INSERT INTO Revisions (ManuscriptId, Number, PersonId, At, Kind, PartId, PartVersion, ClientId, Payload) VALUES
+                  (1, 1, 1, '2026-11-01 10:00:00', 'create', 1, 0, NULL, 'then'),
+                  (1, 2, 1, '2026-11-01 10:00:01', 'create', 2, 0, NULL, 'AB'),
+                  (1, 3, 1, '2026-11-01 10:00:02', 'text', 1, 1, 'tab', '[[4,"now"]]');
+                """);
+        }
+
+        await using (FolioDatabase database = CreateDbContext())
+        {
+            await database.PrepareAsync();
+        }
+
+        Assert.Equal("now", (await _store.TextAsync(1)).Text);
+        Assert.Equal("then", await _store.TextAtAsync(1, 1, 2));
+        Assert.Equal([("main.tex", "then", null), ("dot.png", null, "AB")], (await _store.PartsAtAsync(1, 2)).Select(p => (p.Path, p.Text, p.BlobHash)));
+        await _store.TypeAsync(1, s_writer, 1, 1, [new Update("1:t", ChangeSet.Replace(3, 3, 3, "!"))]);
+        Assert.Equal("now!", (await _store.TextAsync(1)).Text);
+        await using FolioDatabase after = CreateDbContext();
+        Person person = await after.Users.SingleAsync();
+        Assert.Equal(("ilse.marrable@hollin-edge.example", true), (person.Email, person.SecurityStamp is { Length: > 10 }));
+    }
+
+    private async Task PrepareAsync()
+    {
+        await using FolioDatabase database = CreateDbContext();
+        await database.PrepareAsync();
+        database.Users.Add(new Person { Name = "Writer", Colour = "#34567a", UserName = "w", Email = "w@moor.example" });
+        await database.SaveChangesAsync();
+    }
+
+    private async Task<Dictionary<string, string>> NowAsync(int manuscript)
+    {
+        var texts = new Dictionary<string, string>();
+        foreach (PartEntity part in await _store.PartsAsync(manuscript))
+        {
+            texts[part.Path] = (await _store.TextAsync(part.Id)).Text;
+        }
+
+        return texts;
+    }
+}
+
+/// <summary>A clock that tests set.</summary>
+internal sealed class Clock : TimeProvider
+{
+    public DateTimeOffset Now { get; set; } = new(2026, 11, 25, 12, 0, 0, TimeSpan.Zero);
+
+    public override DateTimeOffset GetUtcNow() => Now;
+}

@@ -1,0 +1,363 @@
+import { ChangeSet, Transaction, type EditorState, type Extension, type Text } from '@codemirror/state';
+import { ViewPlugin, type EditorView, type ViewUpdate } from '@codemirror/view';
+import { get, type Part, type PartText } from '../api/client';
+import { Live, LiveRefusal, type Place, type SentUpdate } from './live';
+import { dropUnsent, holdTab, keepUnsent, orphans, type UnsentRecord } from './unsentStore';
+import { receive, syncedVersion, unsent, workingCopy, type Update } from './workingCopy';
+
+/** How saving stands. */
+export interface SaveState {
+  waiting: number;
+  offline: boolean;
+  /** Nothing can be stored just now; it is tried again. */
+  problem: string;
+}
+
+export const saved: SaveState = { waiting: 0, offline: false, problem: '' };
+
+/** What a part begins with: its text, and what an earlier tab left unsent in it. */
+interface Opened {
+  text: string;
+  version: number;
+  clientId: string;
+  left: UnsentRecord | null;
+}
+
+const SendAfter = 30;
+const RetryAfter = 3000;
+const HearWithin = 250;
+const KeptUpdates = 300;
+
+/** The largest text that may come in at once; the server's limit is the same. */
+export const LargestInsert = 2 * 1024 * 1024;
+
+export async function openPart(manuscript: number, part: Part, person: number): Promise<Opened> {
+  const left = (await orphans(manuscript, person)).find((r) => r.part === part.id);
+  if (left) return { text: left.base, version: left.version, clientId: left.clientId, left };
+  const text = await get<PartText>(`/api/manuscripts/${manuscript}/parts/${part.id}`);
+  const clientId = `${person}:${crypto.getRandomValues(new Uint32Array(3)).join('')}`;
+  return { text: text.text, version: text.version, clientId, left: null };
+}
+
+/** Sends what a person's tabs that are gone left unsent; whatever the server has already it doesn't take twice. */
+export async function sendOrphans(live: Live, person: number) {
+  for (const { clientId, part, version, generation, updates } of await orphans(live.manuscript, person)) {
+    if (generation === live.generation) await sendLast(live, part, version, clientId, updates);
+    else live.refuse({ clientId, words: wordsOf(updates), why: putBack });
+  }
+}
+
+/** Sends changes that no leaf holds any more; if they aren't taken their writer is told. */
+async function sendLast(live: Live, part: number, version: number, clientId: string, updates: unknown[]) {
+  try {
+    await live.type(part, version, clientId, updates);
+    await dropUnsent(clientId);
+  } catch (e) {
+    // Without a connection they wait until the manuscript is opened again.
+    if (e instanceof LiveRefusal && e.code === 'refused') {
+      live.refuse({ clientId, words: wordsOf(updates), why: e.message });
+    }
+  }
+}
+
+const putBack = 'The manuscript was put back to an earlier state, so these words of yours have no place in it now.';
+
+function wordsOf(updates: unknown[]): string {
+  const words: string[] = [];
+  for (const json of updates) {
+    ChangeSet.fromJSON(json).iterChanges((_a, _b, _c, _d, text) => void words.push(text.toString()));
+  }
+  return words.join('');
+}
+
+/**
+ * Keeps a part's text in step with the server: sends one's own changes soon after they are typed, takes in what others do,
+ * and keeps what isn't stored yet over a lost connection, a reload and a crash.
+ */
+export class PartSync {
+  readonly clientId: string;
+  private view: EditorView | null = null;
+  /** Where others see the cursor. */
+  private told: { anchor: number; head: number; line: number } | null = null;
+  private busy = false;
+  private timer = 0;
+  /** The state of the data that the text is of; null until it is known. */
+  private generation: string | null;
+  private closed = false;
+  private base: Text | null = null;
+  private keeping: Promise<void> | null = null;
+  private keepAgain = false;
+  private problem = '';
+  private isRefused = false;
+  private readonly recent: { version: number; update: Update }[] = [];
+  private readonly release: () => void;
+  private readonly off: (() => void)[];
+  private heard: (() => void)[] = [];
+  /** From this version on what came is known. */
+  private knownFrom: number;
+
+  constructor(
+    private readonly live: Live,
+    private readonly part: Part,
+    private readonly opened: Opened,
+    private readonly onState: (state: SaveState) => void,
+    private readonly onPlaces: () => void,
+    private readonly onRestored: () => void,
+  ) {
+    this.generation = opened.left?.generation ?? live.generation;
+    this.clientId = opened.clientId;
+    this.knownFrom = opened.version;
+    this.release = holdTab(this.clientId);
+    this.off = [
+      live.on('updates', (id, version, updates) => id === part.id && this.hear(version, updates)),
+      live.on('joined', (generation) => this.joined(generation)),
+      live.on('lost', () => this.report()),
+    ];
+  }
+
+  extension(): Extension {
+    return [
+      workingCopy(this.opened.version, this.clientId),
+      ViewPlugin.define((view) => {
+        this.view = view;
+        return {
+          update: (update: ViewUpdate) => {
+            if (update.docChanged) this.carryTold(update);
+            if (update.docChanged && unsent(update.state).length > 0) this.changed(update);
+          },
+        };
+      }),
+    ];
+  }
+
+  /** Puts back what was typed before a reload. */
+  restore(state: EditorState): EditorState {
+    this.base = state.doc;
+    for (const json of this.opened.left?.updates ?? []) {
+      state = state.update({ changes: ChangeSet.fromJSON(json) }).state;
+    }
+    return state;
+  }
+
+  /** Begins to send and to hear, once the text is shown. */
+  begin() {
+    if (this.live.generation) this.joined(this.live.generation);
+    this.report();
+  }
+
+  get waiting() {
+    return this.view ? unsent(this.view.state).length : 0;
+  }
+
+  /** Where another's cursor is in the text as it is here; null when what it stands in hasn't come yet, or is too long ago. */
+  locate(place: Place): { anchor: number; head: number } | null {
+    if (!this.view || place.part !== this.part.id) return null;
+    const state = this.view.state;
+    if (place.version > syncedVersion(state) || place.version < this.knownFrom) return null;
+    const follow = (position: number) => {
+      for (const { version, update } of this.recent) {
+        if (version <= place.version) continue;
+        position = Math.min(position, update.changes.length);
+        position = update.changes.mapPos(position, update.clientId === place.clientId ? 1 : -1);
+      }
+      for (const own of unsent(state)) position = own.changes.mapPos(Math.min(position, own.changes.length), -1);
+      return Math.min(position, state.doc.length);
+    };
+    return { anchor: follow(place.anchor), head: follow(place.head) };
+  }
+
+  /**
+   * The own place, if others don't know it: null while something of one's own isn't stored, and when the words typed since
+   * carried the cursor along, which others see by themselves.
+   */
+  news(): Place | null {
+    if (!this.view || this.waiting > 0) return null;
+    const { doc, selection } = this.view.state;
+    const { anchor, head } = selection.main;
+    const line = doc.lineAt(head).number;
+    const { told } = this;
+    if (told?.anchor === anchor && told.head === head && told.line === line) return null;
+    this.told = { anchor, head, line };
+    return { clientId: this.clientId, part: this.part.id, version: syncedVersion(this.view.state), anchor, head, line };
+  }
+
+  /** Someone came who hasn't heard where one is. */
+  tellAnew() {
+    this.told = null;
+  }
+
+  /** Ends; what waits goes out now, or when the manuscript is opened again. */
+  close() {
+    const view = this.view;
+    if (view && this.waiting > 0 && !this.isRefused) {
+      void sendLast(this.live, this.part.id, syncedVersion(view.state), this.clientId, this.unsentJson());
+    }
+    this.closed = true;
+    window.clearTimeout(this.timer);
+    this.off.forEach((f) => f());
+    this.release();
+  }
+
+  // As the others' leaves do it: along with one's own words, and before those of others.
+  private carryTold(update: ViewUpdate) {
+    if (!this.told) return;
+    for (const transaction of update.transactions) {
+      const side = transaction.annotation(Transaction.remote) ? -1 : 1;
+      this.told.anchor = transaction.changes.mapPos(this.told.anchor, side);
+      this.told.head = transaction.changes.mapPos(this.told.head, side);
+    }
+  }
+
+  private changed(update: ViewUpdate) {
+    this.base ??= update.startState.doc;
+    void this.keep();
+    this.report();
+    if (!this.timer) this.timer = window.setTimeout(() => void this.push(), SendAfter);
+  }
+
+  private hear(version: number, updates: SentUpdate[]) {
+    const view = this.view;
+    if (!view || this.closed) return;
+    const known = syncedVersion(view.state);
+    const first = version - updates.length;
+    if (first > known) {
+      void this.catchUp();
+      return;
+    }
+    const fresh = updates
+      .slice(known - first)
+      .map((u) => ({ clientId: u.clientId, changes: ChangeSet.fromJSON(u.changes) }));
+    if (fresh.length === 0) return;
+    fresh.forEach((update, i) => this.recent.push({ version: known + i + 1, update }));
+    for (const { version } of this.recent.splice(0, Math.max(0, this.recent.length - KeptUpdates)))
+      this.knownFrom = version;
+    if (this.base) this.base = fresh.reduce((text, u) => u.changes.apply(text), this.base);
+    view.dispatch(receive(view.state, fresh));
+    if (this.waiting === 0) this.base = null;
+    void this.keep();
+    this.heard.splice(0).forEach((f) => f());
+    this.onPlaces();
+    this.report();
+  }
+
+  // A backup may have been put in place: then nothing here is of the text that is there now.
+  private joined(generation: string) {
+    this.generation ??= generation;
+    // Whoever came while one was away hasn't heard where one is.
+    this.told = null;
+    if (this.generation === generation) {
+      void this.catchUp();
+    } else if (this.waiting > 0) {
+      this.refuse(putBack);
+    } else {
+      this.onRestored();
+    }
+  }
+
+  private async catchUp() {
+    const view = this.view;
+    if (!view || this.closed) return;
+    try {
+      await this.fetchMissed(view);
+      this.report();
+      if (this.waiting > 0) await this.push();
+    } catch {
+      // It is tried again when the connection is back.
+      this.report();
+    }
+  }
+
+  private async fetchMissed(view: EditorView) {
+    const known = syncedVersion(view.state);
+    const missed = await this.live.since(this.part.id, known);
+    this.hear(known + missed.length, missed);
+  }
+
+  private async push(): Promise<void> {
+    window.clearTimeout(this.timer);
+    this.timer = 0;
+    if (this.busy || this.isRefused) return;
+    this.busy = true;
+    let again = 0;
+    try {
+      while (this.view && !this.closed && this.waiting > 0) {
+        const known = syncedVersion(this.view.state);
+        const version = await this.live.type(this.part.id, known, this.clientId, this.unsentJson());
+        this.problem = '';
+        if (!(await this.hears(version))) await this.fetchMissed(this.view);
+      }
+    } catch (e) {
+      if (e instanceof LiveRefusal) {
+        if (e.code === 'refused') this.refuse(e.message);
+        else again = e.code === 'full' ? RetryAfter : 1;
+        this.problem = e.code === 'full' ? e.message : '';
+      }
+    } finally {
+      this.busy = false;
+      this.report();
+    }
+    if (again === 1) await this.catchUp();
+    else if (again && !this.closed) this.timer = window.setTimeout(() => void this.push(), again);
+  }
+
+  // Word of what was just sent comes to all at once, the sender too.
+  private hears(version: number): Promise<boolean> {
+    const there = () => !this.view || this.closed || syncedVersion(this.view.state) >= version;
+    if (there()) return Promise.resolve(true);
+    return new Promise((resolve) => {
+      const timer = window.setTimeout(() => resolve(there()), HearWithin);
+      const look = () => {
+        if (there()) {
+          window.clearTimeout(timer);
+          resolve(true);
+        } else {
+          this.heard.push(look);
+        }
+      };
+      this.heard.push(look);
+    });
+  }
+
+  // One record at a time is written, always the newest.
+  private async keep() {
+    if (this.keeping) {
+      this.keepAgain = true;
+      return;
+    }
+    do {
+      this.keepAgain = false;
+      const view = this.view;
+      if (!view) return;
+      const updates = this.unsentJson();
+      this.keeping =
+        updates.length === 0 || !this.base || !this.generation
+          ? dropUnsent(this.clientId)
+          : keepUnsent({
+              clientId: this.clientId,
+              manuscript: this.live.manuscript,
+              part: this.part.id,
+              path: this.part.path,
+              generation: this.generation,
+              version: syncedVersion(view.state),
+              base: this.base.toString(),
+              updates,
+            });
+      await this.keeping.catch(() => undefined);
+      this.keeping = null;
+    } while (this.keepAgain && !this.closed);
+  }
+
+  private unsentJson(): unknown[] {
+    return this.view ? unsent(this.view.state).map((u) => u.changes.toJSON() as unknown) : [];
+  }
+
+  private refuse(why: string) {
+    this.isRefused = true;
+    this.live.refuse({ clientId: this.clientId, words: wordsOf(this.unsentJson()), why });
+  }
+
+  private report() {
+    const { waiting, problem } = this;
+    if (!this.closed) this.onState({ waiting, offline: !this.live.isOpen, problem });
+  }
+}

@@ -1,0 +1,270 @@
+import { LogOut, X } from 'lucide-react';
+import { Dialog, Tabs } from 'radix-ui';
+import { useCallback, useEffect, useState, type FormEvent } from 'react';
+import { useNavigate } from 'react-router';
+import { call, get, post, type Manuscript, type Member, type People, type Person, type Role } from '../api/client';
+import type { Present } from '../live/live';
+import { AskConsent } from '../parts/Ask';
+import { Initials } from '../parts/Brand';
+import { MenuItem, MoreMenu } from '../parts/Menu';
+import { moment } from '../parts/time';
+import { RoleSelect } from './RoleSelect';
+import { roleName } from './roles';
+import { Tokens } from './Tokens';
+
+interface Props {
+  manuscript: Manuscript;
+  person: Person;
+  present: Present[];
+  onClose: () => void;
+}
+
+const tab =
+  'border-b-2 border-transparent px-1 pb-1.5 text-ink-2 data-[state=active]:border-rubric data-[state=active]:font-medium data-[state=active]:text-ink';
+
+/** Who is in the manuscript and as what; the owner invites, changes and hands over here. */
+export function PeopleDialog({ manuscript, person, present, onClose }: Props) {
+  const canWrite = manuscript.role === 'owner' || manuscript.role === 'author';
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="overlay" />
+        <Dialog.Content aria-describedby={undefined} className="dialog flex max-h-[88vh] w-[44rem] flex-col">
+          <div className="flex items-start justify-between">
+            <Dialog.Title className="font-serif text-xl">People of “{manuscript.title}”</Dialog.Title>
+            <Dialog.Close aria-label="Close" className="rounded p-1 text-ink-2 hover:bg-paper">
+              <X className="size-4" />
+            </Dialog.Close>
+          </div>
+          <Tabs.Root defaultValue="people" className="mt-2 flex min-h-0 flex-col">
+            <Tabs.List className="flex gap-5 border-b border-rule" aria-label="People and scripts">
+              <Tabs.Trigger value="people" className={tab}>
+                People
+              </Tabs.Trigger>
+              {canWrite && (
+                <Tabs.Trigger value="scripts" className={tab}>
+                  Scripts
+                </Tabs.Trigger>
+              )}
+            </Tabs.List>
+            <Tabs.Content value="people" className="min-h-0 overflow-y-auto pt-3">
+              <Members manuscript={manuscript} person={person} present={present} onClose={onClose} />
+            </Tabs.Content>
+            <Tabs.Content value="scripts" className="min-h-0 overflow-y-auto pt-3">
+              <Tokens manuscript={manuscript} />
+            </Tabs.Content>
+          </Tabs.Root>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Members({ manuscript, person, present, onClose }: Props) {
+  const base = `/api/manuscripts/${manuscript.id}`;
+  const isOwner = manuscript.role === 'owner';
+  const [people, setPeople] = useState<People | null>(null);
+  const [problem, setProblem] = useState('');
+  const [asking, setAsking] = useState<{
+    title: string;
+    text: string;
+    action: string;
+    yes: () => Promise<unknown>;
+  } | null>(null);
+  const navigate = useNavigate();
+  const load = useCallback(
+    () => get<People>(`${base}/people`).then(setPeople, (e: Error) => setProblem(e.message)),
+    [base],
+  );
+  // Others may change it meanwhile: the manuscript is fetched anew when they do.
+  useEffect(() => void load(), [load, manuscript]);
+  const act = (what: Promise<unknown>) =>
+    what.then(
+      () => {
+        setProblem('');
+        void load();
+      },
+      (e: Error) => setProblem(e.message),
+    );
+  const leave = async () => {
+    await post(`${base}/leave`, {});
+    onClose();
+    void navigate('/');
+  };
+  return (
+    <>
+      {isOwner && <Invite base={base} onInvited={load} />}
+      {problem && (
+        <p role="alert" className="mb-2 text-rubric">
+          {problem}
+        </p>
+      )}
+      <ul aria-label="Members" className="divide-y divide-rule">
+        {people?.members.map((m) => (
+          <MemberRow
+            key={m.person.id}
+            member={m}
+            isMe={m.person.id === person.id}
+            isHere={m.person.id === person.id || present.some((p) => p.person.id === m.person.id)}
+            canDecide={isOwner && m.role !== 'owner'}
+            onRole={(role) => void act(call('PUT', `${base}/people/${m.person.id}`, { role }))}
+            onRemove={() =>
+              setAsking({
+                title: `Take ${m.person.name} off the manuscript?`,
+                text: 'What this person wrote stays. It can no longer be read by them, at once.',
+                action: 'Take off',
+                yes: () => call('DELETE', `${base}/people/${m.person.id}`),
+              })
+            }
+            onHandOver={() =>
+              setAsking({
+                title: `Hand the manuscript over to ${m.person.name}?`,
+                text: 'You stay as an author. Only the new owner can give it back.',
+                action: 'Hand over',
+                yes: () => post(`${base}/people/${m.person.id}/owner`, {}),
+              })
+            }
+          />
+        ))}
+      </ul>
+      {people && people.invitations.length > 0 && (
+        <>
+          <h3 className="mt-4 mb-1 text-[11px] tracking-wide text-ink-3 uppercase">Invited</h3>
+          <ul aria-label="Invitations" className="divide-y divide-rule">
+            {people.invitations.map((i) => (
+              <li key={i.id} className="flex items-center gap-3 py-1.5">
+                <span className="min-w-0 flex-1 truncate">{i.email}</span>
+                <span className="text-[12.5px] text-ink-2">
+                  {roleName(i.role)} · the link ends {moment(i.endsAt)}
+                </span>
+                <button
+                  className="button px-2 py-0.5"
+                  onClick={() => void act(call('DELETE', `${base}/invitations/${i.id}`))}
+                >
+                  Withdraw
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {!isOwner && (
+        <button
+          className="button mt-4"
+          onClick={() =>
+            setAsking({
+              title: 'Leave this manuscript?',
+              text: 'What you wrote stays. To come back you need a new invitation.',
+              action: 'Leave',
+              yes: leave,
+            })
+          }
+        >
+          <LogOut className="size-3.5" /> Leave this manuscript
+        </button>
+      )}
+      {asking && (
+        <AskConsent
+          title={asking.title}
+          text={asking.text}
+          action={asking.action}
+          onClose={() => setAsking(null)}
+          onYes={() => void act(asking.yes())}
+        />
+      )}
+    </>
+  );
+}
+
+function Invite({ base, onInvited }: { base: string; onInvited: () => void }) {
+  const [email, setEmail] = useState('');
+  const [role, setRole] = useState<Role>('author');
+  const [days, setDays] = useState('14');
+  const [said, setSaid] = useState<{ text: string; isProblem: boolean } | null>(null);
+  const invite = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      const { link } = await post<{ link: string }>(`${base}/invitations`, { email, role, days: Number(days) || 14 });
+      setSaid({ text: `The invitation to ${email} is in the outbox: ${location.origin}${link}`, isProblem: false });
+      setEmail('');
+      onInvited();
+    } catch (e) {
+      setSaid({ text: (e as Error).message, isProblem: true });
+    }
+  };
+  return (
+    <form onSubmit={invite} className="mb-3 rounded border border-rule bg-paper p-3">
+      <div className="flex items-end gap-2.5">
+        <label className="flex min-w-0 flex-1 flex-col gap-1 text-[12.5px] text-ink-2">
+          Invite by e-mail address
+          <input type="email" className="field text-ink" value={email} onChange={(e) => setEmail(e.target.value)} />
+        </label>
+        <span className="flex flex-col gap-1 text-[12.5px] text-ink-2">
+          As
+          <RoleSelect label="Role of the invited" value={role} onChange={setRole} />
+        </span>
+        <label className="flex w-24 flex-col gap-1 text-[12.5px] text-ink-2">
+          Days it holds
+          <input
+            type="number"
+            min={1}
+            max={90}
+            className="field text-ink"
+            value={days}
+            onChange={(e) => setDays(e.target.value)}
+          />
+        </label>
+        <button className="button button-main h-[33px]" disabled={!email.trim()}>
+          Invite
+        </button>
+      </div>
+      {said && (
+        <p
+          role={said.isProblem ? 'alert' : 'status'}
+          className={`mt-2 break-all ${said.isProblem ? 'text-rubric' : 'text-[#3d5f3e]'}`}
+        >
+          {said.text}
+        </p>
+      )}
+    </form>
+  );
+}
+
+function MemberRow(props: {
+  member: Member;
+  isMe: boolean;
+  isHere: boolean;
+  canDecide: boolean;
+  onRole: (role: Role) => void;
+  onRemove: () => void;
+  onHandOver: () => void;
+}) {
+  const { member, isMe, isHere } = props;
+  const seen = isHere ? 'here now' : member.seenAt ? `last here ${moment(member.seenAt)}` : 'not here yet';
+  return (
+    <li className="flex items-center gap-3 py-2">
+      <Initials person={member.person} small />
+      <span className="min-w-0 flex-1">
+        <span className="font-medium">{member.person.name}</span>
+        {isMe && <span className="text-ink-2"> (you)</span>}
+        {member.email && <span className="block truncate text-[12.5px] text-ink-2">{member.email}</span>}
+      </span>
+      <span className={`text-[12.5px] whitespace-nowrap ${isHere ? 'text-[#3d5f3e]' : 'text-ink-2'}`}>{seen}</span>
+      {props.canDecide ? (
+        <RoleSelect label={`Role of ${member.person.name}`} value={member.role} onChange={props.onRole} />
+      ) : (
+        <span className="w-28 px-2">{roleName(member.role)}</span>
+      )}
+      {props.canDecide ? (
+        <MoreMenu of={member.person.name}>
+          <MenuItem onSelect={props.onHandOver}>Hand the manuscript over …</MenuItem>
+          <MenuItem isGrave onSelect={props.onRemove}>
+            Take off …
+          </MenuItem>
+        </MoreMenu>
+      ) : (
+        <span className="w-6" />
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,77 @@
+import { Mail } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import { get, type Letter } from '../api/client';
+import { Brand } from '../parts/Brand';
+import { moment } from '../parts/time';
+
+/** The post stand-in: letters that would have gone out, or that came to this person. */
+export function Outbox() {
+  const [letters, setLetters] = useState<Letter[] | null>(null);
+  const [open, setOpen] = useState(0);
+  const [problem, setProblem] = useState('');
+  useEffect(() => {
+    document.title = 'Outbox · Young Folio';
+    get<Letter[]>('/api/outbox').then(setLetters, (e: Error) => setProblem(e.message));
+  }, []);
+  const letter = letters?.find((l) => l.id === open) ?? letters?.[0];
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-[52px] shrink-0 items-center gap-4 bg-ink px-4 text-white">
+        <Brand />
+        <Link to="/" className="ml-auto text-[#cdd3da] hover:text-white">
+          Back to your shelf
+        </Link>
+      </header>
+      <main className="mx-auto flex min-h-0 w-full max-w-[1160px] flex-1 flex-col px-4 pt-7 pb-8">
+        <h1 className="font-serif text-[36px] leading-tight">Outbox</h1>
+        <p className="text-ink-2">
+          No letter leaves this computer: invitations and notices wait here, and their links work.
+        </p>
+        {problem && (
+          <p role="alert" className="mt-3 text-rubric">
+            {problem}
+          </p>
+        )}
+        {letters?.length === 0 && (
+          <p className="mt-8 text-ink-2">
+            Nothing yet. Invite someone in a manuscript’s People dialog, and the letter lies here.
+          </p>
+        )}
+        {letter && (
+          <div className="mt-6 flex min-h-0 flex-1 overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]">
+            <ul aria-label="Letters" className="w-[380px] shrink-0 overflow-y-auto border-r border-rule">
+              {letters!.map((l) => (
+                <li key={l.id}>
+                  <button
+                    aria-current={l.id === letter.id}
+                    className={`block w-full border-b border-rule px-4 py-2.5 text-left ${l.id === letter.id ? 'bg-paper' : 'hover:bg-paper/60'}`}
+                    onClick={() => setOpen(l.id)}
+                  >
+                    <span className="flex justify-between gap-3 text-[12.5px] text-ink-2">
+                      <span className="truncate">{l.to}</span>
+                      <span className="shrink-0">{moment(l.at)}</span>
+                    </span>
+                    <span className="block truncate font-medium">{l.subject}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            <article className="flex-1 overflow-y-auto p-7">
+              <p className="flex items-center gap-2 text-ink-2">
+                <Mail className="size-4" /> to {letter.to}, {moment(letter.at)}
+              </p>
+              <h2 className="mt-2 font-serif text-[24px] leading-snug">{letter.subject}</h2>
+              <p className="mt-4 max-w-[60ch] font-serif text-[17px] leading-relaxed">{letter.body}</p>
+              {letter.link && (
+                <Link to={letter.link} className="mt-4 block font-mono text-[12.5px] break-all text-slate underline">
+                  {location.origin + letter.link}
+                </Link>
+              )}
+            </article>
+          </div>
+        )}
+      </main>
+    </div>
+  );
+}
