@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using Microsoft.Data.Sqlite;
+using SQLitePCL;
 
 namespace YoungFolio.Storage;
 
@@ -8,6 +9,7 @@ public static class Backup
 {
     private const string DatabaseEntry = "folio.db";
     private const string KeysFolder = "keys";
+    private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(60);
 
     /// <summary>Copies a data folder. Whoever writes meanwhile isn't held up; the copy is of one moment.</summary>
     /// <param name="data">The data folder.</param>
@@ -68,28 +70,9 @@ public static class Backup
             using ZipArchive archive = OpenArchive(file);
             (archive.GetEntry(DatabaseEntry) ?? throw NoBackup(file)).ExtractToFile(copy, overwrite: true);
             CheckDatabase(copy, file);
-            string? before = null;
             Directory.CreateDirectory(Path.Combine(data, KeysFolder));
-            if (File.Exists(FolioDatabase.FileIn(data)))
-            {
-                before = Path.Combine(data, FormattableString.Invariant($"before-restore-{now:yyyy-MM-dd-HHmmss}.zip"));
-                Make(data, before);
-            }
-
-            // A running server notices the new generation and forgets what it knew.
-            using (SqliteConnection from = Open(copy, SqliteOpenMode.ReadWrite))
-            {
-                using (SqliteCommand stamp = from.CreateCommand())
-                {
-                    stamp.CommandText = "UPDATE Generations SET Value = $value";
-                    stamp.Parameters.AddWithValue("$value", Guid.NewGuid().ToString("N"));
-                    stamp.ExecuteNonQuery();
-                }
-
-                using SqliteConnection to = Open(FolioDatabase.FileIn(data), SqliteOpenMode.ReadWriteCreate);
-                from.BackupDatabase(to);
-            }
-
+            string? before = File.Exists(FolioDatabase.FileIn(data)) ? FreeName(data, now) : null;
+            Replace(copy, data, before);
             foreach (ZipArchiveEntry key in archive.Entries.Where(e => e.FullName.StartsWith(KeysFolder + "/", StringComparison.Ordinal) && e.Name.Length > 0))
             {
                 key.ExtractToFile(Path.Combine(data, KeysFolder, Path.GetFileName(key.Name)), overwrite: true);
@@ -100,6 +83,52 @@ public static class Backup
         finally
         {
             File.Delete(copy);
+        }
+    }
+
+    // Nobody writes between the copy of what was there and its replacement: what a person was told is stored is in one of the two.
+    private static void Replace(string copy, string data, string? before)
+    {
+        using SqliteConnection from = Open(copy, SqliteOpenMode.ReadWrite);
+        using (SqliteCommand stamp = from.CreateCommand())
+        {
+            // A running server notices the new generation and forgets what it knew.
+            stamp.CommandText = "UPDATE Generations SET Value = $value";
+            stamp.Parameters.AddWithValue("$value", Guid.NewGuid().ToString("N"));
+            stamp.ExecuteNonQuery();
+        }
+
+        using SqliteConnection to = Open(FolioDatabase.FileIn(data), SqliteOpenMode.ReadWriteCreate);
+        raw.sqlite3_busy_timeout(to.Handle, (int)s_patience.TotalMilliseconds);
+        using sqlite3_backup pages = raw.sqlite3_backup_init(to.Handle, "main", from.Handle, "main");
+        if (pages.IsInvalid)
+        {
+            SqliteException.ThrowExceptionForRC(raw.sqlite3_errcode(to.Handle), to.Handle);
+        }
+
+        // The first page takes the lock of those who write; those who read still see what was there.
+        int state = raw.sqlite3_backup_step(pages, 1);
+        if (before is not null && state is raw.SQLITE_OK or raw.SQLITE_DONE)
+        {
+            Make(data, before);
+        }
+
+        state = state == raw.SQLITE_OK ? raw.sqlite3_backup_step(pages, -1) : state;
+        if (state != raw.SQLITE_DONE)
+        {
+            throw new StoreException(state == raw.SQLITE_BUSY ? $"The data in {data} is being written all the time. Nothing was changed; try again." : $"The data in {data} can't be written: {raw.sqlite3_errstr(state).utf8_to_string()}. Nothing was changed.");
+        }
+    }
+
+    private static string FreeName(string data, DateTime now)
+    {
+        for (int more = 1; ; more++)
+        {
+            string name = Path.Combine(data, FormattableString.Invariant($"before-restore-{now:yyyy-MM-dd-HHmmss}{(more == 1 ? "" : $"-{more}")}.zip"));
+            if (!File.Exists(name))
+            {
+                return name;
+            }
         }
     }
 
@@ -135,7 +164,7 @@ public static class Backup
 
     private static SqliteConnection Open(string file, SqliteOpenMode mode)
     {
-        var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Mode = mode, Pooling = false, DefaultTimeout = 60 }.ToString());
+        var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = file, Mode = mode, Pooling = false, DefaultTimeout = (int)s_patience.TotalSeconds }.ToString());
         connection.Open();
         return connection;
     }

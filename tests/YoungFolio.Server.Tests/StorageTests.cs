@@ -169,6 +169,38 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
         Assert.Equal(("ilse.marrable@hollin-edge.example", true), (person.Email, person.SecurityStamp is { Length: > 10 }));
     }
 
+    [Fact]
+    public async Task A_backup_is_put_in_place_while_another_writes_and_twice_in_one_moment()
+    {
+        await PrepareAsync();
+        ManuscriptEntity manuscript = await _store.CreateAsync("Kept", "test", "main.tex", s_writer, [("main.tex", "before\n"u8.ToArray())]);
+        string copy = Path.Combine(_folder, "copy.zip");
+        Backup.Make(_folder, copy);
+        await _store.PutPartAsync(manuscript.Id, s_writer, "later.tex", "later\n"u8.ToArray());
+        var now = new DateTime(2026, 11, 25, 12, 0, 0);
+        var writes = new ManualResetEventSlim();
+        Task writing = Task.Run(async () =>
+        {
+            await using var connection = new SqliteConnection($"Data Source={FolioDatabase.FileIn(_folder)};Pooling=False");
+            await connection.OpenAsync();
+            await using SqliteTransaction transaction = connection.BeginTransaction();
+            await using SqliteCommand write = connection.CreateCommand();
+            write.CommandText = "UPDATE Manuscripts SET Title = 'held'";
+            await write.ExecuteNonQueryAsync();
+            writes.Set();
+            await Task.Delay(1500);
+            await transaction.CommitAsync();
+        });
+        writes.Wait();
+
+        string? first = Backup.Restore(copy, _folder, now);
+        await writing;
+        Assert.Equal(["main.tex"], (await _store.PartsAsync(manuscript.Id)).Select(p => p.Path));
+        string? second = Backup.Restore(first!, _folder, now);
+        Assert.NotEqual(first, second);
+        Assert.Equal(["later.tex", "main.tex"], (await _store.PartsAsync(manuscript.Id)).Select(p => p.Path).Order());
+    }
+
     private async Task PrepareAsync()
     {
         await using FolioDatabase database = CreateDbContext();
