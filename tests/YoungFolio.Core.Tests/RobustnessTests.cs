@@ -144,7 +144,8 @@ public class RobustnessTests
             result[at] = Part.FromText(result[at].Path, text);
         }
 
-        return new PartTree(result);
+        // Most of the chapters that are as they were stay out: they are read in every other case too.
+        return new PartTree(result.Select(p => parts.Contains(p) && p.Path.StartsWith("chapters/", StringComparison.Ordinal) && random.Next(5) > 0 ? Part.FromText(p.Path, "") : p));
     }
 
     private static string[] Commands()

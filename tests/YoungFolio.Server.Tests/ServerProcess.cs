@@ -1,0 +1,108 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+using System.Runtime.CompilerServices;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>A data folder, and the server on it as a process of its own, so that it can be ended without warning.</summary>
+internal sealed class ServerProcess : IAsyncDisposable
+{
+    private Process? _process;
+
+    /// <summary>The data folder; it is gone when this is disposed.</summary>
+    public string Data { get; } = Directory.CreateTempSubdirectory("folio").FullName;
+
+    /// <summary>Where the server is, after every start.</summary>
+    public Uri Address { get; } = new($"http://127.0.0.1:{FreePort()}");
+
+    public async Task StartAsync(params string[] more)
+    {
+        _process = Launch([.. (string[])["--port", $"{Address.Port}"], .. more]);
+        for (string? line = ""; line is not null; line = await _process.StandardOutput.ReadLineAsync())
+        {
+            if (line.StartsWith("Young Folio is at", StringComparison.Ordinal))
+            {
+                return;
+            }
+        }
+
+        throw new InvalidOperationException(await _process.StandardError.ReadToEndAsync());
+    }
+
+    /// <summary>Ends the server at once, as a power cut does.</summary>
+    public async Task KillAsync()
+    {
+        if (_process is { } process)
+        {
+            _process = null;
+            process.Kill();
+            await process.WaitForExitAsync();
+            process.Dispose();
+        }
+    }
+
+    public async Task RestartAsync(params string[] more)
+    {
+        await KillAsync();
+        await StartAsync(more);
+    }
+
+    /// <summary>Starts another server with the demo data, on this folder unless told otherwise.</summary>
+    public Process Launch(params string[] arguments)
+    {
+        string[] data = arguments.Contains("--data") ? [] : ["--data", Data];
+        return Begin(["--demo", "--demo-folder", Path.Combine(Root(), "demo"), "--web", Data, .. data, .. arguments]);
+    }
+
+    /// <summary>Runs one of the server's commands.</summary>
+    /// <returns>What it said.</returns>
+    public static async Task<string> RunAsync(int code, params string[] arguments)
+    {
+        using Process tool = Begin(arguments);
+        string said = await tool.StandardOutput.ReadToEndAsync() + await tool.StandardError.ReadToEndAsync();
+        await tool.WaitForExitAsync();
+        Assert.True(tool.ExitCode == code, $"{string.Join(' ', arguments)} ended with {tool.ExitCode} and said: {said}");
+        return said;
+    }
+
+    public static async Task EventuallyAsync(Func<bool> holds)
+    {
+        for (int i = 0; i < 1200 && !holds(); i++)
+        {
+            await Task.Delay(50);
+        }
+
+        Assert.True(holds(), "never came");
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await KillAsync();
+        Directory.Delete(Data, true);
+    }
+
+    private static Process Begin(string[] arguments) =>
+        Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "YoungFolio.Server.dll"), .. arguments]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+
+    private static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+
+    // Below the ports that the system gives to outgoing connections: those could take it while the server is down.
+    private static int FreePort()
+    {
+        while (true)
+        {
+            int port = Random.Shared.Next(20_000, 32_000);
+            try
+            {
+                using var listener = new TcpListener(IPAddress.Loopback, port);
+                listener.Start();
+                return port;
+            }
+            catch (SocketException)
+            {
+                // Somebody has it.
+            }
+        }
+    }
+}

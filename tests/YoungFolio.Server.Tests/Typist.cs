@@ -1,0 +1,123 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.AspNetCore.SignalR.Client;
+using YoungFolio.Cowriting;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>A writer with a browser's patience: keeps what isn't acknowledged, and sends it again when the server is back.</summary>
+internal sealed class Typist(Uri address, int number)
+{
+    public const int Letters = 20;
+
+    private readonly CookieContainer _cookies = new();
+    private readonly int _person = 1 + (number % 2);
+    private WorkingCopy? _copy;
+    private int _part;
+    private int _manuscript;
+
+    /// <summary>Each writer has letters of a script of its own.</summary>
+    public char FirstLetter => (char)(0x3041 + (number * Letters));
+
+    public string Typed { get; private set; } = "";
+
+    public int Acknowledged => Typed.Length - (_copy?.Unsent.Count ?? 0);
+
+    public int Version => _copy!.Version;
+
+    private HttpClient Http => new(new HttpClientHandler { CookieContainer = _cookies }) { BaseAddress = address };
+
+    public async Task SignInAsync()
+    {
+        using HttpClient http = Http;
+        http.DefaultRequestHeaders.Add("Folio-Guard", (await http.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("guard").GetString());
+        (await http.PostAsJsonAsync("/api/session", new { person = _person })).EnsureSuccessStatusCode();
+        _manuscript = (await http.GetFromJsonAsync<JsonElement>("/api/manuscripts"))[0].GetProperty("id").GetInt32();
+        _part = (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}")).GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "chapters/close.tex").GetProperty("id").GetInt32();
+        JsonElement text = await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}/parts/{_part}");
+        _copy = new WorkingCopy($"{_person}:typist {number}", text.GetProperty("version").GetInt32(), text.GetProperty("text").GetString()!);
+        _copy.MoveTo(20);
+    }
+
+    public async Task<string> TextAsync()
+    {
+        using HttpClient http = Http;
+        return (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}/parts/{_part}")).GetProperty("text").GetString()!;
+    }
+
+    /// <summary>What this writer typed of a text.</summary>
+    public string Own(string text) => string.Concat(text.Where(c => c >= FirstLetter && c < FirstLetter + Letters));
+
+    public async Task<HubConnection> ConnectAsync()
+    {
+        HubConnection hub = new HubConnectionBuilder().WithUrl(new Uri(address, "/hub"), o => o.Cookies = _cookies).Build();
+        await hub.StartAsync();
+        await hub.InvokeAsync("Join", _manuscript);
+        return hub;
+    }
+
+    public async Task TypeUntilAsync(CancellationToken stop)
+    {
+        while (!stop.IsCancellationRequested || _copy!.Unsent.Count > 0)
+        {
+            try
+            {
+                await using HubConnection hub = await ConnectAsync();
+                while (!stop.IsCancellationRequested || _copy!.Unsent.Count > 0)
+                {
+                    if (!stop.IsCancellationRequested)
+                    {
+                        TypeLetter();
+                    }
+
+                    await SendAsync(hub);
+                    await Task.Delay(10, CancellationToken.None);
+                }
+            }
+            catch (Exception e) when (e is HttpRequestException or InvalidOperationException or IOException or OperationCanceledException or System.Net.WebSockets.WebSocketException)
+            {
+                await Task.Delay(50, CancellationToken.None);
+            }
+        }
+    }
+
+    public async Task<string> TypeUntilRefusedAsync()
+    {
+        await using HubConnection hub = await ConnectAsync();
+        return await TypeUntilRefusedAsync(hub);
+    }
+
+    public async Task<string> TypeUntilRefusedAsync(HubConnection hub)
+    {
+        try
+        {
+            for (int i = 0; i < 20_000; i++)
+            {
+                TypeLetter();
+                await SendAsync(hub);
+            }
+        }
+        catch (HubException e)
+        {
+            return e.Message;
+        }
+
+        return "never refused";
+    }
+
+    private void TypeLetter()
+    {
+        char letter = (char)(FirstLetter + (Typed.Length % Letters));
+        _copy!.Type(letter.ToString());
+        Typed += letter;
+    }
+
+    private async Task SendAsync(HubConnection hub)
+    {
+        int version = await hub.InvokeAsync<int>("Type", _part, _copy!.Version, _copy.Unsent.Select(u => new { clientId = u.ClientId, changes = u.Changes }).ToArray());
+        Assert.True(version > _copy.Version);
+        _copy.Receive(await hub.InvokeAsync<List<Update>>("Since", _part, _copy.Version));
+    }
+}
