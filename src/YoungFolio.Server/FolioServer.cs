@@ -69,6 +69,7 @@ public static class FolioServer
         app.UseAuthentication();
         app.UseAuthorization();
         app.Use(Guard.CheckAsync);
+        app.UseRateLimiter();
         ServeWeb(app, options);
         app.MapOpenApi("/openapi/v1.json");
         app.MapGet("/health", static () => Results.Text("ready")).ExcludeFromDescription();
@@ -140,6 +141,7 @@ public static class FolioServer
                 o.Events.OnRedirectToAccessDenied = c => Refuse(c.HttpContext, 403);
             });
         services.AddAuthorizationBuilder();
+        SignUpLimit.Add(services);
     }
 
     private static void ServeWeb(WebApplication app, ServerOptions options)

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using YoungFolio.Cowriting;
 
@@ -20,35 +21,67 @@ public sealed record NewsItem(int PersonId, int? TokenId, int? PartId, string Pa
 /// <param name="Items">What changed, the newest first.</param>
 public sealed record News(DateTime? SeenAt, IReadOnlyList<NewsItem> Items);
 
-/// <summary>Reads news out of the log.</summary>
-public sealed class NewsReader(IDbContextFactory<FolioDatabase> databases)
+/// <summary>Reads news out of the log. What was read for a person is kept, so that looking again costs only what came since.</summary>
+public sealed class NewsReader : IDisposable
 {
     // More than this isn't news but history.
     private const int MostRevisions = 20_000;
 
+    private readonly IDbContextFactory<FolioDatabase> _databases;
+    private readonly Scribe _scribe;
+    private readonly ConcurrentDictionary<(int Manuscript, int Person), ReadSoFar> _read = new();
+
+    /// <summary>Begins with nothing read.</summary>
+    public NewsReader(IDbContextFactory<FolioDatabase> databases, Scribe scribe)
+    {
+        _databases = databases;
+        _scribe = scribe;
+        scribe.Stored += Forget;
+    }
+
     /// <summary>What others did to a manuscript since a person was last here.</summary>
     public async Task<News> ReadAsync(int manuscriptId, int person)
     {
-        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        string? generation = _scribe.Generation;
+        await using FolioDatabase database = await _databases.CreateDbContextAsync();
         Membership? membership = await database.Memberships.AsNoTracking().FirstOrDefaultAsync(m => m.ManuscriptId == manuscriptId && m.PersonId == person);
         if (membership is null)
         {
             return new News(null, []);
         }
 
+        ReadSoFar known = _read.TryGetValue((manuscriptId, person), out ReadSoFar? found) && found.Since == membership.SeenRevision && found.Generation == generation
+            ? found
+            : new ReadSoFar(generation, membership.SeenRevision, membership.SeenRevision, []);
         List<Revision> revisions = await database.Revisions.AsNoTracking()
-            .Where(r => r.ManuscriptId == manuscriptId && r.Number > membership.SeenRevision && (r.PersonId != person || r.TokenId != null))
+            .Where(r => r.ManuscriptId == manuscriptId && r.Number > known.Until && (r.PersonId != person || r.TokenId != null))
             .OrderByDescending(r => r.Number).Take(MostRevisions).ToListAsync();
-        if (revisions.Count == 0)
+        if (revisions.Count > 0)
+        {
+            IEnumerable<NewsItem> items = revisions.GroupBy(About).Select(Item).Concat(known.Items);
+            known = known with { Until = revisions[0].Number, Items = [.. items.GroupBy(About).Select(g => g.Aggregate(Join)).OrderByDescending(i => i.Until)] };
+            _read[(manuscriptId, person)] = known;
+        }
+
+        if (known.Items.Count == 0)
         {
             return new News(membership.SeenAt, []);
         }
 
         Dictionary<int, string> paths = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId).ToDictionaryAsync(p => p.Id, p => p.Path);
-        return new News(membership.SeenAt, [.. revisions.GroupBy(r => (r.PersonId, r.TokenId, r.PartId, About: r.PartId is null ? r.Payload : "")).Select(g => Item(g, paths))]);
+        return new News(membership.SeenAt, [.. known.Items.Select(i => i.PartId is { } part ? i with { Path = paths[part] } : i)]);
     }
 
-    private static NewsItem Item(IEnumerable<Revision> revisions, Dictionary<int, string> paths)
+    /// <inheritdoc/>
+    public void Dispose() => _scribe.Stored -= Forget;
+
+    // What is news together: what one person, or one script, did to one part; or said of the manuscript.
+    private static (int Person, int? Token, int? Part, string Said) About(Revision revision) => (revision.PersonId, revision.TokenId, revision.PartId, revision.PartId is null ? revision.Payload : "");
+
+    private static (int Person, int? Token, int? Part, string Said) About(NewsItem item) => (item.PersonId, item.TokenId, item.PartId, item.Path);
+
+    // The path comes when it is shown: a part may have another one by then.
+    private static NewsItem Item(IEnumerable<Revision> revisions)
     {
         List<Revision> all = [.. revisions];
         Revision newest = all[0];
@@ -63,7 +96,24 @@ public sealed class NewsReader(IDbContextFactory<FolioDatabase> databases)
             }
         }
 
-        return new NewsItem(newest.PersonId, newest.TokenId, newest.PartId, newest.PartId is { } part ? paths[part] : newest.Payload,
-            [.. all.Select(r => r.Kind).Distinct()], added, removed, all[^1].At, newest.At);
+        return new NewsItem(newest.PersonId, newest.TokenId, newest.PartId, About(newest).Said, [.. all.Select(r => r.Kind).Distinct()], added, removed, all[^1].At, newest.At);
     }
+
+    private static NewsItem Join(NewsItem newer, NewsItem older) => newer with
+    {
+        Kinds = [.. newer.Kinds.Union(older.Kinds)],
+        Added = newer.Added + older.Added,
+        Removed = newer.Removed + older.Removed,
+        From = older.From,
+    };
+
+    private void Forget(StoreChange change)
+    {
+        if (change is AllChanged)
+        {
+            _read.Clear();
+        }
+    }
+
+    private sealed record ReadSoFar(string? Generation, int Since, int Until, IReadOnlyList<NewsItem> Items);
 }

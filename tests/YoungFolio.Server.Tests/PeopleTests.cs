@@ -158,6 +158,26 @@ public sealed class PeopleTests : RunningServer
     }
 
     [Fact]
+    public async Task One_address_makes_so_many_accounts_an_hour_and_signs_in_as_before()
+    {
+        HttpStatusCode[] answers = new HttpStatusCode[50];
+        for (int i = 0; i < answers.Length; i++)
+        {
+            using HttpClient page = await PageAsync();
+            using HttpResponseMessage answer = await page.PostAsJsonAsync("/api/account", new { name = $"Walker {i}", email = $"walker{i}@moor.example", password = "stones and lichen" });
+            answers[i] = answer.StatusCode;
+            if (answer.StatusCode == HttpStatusCode.TooManyRequests)
+            {
+                Assert.Contains("Try again later", await MessageAsync(answer), StringComparison.Ordinal);
+            }
+        }
+
+        Assert.Equal((40, 10), (answers.Count(a => a == HttpStatusCode.OK), answers.Count(a => a == HttpStatusCode.TooManyRequests)));
+        using HttpClient first = await PageAsync();
+        Assert.Equal(HttpStatusCode.OK, (await first.PostAsJsonAsync("/api/session", new { email = "walker0@moor.example", password = "stones and lichen" })).StatusCode);
+    }
+
+    [Fact]
     public async Task News_are_what_others_did_since_one_was_last_here()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -170,6 +170,61 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     }
 
     [Fact]
+    public async Task News_read_bit_by_bit_are_the_news_read_at_once()
+    {
+        await PrepareAsync();
+        ManuscriptEntity manuscript = await _store.CreateAsync("News", "test", "main.tex", s_writer, [("main.tex", "main\n"u8.ToArray()), ("two.tex", "two\n"u8.ToArray())]);
+        using var reader = new NewsReader(this, _scribe);
+        var people = new PeopleStore(this, _scribe, TimeProvider.System);
+        await using (FolioDatabase database = CreateDbContext())
+        {
+            database.Users.AddRange(Enumerable.Range(2, 2).Select(i => new Person { Name = $"Writer {i}", Colour = "#34567a", UserName = $"w{i}", Email = $"w{i}@moor.example" }));
+            await database.SaveChangesAsync();
+            database.Memberships.Add(new Membership { ManuscriptId = manuscript.Id, PersonId = 2, Role = Role.Author, SeenRevision = manuscript.Revision });
+            await database.SaveChangesAsync();
+        }
+
+        var random = new Random(11);
+        int seen = 0;
+        for (int step = 0; step < 120; step++)
+        {
+            PartEntity part = (await _store.PartsAsync(manuscript.Id)).Where(p => p.IsText).OrderBy(_ => random.Next()).First();
+            var actor = new Actor(1 + random.Next(3));
+            switch (random.Next(12))
+            {
+                case 0:
+                    await _store.PutPartAsync(manuscript.Id, actor, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
+                    break;
+                case 1:
+                    await _store.RenameAsync(manuscript.Id, actor, part.Id, $"moved/{step}.tex");
+                    break;
+                case 2:
+                    await people.SeenAsync(manuscript.Id, 2);
+                    Assert.Empty((await reader.ReadAsync(manuscript.Id, 2)).Items);
+                    seen++;
+                    break;
+                default:
+                    LiveText text = await _store.TextAsync(part.Id);
+                    int gone = random.Next(Math.Min(3, text.Text.Length + 1));
+                    await _store.TypeAsync(manuscript.Id, actor, part.Id, text.Version, [new Update($"{actor.Person}:t", ChangeSet.Replace(text.Text.Length, 0, gone, "word "))]);
+                    break;
+            }
+
+            if (random.Next(3) > 0)
+            {
+                using var fresh = new NewsReader(this, _scribe);
+                News atOnce = await fresh.ReadAsync(manuscript.Id, 2);
+                News bitByBit = await reader.ReadAsync(manuscript.Id, 2);
+                Assert.Equal(atOnce.Items.Select(Said), bitByBit.Items.Select(Said));
+                Assert.DoesNotContain(bitByBit.Items, i => i.PersonId == 2);
+            }
+        }
+
+        Assert.True(seen > 3);
+        static string Said(NewsItem item) => $"{item.PersonId} {item.Path} {string.Join(',', item.Kinds.Order())} +{item.Added} -{item.Removed} {item.From:O} {item.Until:O}";
+    }
+
+    [Fact]
     public async Task A_backup_is_put_in_place_while_another_writes_and_twice_in_one_moment()
     {
         await PrepareAsync();

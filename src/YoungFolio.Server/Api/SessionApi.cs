@@ -91,7 +91,7 @@ public static class SessionApi
 
             await signIn.SignInAsync(person, isPersistent: true);
             return Results.Ok(View(person));
-        }).Produces<PersonView>();
+        }).RequireRateLimiting(SignUpLimit.Policy).Produces<PersonView>();
         app.MapPut("/api/account", async (Profile profile, ClaimsPrincipal user, UserManager<Person> accounts, PeopleStore people) =>
         {
             if (CheckName(profile.Name) is not { } name || !Colours.Contains(profile.Colour))

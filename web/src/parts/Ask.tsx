@@ -1,7 +1,6 @@
-import { AlertDialog, Dialog } from 'radix-ui';
+import { AlertDialog } from 'radix-ui';
 import { useState, type FormEvent, type ReactNode } from 'react';
-
-const panel = 'dialog w-[26rem]';
+import { Panel } from './Panel';
 
 /** A dialog that asks for one line of text. The action may refuse; its words are then shown and nothing is lost. */
 export function AskText(props: {
@@ -28,34 +27,28 @@ export function AskText(props: {
     }
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && props.onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content className={panel} aria-describedby={undefined}>
-          <Dialog.Title className="font-serif text-xl">{props.title}</Dialog.Title>
-          <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
-            <label className="flex flex-col gap-1 text-ink-2">
-              {props.label}
-              <input className="field text-ink" value={text} onChange={(e) => setText(e.target.value)} autoFocus />
-            </label>
-            {props.children}
-            {problem && (
-              <p role="alert" className="text-rubric">
-                {problem}
-              </p>
-            )}
-            <div className="flex justify-end gap-2">
-              <button type="button" className="button" onClick={props.onClose}>
-                Cancel
-              </button>
-              <button type="submit" className="button button-main" disabled={busy || !text.trim()}>
-                {props.action}
-              </button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Panel title={props.title} className="w-[26rem]" onClose={props.onClose}>
+      <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
+        <label className="flex flex-col gap-1 text-ink-2">
+          {props.label}
+          <input className="field text-ink" value={text} onChange={(e) => setText(e.target.value)} autoFocus />
+        </label>
+        {props.children}
+        {problem && (
+          <p role="alert" className="text-rubric">
+            {problem}
+          </p>
+        )}
+        <div className="flex justify-end gap-2">
+          <button type="button" className="button" onClick={props.onClose}>
+            Cancel
+          </button>
+          <button type="submit" className="button button-main" disabled={busy || !text.trim()}>
+            {props.action}
+          </button>
+        </div>
+      </form>
+    </Panel>
   );
 }
 
@@ -71,7 +64,7 @@ export function AskConsent(props: {
     <AlertDialog.Root open onOpenChange={(open) => !open && props.onClose()}>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="overlay" />
-        <AlertDialog.Content className={panel}>
+        <AlertDialog.Content className="dialog w-[26rem]">
           <AlertDialog.Title className="font-serif text-xl">{props.title}</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 text-ink-2">{props.text}</AlertDialog.Description>
           <div className="mt-4 flex justify-end gap-2">

@@ -1,9 +1,8 @@
-import { X } from 'lucide-react';
-import { Dialog } from 'radix-ui';
 import { useState, type FormEvent } from 'react';
 import { call, post, type Person, type Session } from '../api/client';
 import { Initials } from '../parts/Brand';
 import { TextField } from '../parts/TextField';
+import { Panel } from '../parts/Panel';
 
 /** A person's own account: name, colour, password. */
 export function Account(props: { session: Session; onChanged: (person: Person) => void; onClose: () => void }) {
@@ -21,58 +20,47 @@ export function Account(props: { session: Session; onChanged: (person: Person) =
     void tell(call<Person>('PUT', '/api/account', { name, colour }).then(props.onChanged), 'Stored.');
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && props.onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content aria-describedby={undefined} className="dialog w-[30rem]">
-          <div className="flex items-start justify-between">
-            <Dialog.Title className="font-serif text-xl">Your account</Dialog.Title>
-            <Dialog.Close aria-label="Close" className="rounded p-1 text-ink-2 hover:bg-paper">
-              <X className="size-4" />
-            </Dialog.Close>
+    <Panel title="Your account" className="w-[30rem]" cross onClose={props.onClose}>
+      <p className="text-ink-2">{props.session.email}</p>
+      <form onSubmit={save} className="mt-3 flex flex-col gap-3">
+        <TextField label="Name as others see it" value={name} onText={setName} />
+        <fieldset>
+          <legend className="mb-1 text-ink-2">Your colour, the same everywhere</legend>
+          <div className="flex flex-wrap items-center gap-2">
+            {props.session.colours.map((c, i) => (
+              <label key={c} className="relative">
+                <input
+                  type="radio"
+                  name="colour"
+                  aria-label={`Colour ${i + 1}`}
+                  className="peer sr-only"
+                  checked={colour === c}
+                  onChange={() => setColour(c)}
+                />
+                <span
+                  className="block size-6 rounded-full peer-checked:ring-2 peer-checked:ring-ink peer-checked:ring-offset-2 peer-focus-visible:outline-2"
+                  style={{ background: c }}
+                />
+              </label>
+            ))}
+            <span className="ml-2">
+              <Initials person={{ ...person, name: name || person.name, colour }} small />
+            </span>
           </div>
-          <p className="text-ink-2">{props.session.email}</p>
-          <form onSubmit={save} className="mt-3 flex flex-col gap-3">
-            <TextField label="Name as others see it" value={name} onText={setName} />
-            <fieldset>
-              <legend className="mb-1 text-ink-2">Your colour, the same everywhere</legend>
-              <div className="flex flex-wrap items-center gap-2">
-                {props.session.colours.map((c, i) => (
-                  <label key={c} className="relative">
-                    <input
-                      type="radio"
-                      name="colour"
-                      aria-label={`Colour ${i + 1}`}
-                      className="peer sr-only"
-                      checked={colour === c}
-                      onChange={() => setColour(c)}
-                    />
-                    <span
-                      className="block size-6 rounded-full peer-checked:ring-2 peer-checked:ring-ink peer-checked:ring-offset-2 peer-focus-visible:outline-2"
-                      style={{ background: c }}
-                    />
-                  </label>
-                ))}
-                <span className="ml-2">
-                  <Initials person={{ ...person, name: name || person.name, colour }} small />
-                </span>
-              </div>
-            </fieldset>
-            <button className="button button-main self-end">Store</button>
-          </form>
-          {/* Demo people come in with a click and have no password. */}
-          {!props.session.demoPeople.some((p) => p.id === person.id) && <Password tell={tell} />}
-          {said && (
-            <p
-              role={said.isProblem ? 'alert' : 'status'}
-              className={`mt-3 ${said.isProblem ? 'text-rubric' : 'text-[#3d5f3e]'}`}
-            >
-              {said.text}
-            </p>
-          )}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </fieldset>
+        <button className="button button-main self-end">Store</button>
+      </form>
+      {/* Demo people come in with a click and have no password. */}
+      {!props.session.demoPeople.some((p) => p.id === person.id) && <Password tell={tell} />}
+      {said && (
+        <p
+          role={said.isProblem ? 'alert' : 'status'}
+          className={`mt-3 ${said.isProblem ? 'text-rubric' : 'text-[#3d5f3e]'}`}
+        >
+          {said.text}
+        </p>
+      )}
+    </Panel>
   );
 }
 

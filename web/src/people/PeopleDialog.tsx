@@ -1,5 +1,5 @@
-import { LogOut, X } from 'lucide-react';
-import { Dialog, Tabs } from 'radix-ui';
+import { LogOut } from 'lucide-react';
+import { Tabs } from 'radix-ui';
 import { useCallback, useEffect, useState, type FormEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { call, get, post, type Manuscript, type Member, type People, type Person, type Role } from '../api/client';
@@ -11,6 +11,7 @@ import { moment } from '../parts/time';
 import { RoleSelect } from './RoleSelect';
 import { roleName } from './roles';
 import { Tokens } from './Tokens';
+import { Panel } from '../parts/Panel';
 
 interface Props {
   manuscript: Manuscript;
@@ -26,37 +27,31 @@ const tab =
 export function PeopleDialog({ manuscript, person, present, onClose }: Props) {
   const canWrite = manuscript.role === 'owner' || manuscript.role === 'author';
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content aria-describedby={undefined} className="dialog flex max-h-[88vh] w-[44rem] flex-col">
-          <div className="flex items-start justify-between">
-            <Dialog.Title className="font-serif text-xl">People of “{manuscript.title}”</Dialog.Title>
-            <Dialog.Close aria-label="Close" className="rounded p-1 text-ink-2 hover:bg-paper">
-              <X className="size-4" />
-            </Dialog.Close>
-          </div>
-          <Tabs.Root defaultValue="people" className="mt-2 flex min-h-0 flex-col">
-            <Tabs.List className="flex gap-5 border-b border-rule" aria-label="People and scripts">
-              <Tabs.Trigger value="people" className={tab}>
-                People
-              </Tabs.Trigger>
-              {canWrite && (
-                <Tabs.Trigger value="scripts" className={tab}>
-                  Scripts
-                </Tabs.Trigger>
-              )}
-            </Tabs.List>
-            <Tabs.Content value="people" className="min-h-0 overflow-y-auto pt-3">
-              <Members manuscript={manuscript} person={person} present={present} onClose={onClose} />
-            </Tabs.Content>
-            <Tabs.Content value="scripts" className="min-h-0 overflow-y-auto pt-3">
-              <Tokens manuscript={manuscript} />
-            </Tabs.Content>
-          </Tabs.Root>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Panel
+      title={`People of “${manuscript.title}”`}
+      className="flex max-h-[88vh] w-[44rem] flex-col"
+      cross
+      onClose={onClose}
+    >
+      <Tabs.Root defaultValue="people" className="mt-2 flex min-h-0 flex-col">
+        <Tabs.List className="flex gap-5 border-b border-rule" aria-label="People and scripts">
+          <Tabs.Trigger value="people" className={tab}>
+            People
+          </Tabs.Trigger>
+          {canWrite && (
+            <Tabs.Trigger value="scripts" className={tab}>
+              Scripts
+            </Tabs.Trigger>
+          )}
+        </Tabs.List>
+        <Tabs.Content value="people" className="min-h-0 overflow-y-auto pt-3">
+          <Members manuscript={manuscript} person={person} present={present} onClose={onClose} />
+        </Tabs.Content>
+        <Tabs.Content value="scripts" className="min-h-0 overflow-y-auto pt-3">
+          <Tokens manuscript={manuscript} />
+        </Tabs.Content>
+      </Tabs.Root>
+    </Panel>
   );
 }
 

@@ -1,7 +1,7 @@
-import { Dialog } from 'radix-ui';
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { call, type BroughtIn } from '../api/client';
+import { Panel } from '../parts/Panel';
 
 /** Brings in a manuscript from a .zip: asks for its title, then says what came in, what didn't, and what isn't covered. */
 export function BringIn({ file, onClose }: { file: File; onClose: () => void }) {
@@ -21,62 +21,61 @@ export function BringIn({ file, onClose }: { file: File; onClose: () => void }) 
     setBusy(false);
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && !busy && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content aria-describedby={undefined} className="dialog max-h-[85vh] w-[32rem] overflow-y-auto">
-          <Dialog.Title className="font-serif text-xl">{done ? 'It came in' : `Bring in ${file.name}`}</Dialog.Title>
-          {done ? (
-            <>
-              <p className="mt-2">
-                {done.parts} parts; compiling starts at <b className="font-medium">{done.mainPart}</b>.
-              </p>
-              {done.unknownPackages.length > 0 && (
-                <p className="mt-2">
-                  Not covered: the {done.unknownPackages.length === 1 ? 'package' : 'packages'}{' '}
-                  <b className="font-medium">{done.unknownPackages.join(', ')}</b>. The findings in the Write room say
-                  what that affects.
-                </p>
-              )}
-              {done.remarks.length > 0 && (
-                <ul className="mt-2 list-disc space-y-1 pl-5 text-ink-2">
-                  {done.remarks.map((r) => (
-                    <li key={r}>{r}</li>
-                  ))}
-                </ul>
-              )}
-              <div className="mt-4 flex justify-end gap-2">
-                <button className="button" onClick={onClose}>
-                  Stay on the shelf
-                </button>
-                <Link className="button button-main" to={`/m/${done.id}/write`}>
-                  Open it
-                </Link>
-              </div>
-            </>
-          ) : (
-            <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
-              <label className="flex flex-col gap-1 text-ink-2">
-                Title on your shelf
-                <input className="field text-ink" value={title} onChange={(e) => setTitle(e.target.value)} autoFocus />
-              </label>
-              {problem && (
-                <p role="alert" className="text-rubric">
-                  {problem}
-                </p>
-              )}
-              <div className="flex justify-end gap-2">
-                <button type="button" className="button" onClick={onClose} disabled={busy}>
-                  Cancel
-                </button>
-                <button className="button button-main" disabled={busy || !title.trim()}>
-                  {busy ? 'Unpacking and typesetting …' : 'Bring it in'}
-                </button>
-              </div>
-            </form>
+    <Panel
+      title={done ? 'It came in' : `Bring in ${file.name}`}
+      className="max-h-[85vh] w-[32rem] overflow-y-auto"
+      busy={busy}
+      onClose={onClose}
+    >
+      {done ? (
+        <>
+          <p className="mt-2">
+            {done.parts} parts; compiling starts at <b className="font-medium">{done.mainPart}</b>.
+          </p>
+          {done.unknownPackages.length > 0 && (
+            <p className="mt-2">
+              Not covered: the {done.unknownPackages.length === 1 ? 'package' : 'packages'}{' '}
+              <b className="font-medium">{done.unknownPackages.join(', ')}</b>. The findings in the Write room say what
+              that affects.
+            </p>
           )}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          {done.remarks.length > 0 && (
+            <ul className="mt-2 list-disc space-y-1 pl-5 text-ink-2">
+              {done.remarks.map((r) => (
+                <li key={r}>{r}</li>
+              ))}
+            </ul>
+          )}
+          <div className="mt-4 flex justify-end gap-2">
+            <button className="button" onClick={onClose}>
+              Stay on the shelf
+            </button>
+            <Link className="button button-main" to={`/m/${done.id}/write`}>
+              Open it
+            </Link>
+          </div>
+        </>
+      ) : (
+        <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
+          <label className="flex flex-col gap-1 text-ink-2">
+            Title on your shelf
+            <input className="field text-ink" value={title} onChange={(e) => setTitle(e.target.value)} autoFocus />
+          </label>
+          {problem && (
+            <p role="alert" className="text-rubric">
+              {problem}
+            </p>
+          )}
+          <div className="flex justify-end gap-2">
+            <button type="button" className="button" onClick={onClose} disabled={busy}>
+              Cancel
+            </button>
+            <button className="button button-main" disabled={busy || !title.trim()}>
+              {busy ? 'Unpacking and typesetting …' : 'Bring it in'}
+            </button>
+          </div>
+        </form>
+      )}
+    </Panel>
   );
 }

@@ -1,6 +1,6 @@
-import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { call, get, type OfferedSource, type SourceOffer } from '../api/client';
+import { Panel } from '../parts/Panel';
 
 interface Props {
   base: string;
@@ -79,125 +79,121 @@ export function Incoming({ base, parts, kind, onAdd, onClose }: Props) {
   };
 
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content aria-describedby={undefined} className="dialog flex max-h-[88vh] w-[46rem] flex-col">
-          <Dialog.Title className="font-serif text-xl">
-            {kind === 'paste' ? 'Paste or import sources' : 'Look up a source'}
-          </Dialog.Title>
-          {kind === 'paste' ? (
-            <>
-              <textarea
-                aria-label="Records"
-                autoFocus
-                className="field mt-3 h-36 shrink-0 font-mono text-[12.5px]"
-                placeholder="Records as a search service gives them: BibTeX, RIS or CSL-JSON, one or many."
-                value={text}
-                spellCheck={false}
-                onChange={(e) => {
-                  setText(e.target.value);
-                  if (!e.target.value.trim()) setOffer(null);
-                }}
-              />
-              <div className="mt-2 flex items-center gap-2">
-                <button className="button" onClick={() => file.current?.click()}>
-                  Choose a file
-                </button>
-                <input
-                  ref={file}
-                  type="file"
-                  aria-label="A file with records"
-                  accept=".bib,.ris,.json,.txt"
-                  className="sr-only"
-                  onChange={(e) => void e.target.files?.[0]?.text().then(setText)}
-                />
-                {offer && <span className="text-ink-2">taken for {offer.format}</span>}
-              </div>
-            </>
-          ) : (
-            <form
-              className="mt-3 flex gap-2"
-              onSubmit={(e) => {
-                e.preventDefault();
-                void ask();
-              }}
-            >
-              <input
-                aria-label="Words, an author or an identifier"
-                autoFocus
-                className="field"
-                placeholder="Words, an author, a year, or an identifier such as 10.5555/…"
-                value={words}
-                onChange={(e) => setWords(e.target.value)}
-              />
-              {busy && !offer ? (
-                <button type="button" className="button" onClick={stop}>
-                  Stop
-                </button>
-              ) : (
-                <button className="button button-main" disabled={!words.trim()}>
-                  Look up
-                </button>
-              )}
-            </form>
-          )}
-          {busy && !offer && (
-            <p role="status" className="mt-3 text-ink-2">
-              Asking the catalogue …
-            </p>
-          )}
-          {problem && (
-            <p role="alert" className="mt-3 text-rubric">
-              {problem}
-            </p>
-          )}
-          {offer && offer.problems.length > 0 && (
-            <ul
-              role="alert"
-              className="mt-3 max-h-24 shrink-0 space-y-1 overflow-y-auto rounded bg-[#fbf3df] px-3 py-2 text-[12.5px]"
-            >
-              {offer.problems.map((p, i) => (
-                <li key={i}>{p}</li>
-              ))}
-            </ul>
-          )}
-          {offer && offer.records.length === 0 && kind === 'lookup' && (
-            <p role="status" className="mt-3 text-ink-2">
-              The catalogue has nothing that fits. Try fewer words, or the author alone.
-            </p>
-          )}
-          {offer && offer.records.length > 0 && (
-            <ul
-              aria-label="Found"
-              className="mt-3 min-h-0 flex-1 divide-y divide-rule/70 overflow-y-auto border-y border-rule"
-            >
-              {offer.records.map((r, i) => (
-                <Offered key={i} record={r} isChosen={chosen.has(i)} onToggle={() => toggle(i)} />
-              ))}
-            </ul>
-          )}
-          <div className="mt-4 flex shrink-0 items-center gap-2">
-            {parts.length > 1 && (
-              <label className="flex items-center gap-2 text-ink-2">
-                into
-                <select className="field w-auto" value={part} onChange={(e) => setPart(e.target.value)}>
-                  {parts.map((p) => (
-                    <option key={p}>{p}</option>
-                  ))}
-                </select>
-              </label>
-            )}
-            <button className="button ml-auto" onClick={onClose}>
-              Cancel
+    <Panel
+      title={kind === 'paste' ? 'Paste or import sources' : 'Look up a source'}
+      className="flex max-h-[88vh] w-[46rem] flex-col"
+      onClose={onClose}
+    >
+      {kind === 'paste' ? (
+        <>
+          <textarea
+            aria-label="Records"
+            autoFocus
+            className="field mt-3 h-36 shrink-0 font-mono text-[12.5px]"
+            placeholder="Records as a search service gives them: BibTeX, RIS or CSL-JSON, one or many."
+            value={text}
+            spellCheck={false}
+            onChange={(e) => {
+              setText(e.target.value);
+              if (!e.target.value.trim()) setOffer(null);
+            }}
+          />
+          <div className="mt-2 flex items-center gap-2">
+            <button className="button" onClick={() => file.current?.click()}>
+              Choose a file
             </button>
-            <button className="button button-main" disabled={chosen.size === 0 || busy} onClick={() => void add()}>
-              {chosen.size === 0 ? 'Add' : chosen.size === 1 ? 'Add this source' : `Add ${chosen.size} sources`}
-            </button>
+            <input
+              ref={file}
+              type="file"
+              aria-label="A file with records"
+              accept=".bib,.ris,.json,.txt"
+              className="sr-only"
+              onChange={(e) => void e.target.files?.[0]?.text().then(setText)}
+            />
+            {offer && <span className="text-ink-2">taken for {offer.format}</span>}
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </>
+      ) : (
+        <form
+          className="mt-3 flex gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void ask();
+          }}
+        >
+          <input
+            aria-label="Words, an author or an identifier"
+            autoFocus
+            className="field"
+            placeholder="Words, an author, a year, or an identifier such as 10.5555/…"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
+          {busy && !offer ? (
+            <button type="button" className="button" onClick={stop}>
+              Stop
+            </button>
+          ) : (
+            <button className="button button-main" disabled={!words.trim()}>
+              Look up
+            </button>
+          )}
+        </form>
+      )}
+      {busy && !offer && (
+        <p role="status" className="mt-3 text-ink-2">
+          Asking the catalogue …
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="mt-3 text-rubric">
+          {problem}
+        </p>
+      )}
+      {offer && offer.problems.length > 0 && (
+        <ul
+          role="alert"
+          className="mt-3 max-h-24 shrink-0 space-y-1 overflow-y-auto rounded bg-[#fbf3df] px-3 py-2 text-[12.5px]"
+        >
+          {offer.problems.map((p, i) => (
+            <li key={i}>{p}</li>
+          ))}
+        </ul>
+      )}
+      {offer && offer.records.length === 0 && kind === 'lookup' && (
+        <p role="status" className="mt-3 text-ink-2">
+          The catalogue has nothing that fits. Try fewer words, or the author alone.
+        </p>
+      )}
+      {offer && offer.records.length > 0 && (
+        <ul
+          aria-label="Found"
+          className="mt-3 min-h-0 flex-1 divide-y divide-rule/70 overflow-y-auto border-y border-rule"
+        >
+          {offer.records.map((r, i) => (
+            <Offered key={i} record={r} isChosen={chosen.has(i)} onToggle={() => toggle(i)} />
+          ))}
+        </ul>
+      )}
+      <div className="mt-4 flex shrink-0 items-center gap-2">
+        {parts.length > 1 && (
+          <label className="flex items-center gap-2 text-ink-2">
+            into
+            <select className="field w-auto" value={part} onChange={(e) => setPart(e.target.value)}>
+              {parts.map((p) => (
+                <option key={p}>{p}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        <button className="button ml-auto" onClick={onClose}>
+          Cancel
+        </button>
+        <button className="button button-main" disabled={chosen.size === 0 || busy} onClick={() => void add()}>
+          {chosen.size === 0 ? 'Add' : chosen.size === 1 ? 'Add this source' : `Add ${chosen.size} sources`}
+        </button>
+      </div>
+    </Panel>
   );
 }
 

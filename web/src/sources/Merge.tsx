@@ -1,6 +1,6 @@
-import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { get, type SourceDetail } from '../api/client';
+import { Panel } from '../parts/Panel';
 
 interface Props {
   base: string;
@@ -56,53 +56,49 @@ export function Merge({ base, kept, other, onMerge, onClose }: Props) {
       <span className="px-2 py-1 text-ink-3">–</span>
     );
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content className="dialog flex max-h-[88vh] w-[52rem] flex-col">
-          <Dialog.Title className="font-serif text-xl">Merge two entries of one work</Dialog.Title>
-          <Dialog.Description className="mt-1 text-ink-2">
-            Choose the better value of each field. Every citation of the key that goes will cite the one that stays.
-          </Dialog.Description>
-          {twin && (
-            <div className="mt-3 min-h-0 overflow-y-auto">
-              <div className="grid grid-cols-[96px_1fr_1fr] gap-x-2 gap-y-1">
-                <span className="py-1 text-ink-2">key</span>
-                {[kept.row, twin.row].map((r) => (
-                  <label
-                    key={r.key}
-                    className={`flex items-center gap-2 rounded px-2 py-1 font-mono text-[12.5px] ${stays === r.key ? 'bg-[#eef3ec]' : 'hover:bg-paper'}`}
-                  >
-                    <input type="radio" name="stays" checked={stays === r.key} onChange={() => setStays(r.key)} />
-                    {r.key}
-                    <span className="font-sans text-ink-2">cited {r.uses} ×</span>
-                  </label>
-                ))}
-                {names.map((n) => (
-                  <div key={n} role="group" aria-label={n} className="contents">
-                    <span className="py-1 text-ink-2">{n}</span>
-                    {cell(n, left[n])}
-                    {left[n] === right[n] ? <span className="px-2 py-1 text-ink-3">the same</span> : cell(n, right[n])}
-                  </div>
-                ))}
+    <Panel
+      title="Merge two entries of one work"
+      about="Choose the better value of each field. Every citation of the key that goes will cite the one that stays."
+      className="flex max-h-[88vh] w-[52rem] flex-col"
+      onClose={onClose}
+    >
+      {twin && (
+        <div className="mt-3 min-h-0 overflow-y-auto">
+          <div className="grid grid-cols-[96px_1fr_1fr] gap-x-2 gap-y-1">
+            <span className="py-1 text-ink-2">key</span>
+            {[kept.row, twin.row].map((r) => (
+              <label
+                key={r.key}
+                className={`flex items-center gap-2 rounded px-2 py-1 font-mono text-[12.5px] ${stays === r.key ? 'bg-[#eef3ec]' : 'hover:bg-paper'}`}
+              >
+                <input type="radio" name="stays" checked={stays === r.key} onChange={() => setStays(r.key)} />
+                {r.key}
+                <span className="font-sans text-ink-2">cited {r.uses} ×</span>
+              </label>
+            ))}
+            {names.map((n) => (
+              <div key={n} role="group" aria-label={n} className="contents">
+                <span className="py-1 text-ink-2">{n}</span>
+                {cell(n, left[n])}
+                {left[n] === right[n] ? <span className="px-2 py-1 text-ink-3">the same</span> : cell(n, right[n])}
               </div>
-            </div>
-          )}
-          {problem && (
-            <p role="alert" className="mt-3 text-rubric">
-              {problem}
-            </p>
-          )}
-          <div className="mt-4 flex justify-end gap-2">
-            <button className="button" onClick={onClose}>
-              Cancel
-            </button>
-            <button className="button button-main" disabled={!twin} onClick={() => void merge()}>
-              Merge them
-            </button>
+            ))}
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </div>
+      )}
+      {problem && (
+        <p role="alert" className="mt-3 text-rubric">
+          {problem}
+        </p>
+      )}
+      <div className="mt-4 flex justify-end gap-2">
+        <button className="button" onClick={onClose}>
+          Cancel
+        </button>
+        <button className="button button-main" disabled={!twin} onClick={() => void merge()}>
+          Merge them
+        </button>
+      </div>
+    </Panel>
   );
 }

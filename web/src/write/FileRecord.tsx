@@ -1,6 +1,6 @@
-import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { call, post, type ChangedSources, type SourceOffer } from '../api/client';
+import { Panel } from '../parts/Panel';
 
 interface Props {
   manuscript: number;
@@ -40,45 +40,41 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
     }
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="overlay" />
-        <Dialog.Content className="dialog w-[34rem]">
-          <Dialog.Title className="font-serif text-xl">File this source and cite it?</Dialog.Title>
-          <Dialog.Description className="mt-1 text-ink-2">
-            What you pasted is a record of a source. It belongs among the sources; here goes its citation.
-          </Dialog.Description>
-          <ul className="mt-3 max-h-56 space-y-2 overflow-y-auto">
-            {offer?.records.map((r) => (
-              <li key={r.key} className="border-l-2 border-plum pl-3">
-                <span className="font-serif text-[15px]">{r.title || 'without a title'}</span>
-                <span className="block text-[12.5px] text-ink-2">
-                  {[r.authors, r.year].filter(Boolean).join(' · ')} ·{' '}
-                  <span className="font-mono text-plum">{r.twin ?? r.key}</span>
-                  {r.twin && ' is in the pool already'}
-                </span>
-              </li>
-            ))}
-          </ul>
-          {[...(offer?.problems ?? []), ...(problem ? [problem] : [])].map((p) => (
-            <p key={p} role="alert" className="mt-2 text-rubric">
-              {p}
-            </p>
-          ))}
-          <div className="mt-4 flex justify-end gap-2">
-            <button className="button" onClick={onPlain}>
-              Paste it as text
-            </button>
-            <button
-              className="button button-main"
-              disabled={!offer || offer.records.length === 0 || busy}
-              onClick={() => void file()}
-            >
-              File it and cite it
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Panel
+      title="File this source and cite it?"
+      about="What you pasted is a record of a source. It belongs among the sources; here goes its citation."
+      className="w-[34rem]"
+      onClose={onClose}
+    >
+      <ul className="mt-3 max-h-56 space-y-2 overflow-y-auto">
+        {offer?.records.map((r) => (
+          <li key={r.key} className="border-l-2 border-plum pl-3">
+            <span className="font-serif text-[15px]">{r.title || 'without a title'}</span>
+            <span className="block text-[12.5px] text-ink-2">
+              {[r.authors, r.year].filter(Boolean).join(' · ')} ·{' '}
+              <span className="font-mono text-plum">{r.twin ?? r.key}</span>
+              {r.twin && ' is in the pool already'}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {[...(offer?.problems ?? []), ...(problem ? [problem] : [])].map((p) => (
+        <p key={p} role="alert" className="mt-2 text-rubric">
+          {p}
+        </p>
+      ))}
+      <div className="mt-4 flex justify-end gap-2">
+        <button className="button" onClick={onPlain}>
+          Paste it as text
+        </button>
+        <button
+          className="button button-main"
+          disabled={!offer || offer.records.length === 0 || busy}
+          onClick={() => void file()}
+        >
+          File it and cite it
+        </button>
+      </div>
+    </Panel>
   );
 }
