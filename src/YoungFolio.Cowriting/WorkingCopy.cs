@@ -41,9 +41,14 @@ public sealed class WorkingCopy(string clientId, int version, string text)
         Cursor = from;
     }
 
-    /// <summary>Makes a change of one's own.</summary>
+    /// <summary>Makes a change of one's own; what changes nothing isn't one.</summary>
     public void Make(ChangeSet changes)
     {
+        if (changes.IsEmpty)
+        {
+            return;
+        }
+
         Text = changes.Apply(Text);
         _unsent.Add(new Update(clientId, changes));
     }

@@ -22,7 +22,7 @@ public class ConvergenceTests
             {
                 case < 3:
                     writer.MoveTo(world.Random.Next(writer.Copy.Text.Length + 1));
-                    writer.Copy.Type(world.Random.Next(2) == 0 ? "stone " : "\n😀");
+                    writer.Type(world.Random.Next(2) == 0 ? "stone " : "\n😀");
                     break;
                 case < 5:
                     writer.EraseSome(world.Random.Next(8));
@@ -55,7 +55,7 @@ public class ConvergenceTests
             if (world.Random.Next(3) == 0)
             {
                 // Each writer counts aloud, in letters of the writer's own.
-                world.Writers[i].Copy.Type(((char)('a' + (i * 6) + (typed[i]++ % 6))).ToString());
+                world.Writers[i].Type(((char)('a' + (i * 6) + (typed[i]++ % 6))).ToString());
             }
             else if (world.Random.Next(2) == 0)
             {
@@ -78,8 +78,80 @@ public class ConvergenceTests
         Assert.All(world.Writers, w => Assert.Equal(world.Text, w.Copy.Text));
     }
 
-    private sealed record Writer(WorkingCopy Copy)
+    [Theory]
+    [InlineData(21)]
+    [InlineData(22)]
+    public void The_working_copy_in_the_browser_goes_through_the_same_states(int seed)
     {
+        var world = new World(seed, writers: 3, text: "A wall stands where it was built.\n");
+        for (int step = 0; step < 400; step++)
+        {
+            Writer writer = world.AnyWriter();
+            switch (world.Random.Next(8))
+            {
+                case < 2:
+                    writer.MoveTo(world.Random.Next(writer.Copy.Text.Length + 1));
+                    writer.Type(world.Random.Next(3) == 0 ? "\n😀" : "stone ");
+                    break;
+                case < 3:
+                    writer.EraseSome(world.Random.Next(30));
+                    break;
+                case < 5:
+                    world.Send(writer);
+                    break;
+                default:
+                    world.Pass();
+                    break;
+            }
+        }
+
+        world.Settle();
+        Lived[][] browsers = ReferenceTests.Ask<Lived[][]>(new
+        {
+            what = "workingCopies",
+            writers = world.Writers.Select(w => new { clientId = w.ClientId, text = "A wall stands where it was built.\n", steps = w.Steps }),
+        });
+        foreach ((Writer writer, Lived[] browser) in world.Writers.Zip(browsers))
+        {
+            Assert.Contains(writer.States, s => s.Unsent.Count > 1);
+            Assert.Equal(writer.States.Select(s => s.ToString()), browser.Select(s => s.ToString()));
+            Assert.Equal(world.Text, browser[^1].Text);
+        }
+    }
+
+    /// <summary>One step of a writer: a change of one's own, or what came.</summary>
+    private sealed record Step(string? Own, IReadOnlyList<Step.Sent>? Heard)
+    {
+        public sealed record Sent(string ClientId, string Changes);
+    }
+
+    /// <summary>What a working copy holds after a step.</summary>
+    private sealed record Lived(string Text, int Version, IReadOnlyList<string> Unsent)
+    {
+        // Node.js writes some signs plainly that .NET writes by number.
+        public override string ToString() => $"{Version} {Text} {string.Join(' ', Unsent.Select(u => ChangeSet.FromJson(u).ToJson()))}";
+    }
+
+    private sealed record Writer(string ClientId, WorkingCopy Copy)
+    {
+        /// <summary>All that the writer did and heard.</summary>
+        public List<Step> Steps { get; } = [];
+
+        /// <summary>What the copy held after each of the steps.</summary>
+        public List<Lived> States { get; } = [];
+
+        public void Type(string words)
+        {
+            Copy.Type(words);
+            Note(new Step(Json(Copy.Unsent[^1]), null));
+        }
+
+        public void Receive(IReadOnlyList<Update> updates)
+        {
+            Copy.Receive(updates);
+            Note(new Step(null, [.. updates.Select(u => new Step.Sent(u.ClientId, Json(u)))]));
+        }
+
         // Editors put no cursor into the middle of a character.
         public void MoveTo(int position) =>
             Copy.MoveTo(position > 0 && position < Copy.Text.Length && char.IsLowSurrogate(Copy.Text[position]) ? position - 1 : position);
@@ -90,8 +162,20 @@ public class ConvergenceTests
             MoveTo(Math.Max(0, end - most));
             int from = Copy.Cursor;
             Copy.MoveTo(end);
-            Copy.Erase(end - from);
+            if (from < end)
+            {
+                Copy.Erase(end - from);
+                Note(new Step(Json(Copy.Unsent[^1]), null));
+            }
         }
+
+        private void Note(Step step)
+        {
+            Steps.Add(step);
+            States.Add(new Lived(Copy.Text, Copy.Version, [.. Copy.Unsent.Select(Json)]));
+        }
+
+        private static string Json(Update update) => update.Changes.ToJson();
     }
 
     /// <summary>The server, the writers, and what is under way between them.</summary>
@@ -104,7 +188,7 @@ public class ConvergenceTests
         {
             Random = new Random(seed);
             Text = text;
-            Writers = [.. Enumerable.Range(0, writers).Select(i => new Writer(new WorkingCopy($"tab {i}", 0, text)))];
+            Writers = [.. Enumerable.Range(0, writers).Select(i => new Writer($"tab {i}", new WorkingCopy($"tab {i}", 0, text)))];
         }
 
         public Random Random { get; }
@@ -173,7 +257,7 @@ public class ConvergenceTests
         {
             if (from == writer.Copy.Version)
             {
-                writer.Copy.Receive(updates);
+                writer.Receive(updates);
             }
             else if (from > writer.Copy.Version)
             {
@@ -181,7 +265,7 @@ public class ConvergenceTests
             }
         }
 
-        private void CatchUp(Writer writer) => writer.Copy.Receive(_log[writer.Copy.Version..]);
+        private void CatchUp(Writer writer) => writer.Receive(_log[writer.Copy.Version..]);
 
         private void Post(Action message)
         {

@@ -124,10 +124,11 @@ public class ReferenceTests
         string script = Path.Combine(Path.GetDirectoryName(here)!, "..", "browser", "reference.mjs");
         var start = new ProcessStartInfo("node", [script]) { RedirectStandardInput = true, RedirectStandardOutput = true };
         using Process node = Process.Start(start)!;
-        node.StandardInput.Write(JsonSerializer.Serialize(request));
+        node.StandardInput.Write(JsonSerializer.Serialize(request, JsonSerializerOptions.Web));
         node.StandardInput.Close();
         string answer = node.StandardOutput.ReadToEnd();
         node.WaitForExit();
+        Assert.True(node.ExitCode == 0, "Node.js ended with an error; it says why above.");
         return JsonSerializer.Deserialize<T>(answer, JsonSerializerOptions.Web)!;
     }
 }

@@ -1,5 +1,6 @@
 // Answers of reference libraries, for the C# tests to compare with. Reads one request as JSON, writes one answer.
 import { createRequire } from 'node:module';
+import { fileURLToPath } from 'node:url';
 
 const require = createRequire(import.meta.url);
 const request = JSON.parse(await new Promise((resolve) => {
@@ -75,6 +76,22 @@ const answers = {
       since = since.concat(since.reduce(carry, own).slice(0, next(own.length)));
       since = since.concat(series(since.at(-1)?.changes.newLength ?? length, 'third', next(3)));
       return { own: json(own), since: json(since), rebased: json(since.reduce(carry, own)) };
+    });
+  },
+  // The browser's own working copy (web/src/live/workingCopy.ts): what writers lived through, played again.
+  async workingCopies() {
+    const web = (path) => new URL(`../../web/${path}`, import.meta.url);
+    const { runnerImport } = await import(web('node_modules/vite/dist/node/index.js'));
+    const { module: live } = await runnerImport(fileURLToPath(web('src/live/workingCopy.ts')), { configFile: false, logLevel: 'error' });
+    const { ChangeSet, EditorState } = await import(web('node_modules/@codemirror/state/dist/index.js'));
+    return request.writers.map(({ clientId, text, steps }) => {
+      let state = EditorState.create({ doc: text, extensions: live.workingCopy(0, clientId) });
+      return steps.map(({ own, heard }) => {
+        state = own
+          ? state.update({ changes: ChangeSet.fromJSON(JSON.parse(own)) }).state
+          : live.receive(state, heard.map((u) => ({ clientId: u.clientId, changes: ChangeSet.fromJSON(JSON.parse(u.changes)) }))).state;
+        return { text: state.doc.toString(), version: live.syncedVersion(state), unsent: live.unsent(state).map((u) => JSON.stringify(u.changes.toJSON())) };
+      });
     });
   },
   // npm mathjax-full: formulas as MathML; null for what it refuses.
