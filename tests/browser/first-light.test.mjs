@@ -35,6 +35,36 @@ test('a typed sentence shows in the proof, and a new section changes the number 
   await page.context().close();
 });
 
+test('pages follow while someone types on, and are called current only when they hold the last words', async () => {
+  const page = await openThesis();
+  await page.getByRole('button', { name: /Early and late growth/ }).click();
+  await page.getByText(/^current/).waitFor();
+  await cursorIn(page, 'We fit the two regimes');
+  // What the pages hold of the sentence, and what is said of them, at every moment. Where a line ends there is no space.
+  await page.evaluate(() => {
+    window.seen = [];
+    const look = () => {
+      const words = [...document.querySelectorAll('.proof-text')].map((e) => e.textContent).join(' ').match(/Typed\s*on[\s\d]*/)?.[0].trim() ?? '';
+      window.seen.push({ words, said: document.querySelector('[data-testid="proof-state"]').textContent });
+      window.setTimeout(look, 20);
+    };
+    look();
+  });
+  await page.keyboard.type('Typed on ');
+  let last = 0;
+  for (const end = Date.now() + 6000; Date.now() < end; ) await page.keyboard.type(`${++last} `, { delay: 40 });
+  const typed = await page.evaluate(() => window.seen.length);
+  await eventually(async () => (await proofText(page)).includes(` ${last} `), 'the last words in the proof');
+  await page.getByText(/^current/).waitFor();
+  const seen = await page.evaluate(() => window.seen);
+  const shown = new Set(seen.slice(0, typed).map((s) => s.words));
+  assert.ok(shown.size >= 3, `while typing the pages showed ${[...shown].join(' | ')}`);
+  const first = seen.findIndex((s) => s.words);
+  const early = seen.slice(first).filter((s) => s.said.startsWith('current') && !s.words.endsWith(`${last}`));
+  assert.deepEqual(early, []);
+  await page.context().close();
+});
+
 test('a slip is a finding with the proof still whole, and its mend puts it right', async () => {
   const page = await openThesis('Ilse Marrable', 'chapters/close.tex');
   await cursorIn(page, 'Lichen dates a wall');

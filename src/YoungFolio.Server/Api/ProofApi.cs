@@ -8,8 +8,9 @@ namespace YoungFolio.Server.Api;
 /// <summary>The proof's state.</summary>
 /// <param name="Revision">Revision that the proof shows.</param>
 /// <param name="Milliseconds">How long the compile took.</param>
+/// <param name="IsBehind">Whether a newer proof is on its way.</param>
 /// <param name="Report">The compile report.</param>
-public sealed record ProofView(int Revision, double Milliseconds, CompileReport Report);
+public sealed record ProofView(int Revision, double Milliseconds, bool IsBehind, CompileReport Report);
 
 /// <summary>A place in the source.</summary>
 public sealed record PlaceView(string Part, int Line, int Column);
@@ -24,7 +25,7 @@ public static class ProofApi
         proof.MapGet("/", async (int id, ProofService proofs, CancellationToken stop) =>
         {
             Proof found = await proofs.GetAsync(id, stop);
-            return new ProofView(found.Revision, found.Milliseconds, found.Result.Report);
+            return new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), found.Result.Report);
         }).Needs(Role.Reader).ForScripts();
         proof.MapGet("/pdf", async (int id, string? download, ProofService proofs, CancellationToken stop) =>
         {

@@ -9,6 +9,9 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.Proofs;
 
 /// <summary>A compiled revision.</summary>
+/// <param name="Revision">Revision of the manuscript.</param>
+/// <param name="Milliseconds">How long the compile took.</param>
+/// <param name="Result">What it gave.</param>
 public sealed record Proof(int Revision, double Milliseconds, CompileResult Result);
 
 /// <summary>
@@ -25,13 +28,22 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
     /// <summary>The newest proof, or null when none was made since the start.</summary>
     public Proof? Latest(int manuscript) => _states.TryGetValue(manuscript, out State? state) ? state.Proof : null;
 
-    /// <summary>Asks for a new proof.</summary>
+    /// <summary>Whether a newer proof is on its way.</summary>
+    public bool IsBehind(int manuscript) => _states.TryGetValue(manuscript, out State? state) && (state.IsWanted || state.IsRunning);
+
+    /// <summary>Asks for a new proof. Everyone in the manuscript hears at once that the one there is isn't current any more.</summary>
     public async Task RequestAsync(int manuscript)
     {
         State state = _states.GetOrAdd(manuscript, static _ => new State());
         int owner = state.Owner ??= (await store.ManuscriptAsync(manuscript)).Members.Find(m => m.Role == Role.Owner)?.PersonId ?? 0;
         state.StopIfLongerThan(s_patience);
+        bool isNews = !state.IsWanted;
+        state.IsWanted = true;
         _turns.Add(manuscript, owner, atOnce: state.Proof is null);
+        if (isNews)
+        {
+            await hub.Clients.Group(ManuscriptHub.Group(manuscript)).SendAsync("compiling");
+        }
     }
 
     /// <summary>The newest proof; waits for the first one.</summary>
@@ -94,13 +106,15 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
         state.Begin(running);
         try
         {
-            await group.SendAsync("compiling", stop);
+            // What changes from here on may not be in the snapshot.
+            state.IsWanted = false;
             (ManuscriptSnapshot snapshot, int revision) = await SnapshotAsync(manuscript, state);
             long start = Stopwatch.GetTimestamp();
             CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, running.Token), stop);
             double milliseconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1);
             state.Proof = new Proof(revision, milliseconds, result);
             state.First.TrySetResult(state.Proof);
+            state.End();
             await group.SendAsync("proof", revision, stop);
         }
         catch (OperationCanceledException)
@@ -152,9 +166,23 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
 
         public int? Owner { get; set; }
 
+        /// <summary>Whether something changed that no compile has begun with yet.</summary>
+        public volatile bool IsWanted;
+
         public TaskCompletionSource<Proof> First { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
         public Dictionary<string, Part> Parts { get; set; } = [];
+
+        public bool IsRunning
+        {
+            get
+            {
+                lock (_lock)
+                {
+                    return _running is not null;
+                }
+            }
+        }
 
         public void Begin(CancellationTokenSource running)
         {

@@ -1953,6 +1953,7 @@ export interface components {
             revision: number;
             /** Format: double */
             milliseconds: number;
+            isBehind: boolean;
             report: components["schemas"]["CompileReport"];
         };
         RepairLine: {

@@ -19,6 +19,8 @@ interface Props {
   parts: Part[];
   state: string;
   isBusy: boolean;
+  /** Whether what is written can't be stored just now, so that no pages follow. */
+  isStopped: boolean;
   follows: boolean;
   onFollow: (follows: boolean) => void;
   onPoint: (sheet: number, x: number, y: number) => void;
@@ -26,16 +28,25 @@ interface Props {
 }
 
 interface Shown {
+  revision: number;
   document: ProofDocument;
   width: number;
   height: number;
 }
 
+interface Wanted {
+  revision: number;
+  url: string;
+}
+
 const GAP = 14;
+/** Pages that aren't drawn by then don't hold up newer ones; milliseconds. */
+const DrawWithin = 2000;
 
 /** The typeset pages. Only those in view are drawn; a new proof takes their place without a flicker. */
 export function ProofLeaf(props: Props) {
-  const { manuscript, title, revision, present, parts, state, isBusy, follows, onFollow, onPoint, ref } = props;
+  const { manuscript, title, revision, present, parts, state, isBusy, isStopped, follows, onFollow, onPoint, ref } =
+    props;
   const others = useOthers(manuscript, present, parts, revision);
   const [shown, setShown] = useState<Shown | null>(null);
   const [zoom, setZoom] = useState(() => Number(localStorage.getItem('folio.zoom')) || 0);
@@ -47,6 +58,13 @@ export function ProofLeaf(props: Props) {
   // Until a size is chosen, a page takes the leaf's width.
   const fitting = shown ? Math.max(0.4, Math.floor(((room - 36) / shown.width) * 20) / 20) : 1;
   const scale = zoom || fitting;
+  // Pages that aren't drawn yet aren't current, whatever the report says.
+  const [drawn, setDrawn] = useState<number | null>(null);
+  const drawing = useRef(new Set<number>());
+  const wanted = useRef<Wanted | null>(null);
+  const fetching = useRef(false);
+  const whenDrawn = useRef(() => {});
+  const isDrawing = revision !== null && drawn !== revision;
   const pitch = shown ? shown.height * scale + GAP : 1;
 
   const look = useCallback(() => {
@@ -71,26 +89,40 @@ export function ProofLeaf(props: Props) {
     return () => watch.disconnect();
   }, []);
 
+  // One proof after the other, each to the end, even if a newer one is there by then: or pages would stand still while someone types on.
   useEffect(() => {
-    if (revision === null) return;
-    let gone = false;
-    openProof(`/api/manuscripts/${manuscript}/proof/pdf?revision=${revision}`)
-      .then(async (document) => {
-        const page = await document.getPage(1);
-        const { width, height } = page.getViewport({ scale: 1 });
-        if (gone) return void document.loadingTask.destroy();
-        setProblem('');
-        setShown((before) => {
-          // The old pages stay drawn until the new ones are; only then is the old file let go.
-          if (before) window.setTimeout(() => void before.document.loadingTask.destroy(), 4000);
-          return { document, width, height };
-        });
-      })
-      .catch(() => !gone && setProblem('The proof can’t be fetched just now; the last pages stay.'));
-    return () => {
-      gone = true;
+    wanted.current =
+      revision === null ? null : { revision, url: `/api/manuscripts/${manuscript}/proof/pdf?revision=${revision}` };
+    if (!wanted.current || fetching.current) return;
+    fetching.current = true;
+    const fetchWanted = async () => {
+      try {
+        for (let got = null as Wanted | null; wanted.current && got !== wanted.current;) {
+          got = wanted.current;
+          const document = await openProof(got.url);
+          const { width, height } = (await document.getPage(1)).getViewport({ scale: 1 });
+          if (!wanted.current) return void document.loadingTask.destroy();
+          setProblem('');
+          const next = { revision: got.revision, document, width, height };
+          setShown((before) => {
+            // The old pages stay drawn until the new ones are; only then is the old file let go.
+            if (before) window.setTimeout(() => void before.document.loadingTask.destroy(), 4000);
+            return next;
+          });
+          await new Promise<void>((resolve) => {
+            whenDrawn.current = resolve;
+            window.setTimeout(resolve, DrawWithin);
+          });
+        }
+      } finally {
+        fetching.current = false;
+      }
     };
+    fetchWanted().catch(
+      () => wanted.current && setProblem('The proof can’t be fetched just now; the last pages stay.'),
+    );
   }, [manuscript, revision]);
+  useEffect(() => () => void (wanted.current = null), []);
 
   useImperativeHandle(ref, () => {
     const turnTo = (sheet: number, y = 0) => {
@@ -118,6 +150,17 @@ export function ProofLeaf(props: Props) {
   };
 
   const pages = shown?.document.numPages ?? 0;
+  const isCurrent = !isBusy && !isStopped && !isDrawing && !problem;
+  const begin = useCallback((sheet: number) => {
+    drawing.current.add(sheet);
+    return () => void drawing.current.delete(sheet);
+  }, []);
+  const end = useCallback((sheet: number, of: number) => {
+    drawing.current.delete(sheet);
+    if (drawing.current.size > 0) return;
+    setDrawn(of);
+    whenDrawn.current();
+  }, []);
   return (
     <section aria-label="Proof leaf" className="flex h-full min-h-0 flex-col bg-[#d9d1bf]">
       <header className="flex h-[37px] shrink-0 items-center gap-3 overflow-hidden border-b border-rule bg-[#efe9dc] px-3 whitespace-nowrap">
@@ -143,8 +186,10 @@ export function ProofLeaf(props: Props) {
           Follow
         </label>
         <span className="ml-auto flex min-w-0 items-center gap-1.5 text-ink-2" role="status" data-testid="proof-state">
-          <span className={`size-2 shrink-0 rounded-full ${isBusy ? 'bg-ochre' : 'bg-moss'}`} aria-hidden />
-          <span className="truncate">{problem || state}</span>
+          <span className={`size-2 shrink-0 rounded-full ${isCurrent ? 'bg-moss' : 'bg-ochre'}`} aria-hidden />
+          <span className="truncate">
+            {problem || (isStopped ? 'the last pages' : isCurrent ? state : 'typesetting …')}
+          </span>
         </span>
         <a
           className="button px-2 py-0.5"
@@ -178,6 +223,8 @@ export function ProofLeaf(props: Props) {
                   spot={spot?.sheet === i + 1 ? spot : null}
                   others={others.filter((o) => o.spot.sheet === i + 1)}
                   onPoint={onPoint}
+                  onBegin={begin}
+                  onDrawn={end}
                 />
               ))}
           </div>
@@ -236,12 +283,16 @@ function PageView(props: {
   spot: PageSpot | null;
   others: OnPage[];
   onPoint: (sheet: number, x: number, y: number) => void;
+  /** Notes that drawing began; what it gives is called when it is given up. */
+  onBegin: (sheet: number) => () => void;
+  onDrawn: (sheet: number, revision: number) => void;
 }) {
-  const { shown, sheet, scale, top, spot, others, onPoint } = props;
+  const { shown, sheet, scale, top, spot, others, onPoint, onBegin, onDrawn } = props;
   const host = useRef<HTMLDivElement>(null);
   useEffect(() => {
     let gone = false;
     let task: { cancel: () => void } | null = null;
+    const giveUp = onBegin(sheet);
     const draw = async () => {
       const page = await shown.document.getPage(sheet);
       if (gone) return;
@@ -268,12 +319,15 @@ function PageView(props: {
       await Promise.all([rendering.promise, layer.render()]);
       if (!gone) host.current?.replaceChildren(canvas, text);
     };
-    draw().catch(() => undefined);
+    draw()
+      .catch(() => undefined)
+      .finally(() => !gone && onDrawn(sheet, shown.revision));
     return () => {
       gone = true;
+      giveUp();
       task?.cancel();
     };
-  }, [shown, sheet, scale]);
+  }, [shown, sheet, scale, onBegin, onDrawn]);
   return (
     <div
       className="absolute left-0 bg-white shadow-[0_2px_9px_rgb(31_42_55/22%)]"

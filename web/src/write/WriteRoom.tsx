@@ -49,24 +49,26 @@ export function WriteRoom({ person }: { person: Person }) {
   const [follows, setFollows] = useState(() => localStorage.getItem('folio.follow') !== 'no');
   const source = useRef<SourceHandle>(null);
   const pages = useRef<ProofHandle>(null);
+  /** Counts how often a newer proof was asked for. */
+  const asked = useRef(0);
   const afterOpening = useRef<(() => void) | null>(null);
 
   const loadManuscript = useCallback(
     () => get<Manuscript>(`/api/manuscripts/${id}`).then(setManuscript, (e: Error) => setFailed(e.message)),
     [id],
   );
-  const loadProof = useCallback(
-    () =>
-      get<ProofState>(`/api/manuscripts/${id}/proof`).then(
-        (p) => {
-          setProof(p);
-          setRevision((r) => Math.max(r ?? 0, p.revision));
-          setBusy(false);
-        },
-        () => setBusy(false),
-      ),
-    [id],
-  );
+  const loadProof = useCallback(() => {
+    const before = asked.current;
+    return get<ProofState>(`/api/manuscripts/${id}/proof`).then(
+      (p) => {
+        setProof(p);
+        setRevision((r) => Math.max(r ?? 0, p.revision));
+        // Something may have changed while this was on its way.
+        if (before === asked.current) setBusy(p.isBehind);
+      },
+      () => setBusy(false),
+    );
+  }, [id]);
 
   useEffect(() => {
     void loadManuscript();
@@ -81,7 +83,10 @@ export function WriteRoom({ person }: { person: Person }) {
         void loadManuscript();
         void loadProof();
       }),
-      live.on('compiling', () => setBusy(true)),
+      live.on('compiling', () => {
+        asked.current++;
+        setBusy(true);
+      }),
       live.on('proof', (made) => {
         // The pages are fetched at once, beside the report.
         setRevision((r) => Math.max(r ?? 0, made));
@@ -155,7 +160,7 @@ export function WriteRoom({ person }: { person: Person }) {
   };
   const openPart = (p: Part) => setSearch({ part: p.path });
   const section = proof?.report.outline.findLast((e) => e.part === part.path && (e.line ?? 0) <= cursor.line);
-  const state = busy ? 'typesetting …' : proof ? `current · ${Math.round(proof.milliseconds)} ms` : 'no proof yet';
+  const state = proof ? `current · ${Math.round(proof.milliseconds)} ms` : 'no proof yet';
 
   return (
     <div className="flex h-full flex-col">
@@ -236,7 +241,8 @@ export function WriteRoom({ person }: { person: Person }) {
               present={present}
               parts={manuscript.parts}
               state={state}
-              isBusy={busy}
+              isStopped={save.offline || save.problem !== ''}
+              isBusy={busy || save.waiting > 0}
               follows={follows}
               onFollow={(f) => {
                 setFollows(f);
