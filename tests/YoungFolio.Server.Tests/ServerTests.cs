@@ -52,6 +52,33 @@ public sealed class ServerTests : RunningServer
     }
 
     [Fact]
+    public async Task A_restart_during_a_compile_loses_nothing_and_the_proof_follows()
+    {
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        int book = (await JsonAsync(bao, "/api/manuscripts")).EnumerateArray().First(m => m.GetProperty("title").GetString() == "A Field Book of Walls").GetProperty("id").GetInt32();
+        int part = (await JsonAsync(bao, $"/api/manuscripts/{book}")).GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32();
+        JsonElement first = await JsonAsync(bao, $"/api/manuscripts/{book}/proof");
+        HubConnection hub = await ListenAsync(bao, book);
+        var begun = new TaskCompletionSource();
+        hub.On("compiling", () => begun.TrySetResult());
+        (string text, int version) = await TextAsync(bao, book, part);
+        int at = text.IndexOf("\\end{document}", StringComparison.Ordinal);
+        await TypeAsync(hub, 2, part, version, ChangeSet.Replace(text.Length, at, at, "Three more words.\n"));
+        await begun.Task.WaitAsync(TimeSpan.FromSeconds(20));
+        // A moment later the compile is under way: it waits for no more than 60 ms of quiet.
+        await Task.Delay(120);
+        await hub.DisposeAsync();
+        await RestartAsync();
+
+        using HttpClient again = await SignInAsync("Bao Tremlett");
+        Assert.Contains("Three more words.\n\\end{document}", (await TextAsync(again, book, part)).Text, StringComparison.Ordinal);
+        JsonElement proof = await JsonAsync(again, $"/api/manuscripts/{book}/proof");
+        Assert.Equal(first.GetProperty("report").GetProperty("words").GetInt32() + 3, proof.GetProperty("report").GetProperty("words").GetInt32());
+        Assert.True(proof.GetProperty("revision").GetInt32() > first.GetProperty("revision").GetInt32());
+        await EventuallyAsync(() => !JsonAsync(again, $"/api/manuscripts/{book}/proof").Result.GetProperty("isBehind").GetBoolean());
+    }
+
+    [Fact]
     public async Task Parts_are_made_renamed_uploaded_and_deleted()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -92,6 +92,47 @@ test('words for a part that was deleted meanwhile are shown, not lost', async ()
   for (const page of [ilse, bao]) await page.context().close();
 });
 
+test('what one does with parts is there for the other at once, and a writer stays in a part that gets another name', async () => {
+  const ilse = await writeAs(running, 'Ilse Marrable', 'chapters/valley.tex');
+  const bao = await writeAs(running, 'Bao Tremlett', 'main.tex');
+  await ilse.getByRole('tab', { name: 'Parts' }).click();
+  await bao.getByRole('tab', { name: 'Parts' }).click();
+  const list = (page) => page.getByRole('list', { name: 'Parts' });
+  const there = (page, path) => eventually(async () => (await list(page).getByText(path, { exact: true }).count()) === 1, `${path} in the list`);
+  await cursorIn(ilse, 'Two quarries gave');
+  await ilse.keyboard.type('Before. ');
+  await bao.getByRole('button', { name: 'More for chapters/valley.tex' }).click();
+  await bao.getByRole('menuitem', { name: /Rename/ }).click();
+  await bao.getByRole('textbox', { name: 'New name' }).fill('ground/marrow.tex');
+  await bao.getByRole('button', { name: 'Rename', exact: true }).click();
+  await there(ilse, 'ground/marrow.tex');
+  await ilse.getByRole('textbox', { name: 'Source of ground/marrow.tex' }).waitFor();
+  await ilse.keyboard.type('After. ');
+  await has(ilse, 'Before. After. ');
+  assert.match(ilse.url(), /part=ground%2Fmarrow\.tex/);
+  await list(bao).getByText('ground/marrow.tex', { exact: true }).click();
+  await has(bao, 'Before. After. ');
+
+  await ilse.getByRole('button', { name: 'New', exact: true }).click();
+  await ilse.getByRole('textbox', { name: /Its name/ }).fill('chapters/appendix');
+  await ilse.getByRole('button', { name: 'Make it' }).click();
+  await there(bao, 'chapters/appendix.tex');
+  await ilse.locator('input[type=file]').setInputFiles({ name: 'walls.csv', mimeType: 'text/csv', buffer: Buffer.from('wall,age\n1,90\n') });
+  await eventually(async () => (await list(bao).innerText()).includes('walls.csv'), 'the data at the other’s');
+
+  await ilse.getByRole('textbox', { name: 'Source of chapters/appendix.tex' }).waitFor();
+  await bao.getByRole('button', { name: 'More for chapters/appendix.tex' }).click();
+  await bao.getByRole('menuitem', { name: /Delete/ }).click();
+  await bao.getByRole('button', { name: 'Delete it' }).click();
+  await ilse.getByText('was deleted. This is main.tex.').waitFor();
+  await ilse.getByRole('button', { name: 'Good' }).click();
+  await ilse.getByRole('textbox', { name: 'Source of main.tex' }).waitFor();
+  for (const page of [ilse, bao]) {
+    assert.deepEqual(page.problems, []);
+    await page.context().close();
+  }
+});
+
 test('two tabs of one person are two writers, and neither takes the other’s words for its own', async () => {
   const first = await writeAs(running, 'Ilse Marrable', 'chapters/clock.tex');
   const second = await first.context().newPage();

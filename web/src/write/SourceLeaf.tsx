@@ -3,7 +3,7 @@ import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirro
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint';
 import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
 import { bracketMatching } from '@codemirror/language';
-import { EditorState, Transaction } from '@codemirror/state';
+import { Compartment, EditorState, Transaction } from '@codemirror/state';
 import {
   drawSelection,
   EditorView,
@@ -45,6 +45,10 @@ interface Props {
   /** The text has to be fetched anew. */
   onRestart: () => void;
 }
+
+const naming = new Compartment();
+const named = (path: string) =>
+  EditorView.contentAttributes.of({ 'aria-label': `Source of ${path}`, spellcheck: 'true' });
 
 /** The markup of one part, in an editor that saves by itself. */
 export function SourceLeaf(props: Props) {
@@ -159,7 +163,7 @@ export function SourceLeaf(props: Props) {
                 bracketMatching(),
                 closeBrackets(),
                 EditorView.lineWrapping,
-                EditorView.contentAttributes.of({ 'aria-label': `Source of ${part.path}`, spellcheck: 'true' }),
+                naming.of(named(part.path)),
                 EditorState.readOnly.of(!canWrite),
                 keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
                 ...(part.path.endsWith('.bib') ? [] : [pool.extension()]),
@@ -217,6 +221,8 @@ export function SourceLeaf(props: Props) {
     // A part that is renamed stays open; others may be writing in it.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [live, manuscript, person, part.id, canWrite]);
+
+  useEffect(() => view.current?.dispatch({ effects: naming.reconfigure(named(part.path)) }), [part.path]);
 
   useEffect(() => {
     const v = view.current;

@@ -43,6 +43,9 @@ export function WriteRoom({ person }: { person: Person }) {
   const [save, setSave] = useState<SaveState>(saved);
   const [round, setRound] = useState(0);
   const [lost, setLost] = useState<LostWords | null>(null);
+  /** The part that is open, and the address that it was opened with. */
+  const [open, setOpen] = useState<{ id: number; path: string } | null>(null);
+  const [gone, setGone] = useState('');
   const [news, setNews] = useState<News | null>(null);
   const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
@@ -107,7 +110,17 @@ export function WriteRoom({ person }: { person: Person }) {
     if (manuscript) document.title = `${manuscript.title} · Young Folio`;
   }, [manuscript]);
 
-  const part = choosePart(manuscript, search.get('part'));
+  const path = search.get('part');
+  const part = choosePart(manuscript, path, open);
+  // Others may rename or delete what is open: a part goes on under its new name, and the loss of one is told.
+  const address = path ?? part?.path ?? '';
+  if (manuscript && part && (open?.id !== part.id || open.path !== address)) {
+    if (open?.path === address && !manuscript.parts.some((p) => p.id === open.id)) setGone(address);
+    setOpen({ id: part.id, path: address });
+  }
+  useEffect(() => {
+    if (part && path && path !== part.path) setSearch({ part: part.path }, { replace: true });
+  }, [part, path, setSearch]);
   const canWrite = manuscript !== null && (manuscript.role === 'owner' || manuscript.role === 'author');
 
   const openAt = useCallback(
@@ -184,6 +197,19 @@ export function WriteRoom({ person }: { person: Person }) {
                 <span className="truncate text-[12.5px] text-ink-2">{part.path}</span>
                 <SavedChip save={save} connected={connected} canWrite={canWrite} />
               </header>
+              {gone && (
+                <p
+                  role="status"
+                  className="flex shrink-0 items-center gap-3 border-b border-rule bg-[#f7f1e0] px-3 py-1.5"
+                >
+                  <span className="min-w-0 flex-1">
+                    <b className="font-medium">{gone}</b> was deleted. This is {part.path}.
+                  </span>
+                  <button className="button shrink-0 px-2 py-0.5" onClick={() => setGone('')}>
+                    Good
+                  </button>
+                </p>
+              )}
               {save.problem && (
                 <p role="alert" className="shrink-0 border-b border-rule bg-[#fbeeeb] px-3 py-2 text-[#9a2b20]">
                   {save.problem}
@@ -288,9 +314,15 @@ export function WriteRoom({ person }: { person: Person }) {
 const noFindings: Finding[] = [];
 
 /** The part that the address names, or else the main part. */
-function choosePart(manuscript: Manuscript | null, path: string | null): Part | null {
+/** The part at an address. The one that is open stays so under another name. */
+function choosePart(manuscript: Manuscript | null, path: string | null, open: { id: number; path: string } | null) {
   const texts = manuscript?.parts.filter((p) => p.isText) ?? [];
-  return texts.find((p) => p.path === path) ?? texts.find((p) => p.path === manuscript?.mainPart) ?? null;
+  return (
+    texts.find((p) => p.id === open?.id && path === open.path) ??
+    texts.find((p) => p.path === path) ??
+    texts.find((p) => p.path === manuscript?.mainPart) ??
+    null
+  );
 }
 
 function SavedChip({ save, connected, canWrite }: { save: SaveState; connected: boolean; canWrite: boolean }) {
