@@ -64,7 +64,9 @@ public static class EntryTypes
 
     private static readonly Dictionary<string, string> s_aliases = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["conference"] = "inproceedings", ["electronic"] = "online", ["www"] = "online",
+        ["conference"] = "inproceedings",
+        ["electronic"] = "online",
+        ["www"] = "online",
     };
 
     private static readonly Dictionary<string, EntryType> s_byName = All.ToDictionary(t => t.Name, StringComparer.OrdinalIgnoreCase);

@@ -125,7 +125,14 @@ public sealed partial class DocumentBuilder
 
         return new ImageInline(path, token.Position)
         {
-            Width = width, Height = height, Scale = scale, Angle = angle, KeepsAspect = keeps, Page = page, Trim = isViewport ? null : trim, Clips = clips,
+            Width = width,
+            Height = height,
+            Scale = scale,
+            Angle = angle,
+            KeepsAspect = keeps,
+            Page = page,
+            Trim = isViewport ? null : trim,
+            Clips = clips,
         };
     }
 

@@ -270,8 +270,13 @@ public sealed partial class DocumentBuilder
 
         AddBlock(new HeadingBlock
         {
-            Level = look.Level, Number = number, ContentsNumber = numberInlines, ShortTitle = listed, Anchor = anchor,
-            Position = token.Position, IsListed = !star,
+            Level = look.Level,
+            Number = number,
+            ContentsNumber = numberInlines,
+            ShortTitle = listed,
+            Anchor = anchor,
+            Position = token.Position,
+            IsListed = !star,
             Lines = HeadingLines(token, look, numberInlines is not null, titleTokens),
             SpaceAbove = look.Above,
             DropAbove = look.Drop,

@@ -136,7 +136,8 @@ public sealed partial class DocumentBuilder
                     Placement = Placement.Here,
                     Captions = frame.Captions,
                     Position = t.Position,
-                }, wrap.Width) { IsLeft = wrap.IsLeft, Lines = wrap.Lines });
+                }, wrap.Width)
+                { IsLeft = wrap.IsLeft, Lines = wrap.Lines });
                 _frames.Peek().Continues = continues;
                 Machine.SkipSpaces();
             });

@@ -193,7 +193,8 @@ internal sealed class InlineComparison(WordReader before, WordReader after, Chan
         BoxInline box => box.With([.. box.Content.Select(i => Coloured(i, kind))]),
         NoteInline { Body: { } body } note => note.With([.. note.Mark.Select(i => Coloured(i, kind))], Blocks.Whole(body, kind)),
         ReferenceInline reference => new ReferenceInline(
-            reference.Key, reference.Kind, reference.Style with { Colour = ColourOf(kind) }, reference.Position, reference.Length) { IsLink = reference.IsLink },
+            reference.Key, reference.Kind, reference.Style with { Colour = ColourOf(kind) }, reference.Position, reference.Length)
+        { IsLink = reference.IsLink },
         BlockBoxInline box => box.With(Blocks.Whole(box.Content, kind)),
         TransformInline transform => transform.With(Whole(transform.Content, kind)),
         TableInline table => new TableInline(Blocks.Tables.Whole(table.Table, kind), table.Vertical),

@@ -90,8 +90,15 @@ internal static class Biblatex
                 case "sorting":
                     SourceOrder? order = value switch
                     {
-                        "none" => SourceOrder.Cited, "nty" => SourceOrder.Nty, "nyt" => SourceOrder.Nyt, "nyvt" => SourceOrder.Nyvt, "anyt" => SourceOrder.Anyt, "anyvt" => SourceOrder.Anyvt,
-                        "ynt" => SourceOrder.Ynt, "ydnt" => SourceOrder.Ydnt, _ => null,
+                        "none" => SourceOrder.Cited,
+                        "nty" => SourceOrder.Nty,
+                        "nyt" => SourceOrder.Nyt,
+                        "nyvt" => SourceOrder.Nyvt,
+                        "anyt" => SourceOrder.Anyt,
+                        "anyvt" => SourceOrder.Anyvt,
+                        "ynt" => SourceOrder.Ynt,
+                        "ydnt" => SourceOrder.Ydnt,
+                        _ => null,
                     };
                     if (order is null)
                     {

@@ -43,8 +43,7 @@ export function WriteRoom({ person }: { person: Person }) {
   const [save, setSave] = useState<SaveState>(saved);
   const [round, setRound] = useState(0);
   const [lost, setLost] = useState<LostWords | null>(null);
-  /** The part that is open, and the address that it was opened with. */
-  const [open, setOpen] = useState<{ id: number; path: string } | null>(null);
+  const [open, setOpen] = useState<Open | null>(null);
   const [gone, setGone] = useState('');
   const [news, setNews] = useState<News | null>(null);
   const [record, setRecord] = useState('');
@@ -113,14 +112,16 @@ export function WriteRoom({ person }: { person: Person }) {
   const path = search.get('part');
   const part = choosePart(manuscript, path, open);
   // Others may rename or delete what is open: a part goes on under its new name, and the loss of one is told.
-  const address = path ?? part?.path ?? '';
-  if (manuscript && part && (open?.id !== part.id || open.path !== address)) {
-    if (open?.path === address && !manuscript.parts.some((p) => p.id === open.id)) setGone(address);
-    setOpen({ id: part.id, path: address });
+  if (manuscript && open && open.path === path && !manuscript.parts.some((p) => p.id === open.id)) {
+    setGone(open.path ?? '');
+    setOpen(null);
+  } else if (part && part.path === (path ?? part.path) && (open?.id !== part.id || open.path !== path)) {
+    setOpen({ id: part.id, path });
   }
+  const isMoved = part !== null && path !== null && path !== part.path && (open?.id === part.id || path === gone);
   useEffect(() => {
-    if (part && path && path !== part.path) setSearch({ part: part.path }, { replace: true });
-  }, [part, path, setSearch]);
+    if (isMoved) setSearch({ part: part.path }, { replace: true });
+  }, [isMoved, part, setSearch]);
   const canWrite = manuscript !== null && (manuscript.role === 'owner' || manuscript.role === 'author');
 
   const openAt = useCallback(
@@ -314,8 +315,14 @@ export function WriteRoom({ person }: { person: Person }) {
 const noFindings: Finding[] = [];
 
 /** The part that the address names, or else the main part. */
+/** A part, and the address that it was opened with; null: as the main part. */
+interface Open {
+  id: number;
+  path: string | null;
+}
+
 /** The part at an address. The one that is open stays so under another name. */
-function choosePart(manuscript: Manuscript | null, path: string | null, open: { id: number; path: string } | null) {
+function choosePart(manuscript: Manuscript | null, path: string | null, open: Open | null) {
   const texts = manuscript?.parts.filter((p) => p.isText) ?? [];
   return (
     texts.find((p) => p.id === open?.id && path === open.path) ??
