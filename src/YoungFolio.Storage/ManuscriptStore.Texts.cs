@@ -3,6 +3,9 @@ using YoungFolio.Cowriting;
 
 namespace YoungFolio.Storage;
 
+/// <summary>Gives changes of texts by path, from the texts by path.</summary>
+public delegate IReadOnlyDictionary<string, ChangeSet> TextsEdit(IReadOnlyDictionary<string, string> texts);
+
 // Texts: what writers type, changes that rooms make, and texts as they were.
 public sealed partial class ManuscriptStore
 {
@@ -55,19 +58,21 @@ public sealed partial class ManuscriptStore
     /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="actor">Who does it.</param>
-    /// <param name="make">Gives the changes by path, from the texts by path.</param>
+    /// <param name="edit">Gives the changes.</param>
     /// <returns>The parts that changed, each with the change that takes it back.</returns>
-    public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(
-        int manuscriptId, Actor actor, Func<IReadOnlyDictionary<string, string>, IReadOnlyDictionary<string, ChangeSet>> make) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(int manuscriptId, Actor actor, TextsEdit edit) =>
+        ChangeAsync(manuscriptId, (session, manuscript) => EditAsync(session, manuscript, actor, edit));
+
+    private async Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditAsync(WriteSession session, ManuscriptEntity manuscript, Actor actor, TextsEdit edit)
     {
-        List<PartEntity> parts = await session.Database.Parts.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).ToListAsync();
+        List<PartEntity> parts = await session.Database.Parts.Where(p => p.ManuscriptId == manuscript.Id && !p.IsDeleted && p.IsText).ToListAsync();
         var texts = new Dictionary<string, LiveText>(StringComparer.Ordinal);
         foreach (PartEntity part in parts)
         {
             texts[part.Path] = await session.TextAsync(part.Id);
         }
 
-        IReadOnlyDictionary<string, ChangeSet> changes = make(texts.ToDictionary(t => t.Key, t => t.Value.Text, StringComparer.Ordinal));
+        IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text, StringComparer.Ordinal));
         var result = new List<(PartEntity, ChangeSet)>();
         foreach (PartEntity part in parts.Where(p => changes.ContainsKey(p.Path)))
         {
@@ -77,8 +82,8 @@ public sealed partial class ManuscriptStore
             result.Add((part, change.Invert(text.Text)));
         }
 
-        return (IReadOnlyList<(PartEntity, ChangeSet)>)result;
-    });
+        return result;
+    }
 
     /// <summary>Takes changes back, wherever others wrote in the meantime: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>

@@ -121,7 +121,12 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     });
 
     /// <summary>Renames or moves a part.</summary>
-    public Task<PartEntity> RenameAsync(int manuscriptId, Actor actor, int partId, string path) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <param name="partId">The part.</param>
+    /// <param name="path">Its path from now on.</param>
+    /// <param name="follow">Has the texts name it so, from its old path and the new one; null: they stay as they are.</param>
+    public Task<PartEntity> RenameAsync(int manuscriptId, Actor actor, int partId, string path, Func<string, string, TextsEdit>? follow = null) => ChangeAsync(manuscriptId, async (session, manuscript) =>
     {
         PartEntity part = await PartAsync(session.Database, manuscriptId, partId);
         path = PartPath.Check(path);
@@ -140,8 +145,15 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
             manuscript.MainPart = path;
         }
 
+        string before = part.Path;
         part.Path = path;
         Log(session, manuscript, actor, RevisionKind.Rename, part, path);
+        if (follow is not null && before != path)
+        {
+            await session.Database.SaveChangesAsync();
+            await EditAsync(session, manuscript, actor, follow(before, path));
+        }
+
         return part;
     });
 

@@ -105,6 +105,29 @@ public sealed class ServerTests : RunningServer
     }
 
     [Fact]
+    public async Task What_names_a_part_follows_when_it_moves_and_others_hear_of_it()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, int main) = await MainPartAsync(ilse);
+        int chapter = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}")).GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "chapters/valley.tex").GetProperty("id").GetInt32();
+        int pages = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof")).GetProperty("report").GetProperty("pages").GetInt32();
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        await using HubConnection his = await ListenAsync(bao, manuscript);
+        var heard = new TaskCompletionSource<int>();
+        his.On<int, int, JsonElement>("updates", (part, _, _) => heard.TrySetResult(part));
+        (string text, int version) = await TextAsync(ilse, manuscript, main);
+        (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{chapter}/name", new { path = "ground/marrow.tex" })).EnsureSuccessStatusCode();
+        Assert.Equal(main, await heard.Task.WaitAsync(TimeSpan.FromSeconds(20)));
+        Assert.Equal((text.Replace("\\include{chapters/valley}", "\\include{ground/marrow}", StringComparison.Ordinal), version + 1), await TextAsync(bao, manuscript, main));
+        await EventuallyAsync(() => JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof").Result is var proof && !proof.GetProperty("isBehind").GetBoolean()
+            && proof.GetProperty("report").GetProperty("pages").GetInt32() == pages && proof.GetProperty("report").GetProperty("outline").EnumerateArray().Any(e => e.GetProperty("part").GetString() == "ground/marrow.tex"));
+
+        // A name that is taken is refused, and then the texts stay as they are.
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{chapter}/name", new { path = "chapters/why.tex" })).StatusCode);
+        Assert.Equal(version + 1, (await TextAsync(ilse, manuscript, main)).Version);
+    }
+
+    [Fact]
     public async Task The_main_part_can_not_be_deleted()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -110,6 +110,7 @@ test('what one does with parts is there for the other at once, and a writer stay
   await ilse.keyboard.type('After. ');
   await has(ilse, 'Before. After. ');
   assert.match(ilse.url(), /part=ground%2Fmarrow\.tex/);
+  await has(bao, '\\include{ground/marrow}');
   await list(bao).getByText('ground/marrow.tex', { exact: true }).click();
   await has(bao, 'Before. After. ');
 

@@ -1,5 +1,7 @@
 using System.Security.Claims;
 using System.Text;
+using YoungFolio.Cowriting;
+using YoungFolio.Manuscript.Parts;
 using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 
@@ -58,7 +60,7 @@ public static class PartApi
             return Results.Ok(View(await store.PutPartAsync(id, user.Actor(), path, bytes, replacesText: isScript || replace == true)));
         }).Needs(Role.Author).ForScripts().Produces<PartView>();
         parts.MapPost("/{part:int}/name", async (int id, int part, PartName name, ClaimsPrincipal user, ManuscriptStore store) =>
-            View(await store.RenameAsync(id, user.Actor(), part, name.Path ?? ""))).Needs(Role.Author);
+            View(await store.RenameAsync(id, user.Actor(), part, name.Path ?? "", Follow))).Needs(Role.Author);
         parts.MapDelete("/{part:int}", async (int id, int part, ClaimsPrincipal user, ManuscriptStore store) =>
         {
             await store.DeleteAsync(id, user.Actor(), part);
@@ -67,6 +69,10 @@ public static class PartApi
     }
 
     private static readonly string[] s_scripts = [".csv", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".svg"];
+
+    // Where the markup names a part, the name follows.
+    private static TextsEdit Follow(string path, string now) => texts => PartNames.Rename(texts, path, now).ToDictionary(
+        e => e.Key, e => ChangeSet.Of(texts[e.Key].Length, e.Value.Select(t => (t.Offset, t.Length, t.Text))), StringComparer.Ordinal);
 
     internal static PartView View(PartEntity part) => new(part.Id, part.Path, part.IsText, part.Version);
 

@@ -221,7 +221,9 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
           action="Rename"
           onClose={() => setRenaming(null)}
           onAnswer={async (path) => void (await post(`${base}/${renaming.id}/name`, { path }))}
-        />
+        >
+          <p className="text-ink-2">Where the markup names this part, the name follows.</p>
+        </AskText>
       )}
       {deleting && (
         <AskConsent

@@ -118,7 +118,7 @@ export function WriteRoom({ person }: { person: Person }) {
   } else if (part && part.path === (path ?? part.path) && (open?.id !== part.id || open.path !== path)) {
     setOpen({ id: part.id, path });
   }
-  const isMoved = part !== null && path !== null && path !== part.path && (open?.id === part.id || path === gone);
+  const isMoved = part !== null && path !== null && path !== part.path && (open?.path === path || gone === path);
   useEffect(() => {
     if (isMoved) setSearch({ part: part.path }, { replace: true });
   }, [isMoved, part, setSearch]);
@@ -172,7 +172,10 @@ export function WriteRoom({ person }: { person: Person }) {
     const r = f.repair;
     if (r) openAt(r.part, r.line, r.column, () => source.current?.replace(r.line, r.column, r.length, r.text));
   };
-  const openPart = (p: Part) => setSearch({ part: p.path });
+  const openPart = (p: Part) => {
+    setGone('');
+    setSearch({ part: p.path });
+  };
   const section = proof?.report.outline.findLast((e) => e.part === part.path && (e.line ?? 0) <= cursor.line);
   const state = proof ? `current · ${Math.round(proof.milliseconds)} ms` : 'no proof yet';
 
