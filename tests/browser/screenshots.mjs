@@ -44,7 +44,9 @@ try {
   await bao.keyboard.press('Home');
   await bao.keyboard.type('Growth was measured twice. ', { delay: 30 });
   await anton.keyboard.press('Shift+ArrowRight');
-  await page.waitForTimeout(2500);
+  await page.waitForTimeout(1000);
+  await page.getByText(/^current/).waitFor();
+  await page.waitForTimeout(500);
   await page.screenshot({ path: join(folder, 'two-people.png') });
   await page.getByRole('button', { name: 'People', exact: true }).click();
   await page.getByRole('textbox', { name: /Invite/ }).fill('una.fell@moor.example');
