@@ -5,6 +5,8 @@ namespace YoungFolio.Core.Tests;
 /// <summary>Simulated writers over a bad connection: messages come late, twice, in another order, or never.</summary>
 public class ConvergenceTests
 {
+    private const string Beginning = "A wall stands where it was built.\n";
+
     [Theory]
     [InlineData(1)]
     [InlineData(2)]
@@ -14,29 +16,7 @@ public class ConvergenceTests
     [InlineData(6)]
     public void Writers_who_write_and_erase_anywhere_come_to_one_text(int seed)
     {
-        var world = new World(seed, writers: 5, text: "A wall stands where it was built.\n");
-        for (int step = 0; step < 1500; step++)
-        {
-            Writer writer = world.AnyWriter();
-            switch (world.Random.Next(12))
-            {
-                case < 3:
-                    writer.MoveTo(world.Random.Next(writer.Copy.Text.Length + 1));
-                    writer.Type(world.Random.Next(2) == 0 ? "stone " : "\n😀");
-                    break;
-                case < 5:
-                    writer.EraseSome(world.Random.Next(8));
-                    break;
-                case < 8:
-                    world.Send(writer);
-                    break;
-                default:
-                    world.Pass();
-                    break;
-            }
-        }
-
-        world.Settle();
+        World world = Live(seed, writers: 5, steps: 1500, most: 8);
         Assert.True(world.Text.Length > 100);
         Assert.All(world.Writers, w => Assert.Equal(world.Text, w.Copy.Text));
     }
@@ -83,20 +63,37 @@ public class ConvergenceTests
     [InlineData(22)]
     public void The_working_copy_in_the_browser_goes_through_the_same_states(int seed)
     {
-        var world = new World(seed, writers: 3, text: "A wall stands where it was built.\n");
-        for (int step = 0; step < 400; step++)
+        World world = Live(seed, writers: 3, steps: 400, most: 30);
+        Lived[][] browsers = ReferenceTests.Ask<Lived[][]>(new
+        {
+            what = "workingCopies",
+            writers = world.Writers.Select(w => new { clientId = w.ClientId, text = Beginning, steps = w.Steps }),
+        });
+        foreach ((Writer writer, Lived[] browser) in world.Writers.Zip(browsers))
+        {
+            Assert.Contains(writer.States, s => s.Unsent.Count > 1);
+            Assert.Equal(writer.States.Select(s => s.ToString()), browser.Select(s => s.ToString()));
+            Assert.Equal(world.Text, browser[^1].Text);
+        }
+    }
+
+    // Writers who write and erase up to so many characters anywhere, until all of it has come everywhere.
+    private static World Live(int seed, int writers, int steps, int most)
+    {
+        var world = new World(seed, writers, Beginning);
+        for (int step = 0; step < steps; step++)
         {
             Writer writer = world.AnyWriter();
-            switch (world.Random.Next(8))
+            switch (world.Random.Next(12))
             {
-                case < 2:
-                    writer.MoveTo(world.Random.Next(writer.Copy.Text.Length + 1));
-                    writer.Type(world.Random.Next(3) == 0 ? "\n😀" : "stone ");
-                    break;
                 case < 3:
-                    writer.EraseSome(world.Random.Next(30));
+                    writer.MoveTo(world.Random.Next(writer.Copy.Text.Length + 1));
+                    writer.Type(world.Random.Next(2) == 0 ? "stone " : "\n😀");
                     break;
                 case < 5:
+                    writer.EraseSome(world.Random.Next(most));
+                    break;
+                case < 8:
                     world.Send(writer);
                     break;
                 default:
@@ -106,17 +103,7 @@ public class ConvergenceTests
         }
 
         world.Settle();
-        Lived[][] browsers = ReferenceTests.Ask<Lived[][]>(new
-        {
-            what = "workingCopies",
-            writers = world.Writers.Select(w => new { clientId = w.ClientId, text = "A wall stands where it was built.\n", steps = w.Steps }),
-        });
-        foreach ((Writer writer, Lived[] browser) in world.Writers.Zip(browsers))
-        {
-            Assert.Contains(writer.States, s => s.Unsent.Count > 1);
-            Assert.Equal(writer.States.Select(s => s.ToString()), browser.Select(s => s.ToString()));
-            Assert.Equal(world.Text, browser[^1].Text);
-        }
+        return world;
     }
 
     /// <summary>One step of a writer: a change of one's own, or what came.</summary>
