@@ -110,15 +110,7 @@ public static class FolioServer
     private static void AddAccounts(IServiceCollection services, ServerOptions options)
     {
         services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.Data, "keys"))).SetApplicationName("YoungFolio");
-        services.AddIdentityCore<Person>(o =>
-        {
-            o.User.RequireUniqueEmail = true;
-            o.User.AllowedUserNameCharacters = "";
-            o.Password.RequiredLength = SessionApi.ShortestPassword;
-            o.Password.RequireDigit = o.Password.RequireLowercase = o.Password.RequireUppercase = o.Password.RequireNonAlphanumeric = false;
-            o.Lockout.MaxFailedAccessAttempts = 5;
-            o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(5);
-        }).AddEntityFrameworkStores<FolioDatabase>().AddSignInManager();
+        Accounts.Add(services).AddSignInManager();
         services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(1));
         services.AddAntiforgery(o =>
         {

@@ -1,4 +1,5 @@
 using YoungFolio.Server;
+using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 
 try
@@ -12,6 +13,9 @@ try
         case ["restore", "--data", var data, var file]:
             string? before = Backup.Restore(file, data, DateTime.Now);
             Console.WriteLine($"{data} holds what {file} holds now.{(before is null ? "" : $" What was there before is in {before}.")}");
+            return 0;
+        case ["password", "--data", var data, var address]:
+            Console.WriteLine($"{address} signs in with {await Accounts.GiveNewPasswordAsync(data, address)} from now on, and can change it under the name at the top of the shelf.");
             return 0;
     }
 

@@ -1,4 +1,7 @@
 using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
 using Microsoft.AspNetCore.SignalR.Client;
 
 namespace YoungFolio.Server.Tests;
@@ -36,6 +39,28 @@ public sealed class FaultTests
         await second.WaitForExitAsync().WaitAsync(TimeSpan.FromSeconds(30));
         Assert.Equal(1, second.ExitCode);
         Assert.Contains("another server runs on it", await second.StandardError.ReadToEndAsync(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Whoever_forgot_the_password_gets_another_while_the_server_runs()
+    {
+        await using var server = new ServerProcess();
+        await server.StartAsync();
+        using var old = new HttpClient { BaseAddress = server.Address };
+        await GuardAsync(old);
+        var account = new { name = "Una Fell", email = "una.fell@moor.example", password = "stones and lichen" };
+        Assert.Equal(HttpStatusCode.OK, (await old.PostAsJsonAsync("/api/account", account)).StatusCode);
+        string said = await ServerProcess.RunAsync(0, "password", "--data", server.Data, "Una.Fell@moor.example");
+        string given = said.Split(' ').Single(w => w.Count(c => c == '-') == 4);
+
+        using var page = new HttpClient { BaseAddress = server.Address };
+        await GuardAsync(page);
+        Assert.Equal(HttpStatusCode.Forbidden, (await page.PostAsJsonAsync("/api/session", account)).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await page.PostAsJsonAsync("/api/session", new { account.email, password = given })).StatusCode);
+        await GuardAsync(page);
+        Assert.Equal(HttpStatusCode.NoContent, (await page.PostAsJsonAsync("/api/account/password", new { old = given, @new = "walls and ledgers" })).StatusCode);
+        Assert.Contains("no account with the address", await ServerProcess.RunAsync(1, "password", "--data", server.Data, "nobody@moor.example"), StringComparison.Ordinal);
+        Assert.Contains("no data in", await ServerProcess.RunAsync(1, "password", "--data", Path.Combine(server.Data, "elsewhere"), account.email), StringComparison.Ordinal);
     }
 
     [Fact]
@@ -77,5 +102,11 @@ public sealed class FaultTests
         Assert.Equal(after, await typist.TextAsync());
         await server.KillAsync();
         Assert.Contains("isn't a whole backup", await ServerProcess.RunAsync(1, "restore", "--data", elsewhere, Path.Combine(elsewhere, "folio.db")), StringComparison.Ordinal);
+    }
+
+    private static async Task GuardAsync(HttpClient page)
+    {
+        page.DefaultRequestHeaders.Remove("Folio-Guard");
+        page.DefaultRequestHeaders.Add("Folio-Guard", (await page.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("guard").GetString());
     }
 }

@@ -85,6 +85,11 @@ export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: (
           >
             {isNew ? 'I have an account' : 'I have no account yet'}
           </button>
+          {!isNew && (
+            <p className="mt-2 text-[13px] text-ink-2">
+              Password forgotten? Whoever keeps this server can give you another.
+            </p>
+          )}
         </section>
       </div>
     </main>
