@@ -150,7 +150,6 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
         Log(session, manuscript, actor, RevisionKind.Rename, part, path);
         if (follow is not null && before != path)
         {
-            await session.Database.SaveChangesAsync();
             await EditAsync(session, manuscript, actor, follow(before, path));
         }
 

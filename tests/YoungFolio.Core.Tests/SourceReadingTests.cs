@@ -178,6 +178,7 @@ public class SourceReadingTests
     [InlineData("\\footcite[a {b} c]{k}\\nocite{*}\\bibentry{e}", "k * e")]
     [InlineData("\\setcitestyle{round} \\citestyle{x} \\citetext{see \\citealp{y}} \\incite", "y")]
     [InlineData("\\cite{\n  a,\n  b\n} \\cite{open", "a b")]
+    [InlineData("\\citep[as \\citet{a} says]{b} \\\\cite{no} \\\\\\cite{c}\\", "a b c")]
     public void Keys_are_found_in_every_command_of_citation(string text, string keys)
     {
         CitedKey[] found = [.. CitedKeys.Find(text)];

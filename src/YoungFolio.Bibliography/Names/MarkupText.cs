@@ -5,77 +5,22 @@ namespace YoungFolio.Bibliography;
 /// <summary>Text of fields: markup for print, plain for sorting, searching and other formats.</summary>
 public static class MarkupText
 {
-    // Accents as combining characters (The TeXbook, chapter 9).
-    private static readonly Dictionary<string, char> s_accents = new(StringComparer.Ordinal)
+    // Besides the letters that print knows too: what is a space or nothing at all in plain text.
+    private static readonly Dictionary<string, string> s_signs = new(MarkupSigns.Letters, StringComparer.Ordinal)
     {
-        ["'"] = '\u0301',
-        ["`"] = '\u0300',
-        ["^"] = '\u0302',
-        ["\""] = '\u0308',
-        ["~"] = '\u0303',
-        ["="] = '\u0304',
-        ["."] = '\u0307',
-        ["u"] = '\u0306',
-        ["v"] = '\u030C',
-        ["H"] = '\u030B',
-        ["c"] = '\u0327',
-        ["d"] = '\u0323',
-        ["b"] = '\u0331',
-        ["r"] = '\u030A',
-        ["k"] = '\u0328',
-        ["t"] = '\u0361',
-    };
-
-    private static readonly Dictionary<string, string> s_signs = new(StringComparer.Ordinal)
-    {
-        ["ss"] = "ß",
-        ["o"] = "ø",
-        ["O"] = "Ø",
-        ["l"] = "ł",
-        ["L"] = "Ł",
-        ["ae"] = "æ",
-        ["AE"] = "Æ",
-        ["oe"] = "œ",
-        ["OE"] = "Œ",
-        ["aa"] = "å",
-        ["AA"] = "Å",
-        ["i"] = "ı",
-        ["j"] = "ȷ",
-        ["dh"] = "ð",
-        ["DH"] = "Ð",
-        ["th"] = "þ",
-        ["TH"] = "Þ",
         ["dj"] = "đ",
         ["DJ"] = "Đ",
         ["ng"] = "ŋ",
         ["NG"] = "Ŋ",
-        ["&"] = "&",
-        ["%"] = "%",
-        ["$"] = "$",
-        ["#"] = "#",
-        ["_"] = "_",
-        ["{"] = "{",
-        ["}"] = "}",
         [" "] = " ",
         ["\\"] = " ",
         [","] = "\u2009",
         ["-"] = "",
         ["/"] = "",
-        ["textendash"] = "–",
-        ["textemdash"] = "—",
-        ["textquoteright"] = "’",
-        ["textquoteleft"] = "‘",
         ["ldots"] = "…",
         ["dots"] = "…",
-        ["textellipsis"] = "…",
-        ["textbackslash"] = "\\",
-        ["textasciitilde"] = "~",
-        ["S"] = "§",
-        ["copyright"] = "©",
-        ["pounds"] = "£",
         ["LaTeX"] = "LaTeX",
         ["TeX"] = "TeX",
-        ["textregistered"] = "®",
     };
 
     private static readonly System.Buffers.SearchValues<char> s_special = System.Buffers.SearchValues.Create("\\{}~$-`'");
@@ -228,7 +173,7 @@ public static class MarkupText
             next++;
         }
 
-        if (s_accents.TryGetValue(name, out char accent) && next < markup.Length && (!isWord || next > end || markup[next] is '{' or '\\'))
+        if (MarkupSigns.Accents.TryGetValue(name, out char accent) && next < markup.Length && (!isWord || next > end || markup[next] is '{' or '\\'))
         {
             int close = next;
             if (markup[next] == '{')

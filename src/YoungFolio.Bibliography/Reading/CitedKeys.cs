@@ -17,32 +17,19 @@ public readonly record struct CitedKey(string Key, int Offset, int Brace)
 public static class CitedKeys
 {
     /// <summary>All keys of a text in order, those in comments too.</summary>
-    public static IEnumerable<CitedKey> Find(string text)
+    public static IEnumerable<CitedKey> Find(string text) => ByCommand(text).OrderBy(k => k.Offset);
+
+    // A note may cite too: its keys come after those that it is the note of.
+    private static IEnumerable<CitedKey> ByCommand(string text)
     {
-        int at = 0;
-        while ((at = text.IndexOf('\\', at)) >= 0)
+        foreach ((string name, int end) in TypedCommands.Find(text).Where(c => Cites(c.Name)))
         {
-            int end = at + 1;
-            while (end < text.Length && char.IsAsciiLetter(text[end]))
-            {
-                end++;
-            }
-
-            ReadOnlySpan<char> name = text.AsSpan(at + 1, end - at - 1);
-            bool cites = (name.Contains("cite", StringComparison.OrdinalIgnoreCase) && !name.StartsWith("setcite") && !name.StartsWith("defcite") && !name.SequenceEqual("citestyle") && !name.SequenceEqual("citetext"))
-                || name.SequenceEqual("bibentry");
-            at = Math.Max(end, at + 1);
-            if (!cites)
-            {
-                continue;
-            }
-
-            at += at < text.Length && text[at] == '*' ? 1 : 0;
+            int at = end + (end < text.Length && text[end] == '*' ? 1 : 0);
             bool many = name[^1] == 's';
             bool found = false;
             while (!found || many)
             {
-                int next = SkipNotes(text, at);
+                int next = TypedCommands.SkipNotes(text, at);
                 if (next >= text.Length || text[next] != '{')
                 {
                     break;
@@ -64,6 +51,9 @@ public static class CitedKeys
             }
         }
     }
+
+    private static bool Cites(string name) => name == "bibentry"
+        || (name.Contains("cite", StringComparison.OrdinalIgnoreCase) && !name.StartsWith("setcite", StringComparison.Ordinal) && !name.StartsWith("defcite", StringComparison.Ordinal) && name is not ("citestyle" or "citetext"));
 
     private static IEnumerable<CitedKey> Keys(string text, int start, int end)
     {
@@ -94,35 +84,5 @@ public static class CitedKeys
 
             from = i + 1;
         }
-    }
-
-    private static int SkipNotes(string text, int at)
-    {
-        while (at < text.Length)
-        {
-            if (text[at] is ' ' or '\t' or '\n' or '\r')
-            {
-                at++;
-                continue;
-            }
-
-            char close = text[at] switch { '[' => ']', '(' => ')', _ => '\0' };
-            if (close == '\0')
-            {
-                return at;
-            }
-
-            int depth = 0;
-            int end = at + 1;
-            while (end < text.Length && (depth > 0 || text[end] != close))
-            {
-                depth = Math.Max(0, depth + (text[end] == '{' ? 1 : text[end] == '}' ? -1 : 0));
-                end++;
-            }
-
-            at = end + 1;
-        }
-
-        return at;
     }
 }

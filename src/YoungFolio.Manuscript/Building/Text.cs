@@ -1,3 +1,4 @@
+using YoungFolio.Bibliography;
 using System.Globalization;
 using System.Text;
 using YoungFolio.Manuscript.Tree;
@@ -29,51 +30,17 @@ public sealed partial class DocumentBuilder
 
     private static readonly Dictionary<string, string> s_signs = new(StringComparer.Ordinal)
     {
-        ["%"] = "%",
-        ["&"] = "&",
-        ["#"] = "#",
-        ["$"] = "$",
-        ["_"] = "_",
-        ["{"] = "{",
-        ["}"] = "}",
-        ["ss"] = "ß",
-        ["ae"] = "æ",
-        ["AE"] = "Æ",
-        ["oe"] = "œ",
-        ["OE"] = "Œ",
-        ["o"] = "ø",
-        ["O"] = "Ø",
-        ["l"] = "ł",
-        ["L"] = "Ł",
-        ["aa"] = "å",
-        ["AA"] = "Å",
-        ["i"] = "ı",
-        ["j"] = "ȷ",
-        ["dh"] = "ð",
-        ["DH"] = "Ð",
-        ["th"] = "þ",
-        ["TH"] = "Þ",
-        ["S"] = "§",
         ["P"] = "¶",
-        ["copyright"] = "©",
-        ["pounds"] = "£",
         ["dag"] = "†",
         ["ddag"] = "‡",
-        ["textbackslash"] = "\\",
-        ["textasciitilde"] = "~",
         ["textasciicircum"] = "^",
         ["textbar"] = "|",
         ["textless"] = "<",
         ["textgreater"] = ">",
-        ["textendash"] = "–",
-        ["textemdash"] = "—",
         ["textbullet"] = "•",
         ["textdegree"] = "°",
-        ["textquoteleft"] = "‘",
-        ["textquoteright"] = "’",
         ["textquotedblleft"] = "“",
         ["textquotedblright"] = "”",
-        ["textregistered"] = "®",
         ["texttrademark"] = "™",
         ["textunderscore"] = "_",
         ["textbraceleft"] = "{",
@@ -84,31 +51,9 @@ public sealed partial class DocumentBuilder
         ["textpm"] = "±",
         ["textsection"] = "§",
         ["textperiodcentered"] = "·",
-        ["textellipsis"] = "…",
         ["guillemotleft"] = "«",
         ["guillemotright"] = "»",
         ["slash"] = "/",
-    };
-
-    // The accents of Lamport's manual (table 3.1), as combining characters.
-    private static readonly Dictionary<string, char> s_accents = new(StringComparer.Ordinal)
-    {
-        ["`"] = '\u0300',
-        ["'"] = '\u0301',
-        ["^"] = '\u0302',
-        ["~"] = '\u0303',
-        ["="] = '\u0304',
-        ["u"] = '\u0306',
-        ["."] = '\u0307',
-        ["\""] = '\u0308',
-        ["r"] = '\u030A',
-        ["H"] = '\u030B',
-        ["v"] = '\u030C',
-        ["d"] = '\u0323',
-        ["c"] = '\u0327',
-        ["k"] = '\u0328',
-        ["t"] = '\u0361',
-        ["b"] = '\u0331',
     };
 
     private void DefineText()
@@ -133,12 +78,12 @@ public sealed partial class DocumentBuilder
         DefineEnvironmentCommands();
         DefineObeying();
         Machine.DefineActive('~', (_, t) => AddCharacter(0xA0, t.Position));
-        foreach ((string name, string sign) in s_signs)
+        foreach ((string name, string sign) in MarkupSigns.Letters.Concat(s_signs))
         {
             Machine.Define(name, (_, t) => AddText(sign, t.Position));
         }
 
-        foreach ((string name, char accent) in s_accents)
+        foreach ((string name, char accent) in MarkupSigns.Accents)
         {
             Machine.Define(name, (_, t) => AddAccented(accent, t));
         }

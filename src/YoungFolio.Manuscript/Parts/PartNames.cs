@@ -80,7 +80,7 @@ public static class PartNames
 
     private static IEnumerable<Named> Find(string text)
     {
-        foreach ((string command, int at) in Commands(text))
+        foreach ((string command, int at) in TypedCommands.Find(text))
         {
             if (s_commands.TryGetValue(command, out string[]? endings) && Argument(text, at) is var (start, end))
             {
@@ -98,7 +98,7 @@ public static class PartNames
 
     private static IEnumerable<string> GraphicsFolders(string text)
     {
-        foreach ((_, int at) in Commands(text).Where(c => c.Name == "graphicspath"))
+        foreach ((_, int at) in TypedCommands.Find(text).Where(c => c.Name == "graphicspath"))
         {
             int end = at;
             for (int depth = 0; end < text.Length; end++)
@@ -120,44 +120,10 @@ public static class PartNames
         }
     }
 
-    private static IEnumerable<(string Name, int End)> Commands(string text)
-    {
-        for (int at = text.IndexOf('\\'); at >= 0 && at + 1 < text.Length; at = text.IndexOf('\\', at))
-        {
-            int end = at + 1;
-            while (end < text.Length && char.IsAsciiLetter(text[end]))
-            {
-                end++;
-            }
-
-            yield return (text[(at + 1)..end], end);
-            at = Math.Max(end, at + 2);
-            if (at >= text.Length)
-            {
-                yield break;
-            }
-        }
-    }
-
     // The first argument in braces, after a star and options; none when it is made by other commands.
     private static (int Start, int End)? Argument(string text, int at)
     {
-        at += at < text.Length && text[at] == '*' ? 1 : 0;
-        while (at < text.Length && (char.IsWhiteSpace(text[at]) || text[at] == '['))
-        {
-            if (text[at++] == '[')
-            {
-                int depth = 0;
-                while (at < text.Length && (depth > 0 || text[at] != ']'))
-                {
-                    depth += text[at] == '{' ? 1 : text[at] == '}' ? -1 : 0;
-                    at++;
-                }
-
-                at++;
-            }
-        }
-
+        at = TypedCommands.SkipNotes(text, at + (at < text.Length && text[at] == '*' ? 1 : 0));
         if (at >= text.Length || text[at] != '{')
         {
             return null;

@@ -2,7 +2,8 @@ import { Download, Minus, Plus } from 'lucide-react';
 import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import { get, type PageSpot, type Part } from '../api/client';
 import type { Present } from '../live/live';
-import { openProof, pdfjs, type ProofDocument } from './pdf';
+import { pdfjs } from './pdf';
+import { useProofPages, type ProofPages, type ShownProof } from './useProofPages';
 
 /** What the room asks of the proof leaf. */
 export interface ProofHandle {
@@ -27,44 +28,21 @@ interface Props {
   ref: Ref<ProofHandle>;
 }
 
-interface Shown {
-  revision: number;
-  document: ProofDocument;
-  width: number;
-  height: number;
-}
-
-interface Wanted {
-  revision: number;
-  url: string;
-}
-
 const GAP = 14;
-/** Pages that aren't drawn by then don't hold up newer ones; milliseconds. */
-const DrawWithin = 2000;
-
 /** The typeset pages. Only those in view are drawn; a new proof takes their place without a flicker. */
 export function ProofLeaf(props: Props) {
   const { manuscript, title, revision, present, parts, state, isBusy, isStopped, follows, onFollow, onPoint, ref } =
     props;
   const others = useOthers(manuscript, present, parts, revision);
-  const [shown, setShown] = useState<Shown | null>(null);
+  const { shown, isDrawn, problem, track } = useProofPages(manuscript, revision);
   const [zoom, setZoom] = useState(() => Number(localStorage.getItem('folio.zoom')) || 0);
   const [range, setRange] = useState({ first: 0, last: 2, current: 1 });
   const [spot, setSpot] = useState<PageSpot | null>(null);
-  const [problem, setProblem] = useState('');
   const scroller = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState(500);
   // Until a size is chosen, a page takes the leaf's width.
   const fitting = shown ? Math.max(0.4, Math.floor(((room - 36) / shown.width) * 20) / 20) : 1;
   const scale = zoom || fitting;
-  // Pages that aren't drawn yet aren't current, whatever the report says.
-  const [drawn, setDrawn] = useState<number | null>(null);
-  const drawing = useRef(new Set<number>());
-  const wanted = useRef<Wanted | null>(null);
-  const fetching = useRef(false);
-  const whenDrawn = useRef(() => {});
-  const isDrawing = revision !== null && drawn !== revision;
   const pitch = shown ? shown.height * scale + GAP : 1;
 
   const look = useCallback(() => {
@@ -88,41 +66,6 @@ export function ProofLeaf(props: Props) {
     watch.observe(box);
     return () => watch.disconnect();
   }, []);
-
-  // One proof after the other, each to the end, even if a newer one is there by then: or pages would stand still while someone types on.
-  useEffect(() => {
-    wanted.current =
-      revision === null ? null : { revision, url: `/api/manuscripts/${manuscript}/proof/pdf?revision=${revision}` };
-    if (!wanted.current || fetching.current) return;
-    fetching.current = true;
-    const fetchWanted = async () => {
-      try {
-        for (let got = null as Wanted | null; wanted.current && got !== wanted.current;) {
-          got = wanted.current;
-          const document = await openProof(got.url);
-          const { width, height } = (await document.getPage(1)).getViewport({ scale: 1 });
-          if (!wanted.current) return void document.loadingTask.destroy();
-          setProblem('');
-          const next = { revision: got.revision, document, width, height };
-          setShown((before) => {
-            // The old pages stay drawn until the new ones are; only then is the old file let go.
-            if (before) window.setTimeout(() => void before.document.loadingTask.destroy(), 4000);
-            return next;
-          });
-          await new Promise<void>((resolve) => {
-            whenDrawn.current = resolve;
-            window.setTimeout(resolve, DrawWithin);
-          });
-        }
-      } finally {
-        fetching.current = false;
-      }
-    };
-    fetchWanted().catch(
-      () => wanted.current && setProblem('The proof can’t be fetched just now; the last pages stay.'),
-    );
-  }, [manuscript, revision]);
-  useEffect(() => () => void (wanted.current = null), []);
 
   useImperativeHandle(ref, () => {
     const turnTo = (sheet: number, y = 0) => {
@@ -150,17 +93,8 @@ export function ProofLeaf(props: Props) {
   };
 
   const pages = shown?.document.numPages ?? 0;
-  const isCurrent = !isBusy && !isStopped && !isDrawing && !problem;
-  const begin = useCallback((sheet: number) => {
-    drawing.current.add(sheet);
-    return () => void drawing.current.delete(sheet);
-  }, []);
-  const end = useCallback((sheet: number, of: number) => {
-    drawing.current.delete(sheet);
-    if (drawing.current.size > 0) return;
-    setDrawn(of);
-    whenDrawn.current();
-  }, []);
+  const isCurrent = !isBusy && !isStopped && isDrawn && !problem;
+
   return (
     <section aria-label="Proof leaf" className="flex h-full min-h-0 flex-col bg-[#d9d1bf]">
       <header className="flex h-[37px] shrink-0 items-center gap-3 overflow-hidden border-b border-rule bg-[#efe9dc] px-3 whitespace-nowrap">
@@ -223,8 +157,7 @@ export function ProofLeaf(props: Props) {
                   spot={spot?.sheet === i + 1 ? spot : null}
                   others={others.filter((o) => o.spot.sheet === i + 1)}
                   onPoint={onPoint}
-                  onBegin={begin}
-                  onDrawn={end}
+                  track={track}
                 />
               ))}
           </div>
@@ -276,23 +209,21 @@ function useOthers(manuscript: number, present: Present[], parts: Part[], revisi
 
 /** One page: a picture with its text over it for selecting. Both are made aside and then put in place at once. */
 function PageView(props: {
-  shown: Shown;
+  shown: ShownProof;
   sheet: number;
   scale: number;
   top: number;
   spot: PageSpot | null;
   others: OnPage[];
   onPoint: (sheet: number, x: number, y: number) => void;
-  /** Notes that drawing began; what it gives is called when it is given up. */
-  onBegin: (sheet: number) => () => void;
-  onDrawn: (sheet: number, revision: number) => void;
+  track: ProofPages['track'];
 }) {
-  const { shown, sheet, scale, top, spot, others, onPoint, onBegin, onDrawn } = props;
+  const { shown, sheet, scale, top, spot, others, onPoint, track } = props;
   const host = useRef<HTMLDivElement>(null);
   useEffect(() => {
     let gone = false;
     let task: { cancel: () => void } | null = null;
-    const giveUp = onBegin(sheet);
+    const done = track(sheet, shown.revision);
     const draw = async () => {
       const page = await shown.document.getPage(sheet);
       if (gone) return;
@@ -321,13 +252,13 @@ function PageView(props: {
     };
     draw()
       .catch(() => undefined)
-      .finally(() => !gone && onDrawn(sheet, shown.revision));
+      .finally(done);
     return () => {
       gone = true;
-      giveUp();
+      done();
       task?.cancel();
     };
-  }, [shown, sheet, scale, onBegin, onDrawn]);
+  }, [shown, sheet, scale, track]);
   return (
     <div
       className="absolute left-0 bg-white shadow-[0_2px_9px_rgb(31_42_55/22%)]"
