@@ -1,6 +1,5 @@
 using System.Security.Claims;
 using System.Text;
-using YoungFolio.Cowriting;
 using YoungFolio.Manuscript.Parts;
 using YoungFolio.Server.Security;
 using YoungFolio.Storage;
@@ -71,8 +70,7 @@ public static class PartApi
     private static readonly string[] s_scripts = [".csv", ".txt", ".png", ".jpg", ".jpeg", ".pdf", ".svg"];
 
     // Where the markup names a part, the name follows.
-    private static TextsEdit Follow(string path, string now) => texts => PartNames.Rename(texts, path, now).ToDictionary(
-        e => e.Key, e => ChangeSet.Of(texts[e.Key].Length, e.Value.Select(t => (t.Offset, t.Length, t.Text))), StringComparer.Ordinal);
+    private static TextsEdit Follow(string path, string now) => texts => TextChanges.Of(texts, PartNames.Rename(texts, path, now));
 
     internal static PartView View(PartEntity part) => new(part.Id, part.Path, part.IsText, part.Version);
 

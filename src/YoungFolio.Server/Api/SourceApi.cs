@@ -97,7 +97,7 @@ public static class SourceApi
             IReadOnlyList<string> keys = [];
             try
             {
-                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.Actor(), texts => Changes(texts, Carry(new SourceEdits(texts), texts, change, out keys)));
+                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.Actor(), texts => TextChanges.Of(texts, Carry(new SourceEdits(texts), texts, change, out keys).Result));
                 return Results.Ok(new ChangedSources(keys, Steps(done)));
             }
             catch (SourceException e)
@@ -144,9 +144,6 @@ public static class SourceApi
                 throw new SourceException("There is no such change of sources.");
         }
     }
-
-    private static Dictionary<string, ChangeSet> Changes(IReadOnlyDictionary<string, string> texts, SourceEdits edits) =>
-        edits.Result.ToDictionary(e => e.Key, e => ChangeSet.Of(texts[e.Key].Length, e.Value.Select(t => (t.Offset, t.Length, t.Text))), StringComparer.Ordinal);
 
     private static List<UndoStep> Steps(IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done) =>
         [.. done.Select(d => new UndoStep(d.Part.Id, d.Part.Version, JsonSerializer.SerializeToElement(d.Undo)))];
