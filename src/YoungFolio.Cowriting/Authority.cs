@@ -10,6 +10,9 @@ public sealed record Update(string ClientId, ChangeSet Changes);
 /// <param name="Updates">The updates as they come next in the log; fewer than were sent when some were taken before.</param>
 public sealed record Taken(string Text, IReadOnlyList<Update> Updates);
 
+/// <summary>Two writers send in the name of one tab: each needs a name of its own, or one's words would be taken for the other's.</summary>
+public sealed class SharedTabException() : Exception("Another window writes in this one's name. Taking another name …");
+
 /// <summary>Decides which changes come next in a part's history. Pure: whoever calls it stores the result.</summary>
 public static class Authority
 {
@@ -21,18 +24,26 @@ public static class Authority
 
     /// <summary>
     /// Takes updates, wherever in the history they were made: they are carried over what others did since. Updates that a writer sends
-    /// again, since word of their being taken got lost, are known by their tab and aren't taken twice.
+    /// again, since word of their being taken got lost, are known by their tab and their content and aren't taken twice.
     /// </summary>
     /// <param name="text">The text now.</param>
     /// <param name="updates">The updates, in order, all of one tab.</param>
     /// <param name="since">What was taken after the version that the updates were made on, in order.</param>
     /// <exception cref="ChangeSetException">An update doesn't fit, or the text would be too large. Nothing is taken then.</exception>
-    public static Taken Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since)
+    /// <exception cref="SharedTabException">Another writer uses the same tab's name. Nothing is taken then.</exception>
+    public static Taken Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since) => Take(text, updates, since, LargestInsert);
+
+    /// <summary>As <see cref="Take(string, IReadOnlyList{Update}, IReadOnlyList{Update})"/>, for what rooms change: it may bring in as much as a text holds.</summary>
+    /// <exception cref="ChangeSetException">An update doesn't fit, or the text would be too large.</exception>
+    public static Taken TakeLarge(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since) => Take(text, updates, since, LargestText);
+
+    private static Taken Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since, int largestInsert)
     {
         IReadOnlyList<Update> next = Rebase(updates, since);
+        var pieces = new TextPieces(text);
         foreach (Update update in next)
         {
-            if (update.Changes.Inserted > LargestInsert)
+            if (update.Changes.Inserted > largestInsert)
             {
                 throw new ChangeSetException("At most 2 million characters come in at once. Bring in a longer text as a part of its own.");
             }
@@ -42,16 +53,10 @@ public static class Authority
                 throw new ChangeSetException("A text part holds at most 16 million characters.");
             }
 
-            string after = update.Changes.Apply(text);
-            if (update.Changes.CutsCharacter(text))
-            {
-                throw new ChangeSetException("The change cuts a character in halves.");
-            }
-
-            text = after;
+            pieces.Apply(update.Changes);
         }
 
-        return new Taken(text, next);
+        return new Taken(pieces.ToString(), next);
     }
 
     /// <summary>Updates as they are after what was taken since, without those that are in it.</summary>
@@ -61,6 +66,7 @@ public static class Authority
     /// the earlier: whoever goes on typing there then stays with the words typed before, and no two writers' words are interleaved.
     /// </remarks>
     /// <exception cref="ChangeSetException">An update doesn't fit.</exception>
+    /// <exception cref="SharedTabException">What was taken under the tab's name is something else.</exception>
     public static IReadOnlyList<Update> Rebase(IReadOnlyList<Update> updates, IReadOnlyList<Update> since)
     {
         List<Update> left = [.. updates];
@@ -73,6 +79,12 @@ public static class Authority
 
             if (left[0].ClientId == update.ClientId)
             {
+                // What was taken was carried over the same changes as this one now is: if it is the same, it reads the same.
+                if (!left[0].Changes.IsSameAs(update.Changes))
+                {
+                    throw new SharedTabException();
+                }
+
                 left.RemoveAt(0);
             }
             else

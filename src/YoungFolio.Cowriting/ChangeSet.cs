@@ -146,6 +146,19 @@ public sealed partial class ChangeSet
         });
     }
 
+    /// <summary>A text after many changes, one after the other.</summary>
+    /// <exception cref="ChangeSetException">A change doesn't fit.</exception>
+    public static string ApplyAll(string text, IEnumerable<ChangeSet> changes)
+    {
+        var pieces = new TextPieces(text);
+        foreach (ChangeSet change in changes)
+        {
+            pieces.Apply(change, keepsCharacters: false);
+        }
+
+        return pieces.ToString();
+    }
+
     /// <summary>The change that takes this one back.</summary>
     /// <param name="text">The text before.</param>
     /// <exception cref="ChangeSetException">The text has another length than the change expects.</exception>
@@ -171,31 +184,21 @@ public sealed partial class ChangeSet
         return sections.ToChangeSet();
     }
 
-    /// <summary>Whether the change cuts a character of two UTF-16 units in halves.</summary>
-    /// <param name="text">The text before.</param>
-    public bool CutsCharacter(string text)
-    {
-        int at = 0;
-        foreach (Section section in _sections)
-        {
-            if (at > 0 && at < text.Length && char.IsHighSurrogate(text[at - 1]) && char.IsLowSurrogate(text[at]))
-            {
-                return true;
-            }
+    /// <summary>How many stretches it keeps or replaces: what carrying it over another change costs.</summary>
+    public int Size => _sections.Length;
 
-            at += section.Length;
-        }
-
-        return false;
-    }
+    /// <summary>Whether another change does the same to the same text.</summary>
+    public bool IsSameAs(ChangeSet other) => LengthBefore == other.LengthBefore && Edits.SequenceEqual(other.Edits);
 
     private void CheckLength(string text)
     {
         if (text.Length != LengthBefore)
         {
-            throw new ChangeSetException($"The change is for a text of {LengthBefore} characters; this one has {text.Length}.");
+            throw OtherLength(LengthBefore, text.Length);
         }
     }
+
+    internal static ChangeSetException OtherLength(int expected, int length) => new($"The change is for a text of {expected} characters; this one has {length}.");
 
     /// <summary>A stretch of the text: kept when there is no text, or else replaced by it.</summary>
     private readonly record struct Section(int Length, string? Text)

@@ -10,6 +10,7 @@ namespace YoungFolio.Cowriting;
 public sealed class WorkingCopy(string clientId, int version, string text)
 {
     private readonly List<Update> _unsent = [];
+    private string _clientId = clientId;
 
     /// <summary>The text with one's own changes.</summary>
     public string Text { get; private set; } = text;
@@ -50,7 +51,17 @@ public sealed class WorkingCopy(string clientId, int version, string text)
         }
 
         Text = changes.Apply(Text);
-        _unsent.Add(new Update(clientId, changes));
+        _unsent.Add(new Update(_clientId, changes));
+    }
+
+    /// <summary>Goes on under another tab's name, with all that isn't confirmed: another writer uses the one it had.</summary>
+    public void TakeName(string another)
+    {
+        _clientId = another;
+        for (int i = 0; i < _unsent.Count; i++)
+        {
+            _unsent[i] = _unsent[i] with { ClientId = another };
+        }
     }
 
     /// <summary>Takes in what comes next in the shared history; one's own changes in it are confirmed by it.</summary>
@@ -60,7 +71,8 @@ public sealed class WorkingCopy(string clientId, int version, string text)
         foreach (Update update in updates)
         {
             Version++;
-            if (_unsent.Count > 0 && update.ClientId == clientId)
+            // Another writer in this tab's name confirms nothing of one's own.
+            if (_unsent is [var own, ..] && update.ClientId == own.ClientId && update.Changes.IsSameAs(own.Changes))
             {
                 _unsent.RemoveAt(0);
                 continue;

@@ -62,8 +62,17 @@ internal static partial class DemoHistory
         }
 
         var typing = new List<Task>();
+        int last = Ilse;
         foreach (Step step in steps.Skip(1))
         {
+            // What one person does stays in order; who comes next goes on with what is stored.
+            if (step.Person != last)
+            {
+                await Task.WhenAll(typing);
+                typing.Clear();
+                last = step.Person;
+            }
+
             if (step.Changes is null)
             {
                 known[step.Path] = ((await store.PutPartAsync(manuscript.Id, Who(step), step.Path, step.Content!)).Id, 0);

@@ -12,8 +12,13 @@ public sealed partial class ManuscriptStore
     /// <summary>The tab in whose name rooms and uploads change texts.</summary>
     public const string RoomClient = "room";
 
-    // Carrying much over much would hold up everyone; whoever is that far behind reads what was missed first.
+    // Carrying much over much would hold up everyone; whoever is that far behind reads what was missed first. Updates over
+    // updates, and the stretches of the ones over those of the others.
     private const int MostCarried = 50_000;
+    private const long MostCarriedStretches = 2_000_000;
+
+    // So often changes of a room are made anew because someone typed meanwhile; then they are carried over what was typed.
+    private const int MostAttempts = 3;
 
     /// <summary>A text as it is now.</summary>
     public async Task<LiveText> TextAsync(int partId)
@@ -40,7 +45,7 @@ public sealed partial class ManuscriptStore
     /// <returns>The part's version with them.</returns>
     /// <exception cref="ChangeSetException">An update doesn't fit.</exception>
     /// <exception cref="StoreException">The part isn't there, isn't text, or the updates are too far behind.</exception>
-    public Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null) => scribe.RunTogetherAsync(s => OnAsync(s, manuscriptId, async (session, manuscript) =>
+    public Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null) => scribe.RunTogetherAsync(actor.Person, s => OnAsync(s, manuscriptId, async (session, manuscript) =>
     {
         // Between a backup being put in place and the writer hearing of it, versions would be of another text.
         if (generation is not null && generation != scribe.Generation)
@@ -50,7 +55,7 @@ public sealed partial class ManuscriptStore
 
         PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
         LiveText text = await session.TextAsync(partId);
-        Taken taken = Authority.Take(text.Text, updates, await SinceAsync(session.Database, partId, text, madeOn, updates.Count));
+        Taken taken = Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates));
         StoreText(session, manuscript, actor, part, text, taken);
         return part.Version;
     }));
@@ -58,28 +63,59 @@ public sealed partial class ManuscriptStore
     /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="actor">Who does it.</param>
-    /// <param name="edit">Gives the changes.</param>
+    /// <param name="edit">Gives the changes; it may be asked again, with newer texts.</param>
     /// <returns>The parts that changed, each with the change that takes it back.</returns>
     public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(int manuscriptId, Actor actor, TextsEdit edit) =>
-        ChangeAsync(manuscriptId, (session, manuscript) => EditAsync(session, manuscript, actor, edit));
+        EditAsync(manuscriptId, actor, edit, (_, _, store) => store());
 
-    private async Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditAsync(WriteSession session, ManuscriptEntity manuscript, Actor actor, TextsEdit edit)
+    // What is to change is worked out beside the queue, which may take a while; if the texts have changed by the time it is stored it
+    // is worked out anew.
+    private async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>>>, Task<T>> around)
+        where T : class
     {
-        List<PartEntity> parts = await session.Database.Parts.Where(p => p.ManuscriptId == manuscript.Id && !p.IsDeleted && p.IsText).ToListAsync();
-        var texts = new Dictionary<string, LiveText>(StringComparer.Ordinal);
-        foreach (PartEntity part in parts)
+        for (int attempt = 1; ; attempt++)
         {
-            texts[part.Path] = await session.TextAsync(part.Id);
-        }
+            var texts = new Dictionary<string, (int Part, LiveText Text)>(StringComparer.Ordinal);
+            foreach (PartEntity part in (await PartsAsync(manuscriptId)).Where(p => p.IsText))
+            {
+                texts[part.Path] = (part.Id, await TextAsync(part.Id));
+            }
 
-        IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text, StringComparer.Ordinal));
+            IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal));
+            bool mustBeSame = attempt < MostAttempts;
+            T? result = await ChangeAsync<T?>(manuscriptId, actor, async (session, manuscript) =>
+                mustBeSame && !await AreSameAsync(session, manuscriptId, texts)
+                    ? null
+                    : await around(session, manuscript, () => StoreEditsAsync(session, manuscript, actor, texts, changes)));
+            if (result is not null)
+            {
+                return result;
+            }
+        }
+    }
+
+    private static async Task<bool> AreSameAsync(WriteSession session, int manuscriptId, Dictionary<string, (int Part, LiveText Text)> texts)
+    {
+        // What this transaction did before isn't in the database yet.
+        await session.Database.SaveChangesAsync();
+        var now = await session.Database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).Select(p => new { p.Id, p.Path, p.Version }).ToListAsync();
+        return now.Count == texts.Count && now.TrueForAll(p => texts.TryGetValue(p.Path, out (int Part, LiveText Text) read) && read.Part == p.Id && read.Text.Version == p.Version);
+    }
+
+    private async Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> StoreEditsAsync(
+        WriteSession session, ManuscriptEntity manuscript, Actor actor, Dictionary<string, (int Part, LiveText Text)> texts, IReadOnlyDictionary<string, ChangeSet> changes)
+    {
         var result = new List<(PartEntity, ChangeSet)>();
-        foreach (PartEntity part in parts.Where(p => changes.ContainsKey(p.Path)))
+        foreach ((string path, ChangeSet change) in changes.OrderBy(c => c.Key, StringComparer.Ordinal))
         {
-            LiveText text = texts[part.Path];
-            ChangeSet change = changes[part.Path];
-            StoreText(session, manuscript, actor, part, text, new Taken(change.Apply(text.Text), [new Update(RoomClient, change)]));
-            result.Add((part, change.Invert(text.Text)));
+            (int id, LiveText read) = texts[path];
+            PartEntity part = await TextPartAsync(session.Database, manuscript.Id, id);
+            LiveText text = await session.TextAsync(id);
+            // When others typed since it is carried over that, and must not be taken for what another room did.
+            string client = text.Version == read.Version ? RoomClient : $"{RoomClient} {Guid.NewGuid():N}";
+            Taken taken = Authority.TakeLarge(text.Text, [new Update(client, change)], await session.SinceAsync(id, text, read.Version));
+            StoreText(session, manuscript, actor, part, text, taken);
+            result.Add((part, taken.Updates[0].Changes.Invert(text.Text)));
         }
 
         return result;
@@ -89,7 +125,7 @@ public sealed partial class ManuscriptStore
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="actor">Who does it.</param>
     /// <param name="steps">For each part the version after the change, and what takes it back.</param>
-    public Task<int> UndoAsync(int manuscriptId, Actor actor, IReadOnlyList<(int Part, int Version, ChangeSet Undo)> steps) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    public Task<int> UndoAsync(int manuscriptId, Actor actor, IReadOnlyList<(int Part, int Version, ChangeSet Undo)> steps) => ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
     {
         foreach ((int partId, int version, ChangeSet undo) in steps)
         {
@@ -97,7 +133,7 @@ public sealed partial class ManuscriptStore
             LiveText text = await session.TextAsync(partId);
             // A tab of its own: what the room did since must not be taken for this, and taking it back twice does nothing more.
             var update = new Update(FormattableString.Invariant($"undo {partId}:{version}"), undo);
-            Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session.Database, partId, text, version, 1));
+            Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session, partId, text, version, [update]));
             StoreText(session, manuscript, actor, part, text, taken);
         }
 
@@ -141,7 +177,7 @@ public sealed partial class ManuscriptStore
             string[] payload = step.Payload.Split('\n');
             switch (step.Kind)
             {
-                case RevisionKind.Create:
+                case RevisionKind.Create or RevisionKind.BringBack:
                     parts[id] = new PartState(id, payload[0], step.PartVersion, null, payload.ElementAtOrDefault(1));
                     break;
                 case RevisionKind.Rename:
@@ -186,20 +222,22 @@ public sealed partial class ManuscriptStore
         return part.IsText ? part : throw new StoreException("This part isn't text.");
     }
 
-    private static async Task<IReadOnlyList<Update>> SinceAsync(FolioDatabase database, int partId, LiveText text, int madeOn, int updates)
+    private static async Task<IReadOnlyList<Update>> SinceAsync(WriteSession session, int partId, LiveText text, int madeOn, IReadOnlyList<Update> updates)
     {
         if (madeOn > text.Version || madeOn < 0)
         {
             throw new ChangeSetException($"Version {madeOn} doesn't exist yet.");
         }
 
-        int missed = text.Version - madeOn;
-        if ((long)missed * updates > MostCarried)
+        long missed = text.Version - madeOn;
+        long stretches = updates.Sum(u => (long)u.Changes.Size);
+        if (missed * updates.Count > MostCarried || missed * stretches > MostCarriedStretches)
         {
             throw new BehindException();
         }
 
-        return missed <= text.Recent.Count ? [.. text.Recent.Skip(text.Recent.Count - missed)] : await TextLog.SinceAsync(database, partId, madeOn);
+        IReadOnlyList<Update> since = await session.SinceAsync(partId, text, madeOn);
+        return since.Sum(u => (long)u.Changes.Size) * updates.Count > MostCarriedStretches ? throw new BehindException() : since;
     }
 
     private void StoreText(WriteSession session, ManuscriptEntity manuscript, Actor actor, PartEntity part, LiveText text, Taken taken)
@@ -209,13 +247,15 @@ public sealed partial class ManuscriptStore
             return;
         }
 
-        foreach (Update update in taken.Updates)
+        (LiveText next, bool isDue) = TextLog.After(text, taken);
+        List<string> payloads = [.. taken.Updates.Select(u => u.Changes.ToJson())];
+        Take(manuscript, payloads.Sum(p => (long)p.Length) + (isDue ? next.Text.Length : 0));
+        foreach ((Update update, string payload) in taken.Updates.Zip(payloads))
         {
             part.Version++;
-            Log(session, manuscript, actor, RevisionKind.Text, part, update.Changes.ToJson(), update.ClientId);
+            Log(session, manuscript, actor, RevisionKind.Text, part, payload, update.ClientId);
         }
 
-        (LiveText next, bool isDue) = TextLog.After(text, taken);
         if (isDue)
         {
             session.Database.Snapshots.Add(new Snapshot { PartId = part.Id, Version = next.Version, Text = next.Text });

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
 using YoungFolio.Cowriting;
@@ -28,11 +27,19 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     /// <summary>The most that a manuscript's pictures and data may take, in bytes.</summary>
     public const long LargestManuscript = 500L * 1024 * 1024;
 
+    /// <summary>The most that a manuscript may take with all its history, in bytes.</summary>
+    public const long LargestHistory = 2L * 1024 * 1024 * 1024;
+
+    /// <summary>The most that all manuscripts of one owner may take, in bytes.</summary>
+    public const long LargestShelf = 8L * 1024 * 1024 * 1024;
+
     /// <summary>The most parts that a manuscript may have.</summary>
     public const int MostParts = 2000;
 
     /// <summary>The most manuscripts that a person may own.</summary>
     public const int MostManuscripts = 500;
+
+    private const int MostDeletedShown = 200;
 
     /// <summary>How long a manuscript that was put away is kept.</summary>
     public static readonly TimeSpan KeptAway = TimeSpan.FromDays(30);
@@ -57,28 +64,48 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
             .Where(m => m.Members.Any(x => x.PersonId == person && (m.DeletedAt == null || x.Role == Role.Owner))).OrderBy(m => m.Id).ToListAsync();
     }
 
-    /// <summary>Makes a manuscript with its first parts.</summary>
+    /// <summary>
+    /// Makes a manuscript with its first parts. They are stored in slices, so that nobody waits for a large one; until all
+    /// are there it is on nobody's shelf.
+    /// </summary>
     /// <exception cref="StoreException">A part can't be stored, or the owner has too many manuscripts.</exception>
-    public Task<ManuscriptEntity> CreateAsync(string title, string description, string mainPart, Actor owner, IReadOnlyList<(string Path, byte[] Bytes)> parts) => scribe.RunAsync(async session =>
+    public async Task<ManuscriptEntity> CreateAsync(string title, string description, string mainPart, Actor owner, IReadOnlyList<(string Path, byte[] Bytes)> parts)
     {
-        if (await session.Database.Memberships.CountAsync(m => m.PersonId == owner.Person && m.Role == Role.Owner) >= MostManuscripts)
+        List<IncomingFile> files = CheckTogether(parts);
+        int id = await scribe.RunAsync(owner.Person, async session =>
         {
-            throw new StoreException($"You have {MostManuscripts} manuscripts. Delete one that you don't need any more.");
-        }
+            if (await session.Database.Memberships.CountAsync(m => m.PersonId == owner.Person && m.Role == Role.Owner) >= MostManuscripts)
+            {
+                throw new StoreException($"You have {MostManuscripts} manuscripts. Delete one that you don't need any more.");
+            }
 
-        var manuscript = new ManuscriptEntity { Title = title.Trim(), Description = description, MainPart = mainPart };
-        manuscript.Members.Add(new Membership { PersonId = owner.Person, Role = Role.Owner, SeenAt = Now });
-        session.Database.Manuscripts.Add(manuscript);
-        await session.Database.SaveChangesAsync();
-        foreach ((string path, byte[] bytes) in parts)
+            await CheckShelfAsync(session.Database, owner.Person, files.Sum(f => f.Size));
+            var manuscript = new ManuscriptEntity { Title = title.Trim(), Description = description, MainPart = mainPart, DeletedAt = Now };
+            session.Database.Manuscripts.Add(manuscript);
+            await session.Database.SaveChangesAsync();
+            return manuscript.Id;
+        });
+        try
         {
-            await AddPartAsync(session, manuscript, owner, PartPath.Check(path), bytes);
-        }
+            foreach (IReadOnlyList<IncomingFile> slice in IncomingFile.Slices(files))
+            {
+                await ChangeAsync(id, owner, (session, manuscript) => AddPartsAsync(session, manuscript, owner, slice));
+            }
 
-        manuscript.Members[0].SeenRevision = manuscript.Revision;
-        session.Tell(new PeopleChanged(manuscript.Id));
-        return manuscript;
-    });
+            return await ChangeAsync(id, owner, (session, manuscript) =>
+            {
+                manuscript.DeletedAt = null;
+                manuscript.Members.Add(new Membership { PersonId = owner.Person, Role = Role.Owner, SeenRevision = manuscript.Revision, SeenAt = Now });
+                session.Tell(new PeopleChanged(id));
+                return Task.FromResult(manuscript);
+            });
+        }
+        catch (Exception)
+        {
+            await EraseAsync(id);
+            throw;
+        }
+    }
 
     /// <summary>Adds a part, or puts new content in the place of what it held.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
@@ -87,38 +114,39 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     /// <param name="bytes">Its content.</param>
     /// <param name="replacesText">Whether a text that is there already is to be replaced; its history stays.</param>
     /// <exception cref="StoreException">The path is wrong or taken, or the content not what the name says or too large.</exception>
-    public Task<PartEntity> PutPartAsync(int manuscriptId, Actor actor, string path, byte[] bytes, bool replacesText = false) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    public async Task<PartEntity> PutPartAsync(int manuscriptId, Actor actor, string path, byte[] bytes, bool replacesText = false)
     {
-        path = PartPath.Check(path);
-        PartEntity? known = await FindAsync(session.Database, manuscriptId, path);
-        if (known is null)
+        IncomingFile file = IncomingFile.Read(path, bytes);
+        return await ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
         {
-            return await AddPartAsync(session, manuscript, actor, path, bytes);
-        }
-
-        if (!known.IsText)
-        {
-            await SetBlobAsync(session.Database, known, bytes);
-            Log(session, manuscript, actor, RevisionKind.Upload, known, known.BlobHash!);
-        }
-        else if (replacesText)
-        {
-            LiveText text = await session.TextAsync(known.Id);
-            ChangeSet change = ChangeSet.Between(text.Text, PartContent.Decode(path, bytes));
-            if (!change.IsEmpty)
+            if (await FindAsync(session.Database, manuscriptId, file.Path) is not { } known)
             {
-                // Not what a person types: an upload may be as large as a part may be.
-                var taken = new Taken(change.Apply(text.Text), [new Update(RoomClient, change)]);
-                StoreText(session, manuscript, actor, known, text, taken);
+                return (await AddPartsAsync(session, manuscript, actor, [file]))[0];
             }
-        }
-        else
-        {
-            throw new StoreException($"There is a part {known.Path} already. Rename or delete it first.");
-        }
 
-        return known;
-    });
+            if (file.Text is null)
+            {
+                await SetBlobAsync(session.Database, manuscript, known, file);
+                Log(session, manuscript, actor, RevisionKind.Upload, known, known.BlobHash!);
+            }
+            else if (replacesText)
+            {
+                LiveText text = await session.TextAsync(known.Id);
+                ChangeSet change = ChangeSet.Between(text.Text, file.Text);
+                if (!change.IsEmpty)
+                {
+                    // Not what a person types: an upload may be as large as a part may be.
+                    StoreText(session, manuscript, actor, known, text, new Taken(file.Text, [new Update(RoomClient, change)]));
+                }
+            }
+            else
+            {
+                throw new StoreException($"There is a part {known.Path} already. Rename or delete it first.");
+            }
+
+            return known;
+        });
+    }
 
     /// <summary>Renames or moves a part.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
@@ -126,38 +154,35 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     /// <param name="partId">The part.</param>
     /// <param name="path">Its path from now on.</param>
     /// <param name="follow">Has the texts name it so, from its old path and the new one; null: they stay as they are.</param>
-    public Task<PartEntity> RenameAsync(int manuscriptId, Actor actor, int partId, string path, Func<string, string, TextsEdit>? follow = null) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    public async Task<PartEntity> RenameAsync(int manuscriptId, Actor actor, int partId, string path, Func<string, string, TextsEdit>? follow = null)
     {
-        PartEntity part = await PartAsync(session.Database, manuscriptId, partId);
         path = PartPath.Check(path);
-        if (await FindAsync(session.Database, manuscriptId, path) is { } other && other.Id != part.Id)
+        string before = (await PartAsync(manuscriptId, partId)).Path;
+        TextsEdit edit = follow is null || before == path ? static _ => new Dictionary<string, ChangeSet>() : follow(before, path);
+        return await EditAsync(manuscriptId, actor, edit, async (session, manuscript, store) =>
         {
-            throw new StoreException($"There is a part {other.Path} already.");
-        }
+            PartEntity part = await PartAsync(session.Database, manuscriptId, partId);
+            await CheckFreeAsync(session.Database, manuscriptId, path, part.Id);
+            if (PartPath.IsText(path) != part.IsText)
+            {
+                throw new StoreException(part.IsText ? $"{part.Path} is text: keep an ending such as .tex, .bib or .csv." : $"{part.Path} isn't text: keep its ending.");
+            }
 
-        if (PartPath.IsText(path) != part.IsText)
-        {
-            throw new StoreException(part.IsText ? $"{part.Path} is text: keep an ending such as .tex, .bib or .csv." : $"{part.Path} isn't text: keep its ending.");
-        }
+            // The words that name it are changed under the name that they were read with.
+            await store();
+            if (manuscript.MainPart == part.Path)
+            {
+                manuscript.MainPart = path;
+            }
 
-        if (manuscript.MainPart == part.Path)
-        {
-            manuscript.MainPart = path;
-        }
+            part.Path = path;
+            Log(session, manuscript, actor, RevisionKind.Rename, part, path);
+            return part;
+        });
+    }
 
-        string before = part.Path;
-        part.Path = path;
-        Log(session, manuscript, actor, RevisionKind.Rename, part, path);
-        if (follow is not null && before != path)
-        {
-            await EditAsync(session, manuscript, actor, follow(before, path));
-        }
-
-        return part;
-    });
-
-    /// <summary>Deletes a part; its text and history stay in the log.</summary>
-    public Task<PartEntity> DeleteAsync(int manuscriptId, Actor actor, int partId) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    /// <summary>Deletes a part; its text and history stay in the log, and <see cref="BringBackAsync"/> brings it back.</summary>
+    public Task<PartEntity> DeleteAsync(int manuscriptId, Actor actor, int partId) => ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
     {
         PartEntity part = await PartAsync(session.Database, manuscriptId, partId);
         if (manuscript.MainPart == part.Path)
@@ -170,8 +195,43 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
         return part;
     });
 
+    /// <summary>Brings a part back that was deleted, as it was then.</summary>
+    /// <exception cref="StoreException">Another part has its name by now, or there are too many.</exception>
+    public Task<PartEntity> BringBackAsync(int manuscriptId, Actor actor, int partId) => ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
+    {
+        if (await session.Database.Parts.FindAsync(partId) is not { IsDeleted: true } part || part.ManuscriptId != manuscriptId)
+        {
+            throw new StoreException("There is no such deleted part.");
+        }
+
+        await CheckFreeAsync(session.Database, manuscriptId, part.Path, part.Id);
+        await CheckCountAsync(session.Database, manuscriptId, 1);
+        await CheckContentAsync(session.Database, manuscriptId, part.Id, part.Size);
+        part.IsDeleted = false;
+        Log(session, manuscript, actor, RevisionKind.BringBack, part, part.BlobHash is null ? part.Path : $"{part.Path}\n{part.BlobHash}");
+        return part;
+    });
+
+    /// <summary>The parts that were deleted and can be brought back, with who did it and when, the newest first.</summary>
+    public async Task<IReadOnlyList<(PartEntity Part, int Person, DateTime At)>> DeletedPartsAsync(int manuscriptId)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        List<PartEntity> gone = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && p.IsDeleted).OrderByDescending(p => p.Id).Take(MostDeletedShown).ToListAsync();
+        var result = new List<(PartEntity, int, DateTime)>();
+        foreach (PartEntity part in gone)
+        {
+            Revision? end = await database.Revisions.AsNoTracking().Where(r => r.PartId == part.Id && r.Kind == RevisionKind.Delete).OrderByDescending(r => r.Number).FirstOrDefaultAsync();
+            if (end is not null)
+            {
+                result.Add((part, end.PersonId, end.At));
+            }
+        }
+
+        return [.. result.OrderByDescending(r => r.Item3)];
+    }
+
     /// <summary>Gives the manuscript another title.</summary>
-    public Task<ManuscriptEntity> RetitleAsync(int manuscriptId, Actor actor, string title) => ChangeAsync(manuscriptId, (session, manuscript) =>
+    public Task<ManuscriptEntity> RetitleAsync(int manuscriptId, Actor actor, string title) => ChangeAsync(manuscriptId, actor, (session, manuscript) =>
     {
         manuscript.Title = CheckTitle(title);
         Log(session, manuscript, actor, RevisionKind.Setting, null, $"title: {manuscript.Title}");
@@ -180,7 +240,7 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     });
 
     /// <summary>Says from which part compiling starts.</summary>
-    public Task<ManuscriptEntity> SetMainPartAsync(int manuscriptId, Actor actor, int partId) => ChangeAsync(manuscriptId, async (session, manuscript) =>
+    public Task<ManuscriptEntity> SetMainPartAsync(int manuscriptId, Actor actor, int partId) => ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
     {
         PartEntity part = await PartAsync(session.Database, manuscriptId, partId);
         if (!part.Path.EndsWith(".tex", StringComparison.OrdinalIgnoreCase))
@@ -194,34 +254,12 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     });
 
     /// <summary>Puts a manuscript away, or brings it back.</summary>
-    public Task<ManuscriptEntity> PutAwayAsync(int manuscriptId, Actor actor, bool isAway) => ChangeAsync(manuscriptId, (session, manuscript) =>
+    public Task<ManuscriptEntity> PutAwayAsync(int manuscriptId, Actor actor, bool isAway) => ChangeAsync(manuscriptId, actor, (session, manuscript) =>
     {
         manuscript.DeletedAt = isAway ? Now : null;
         Log(session, manuscript, actor, RevisionKind.Setting, null, isAway ? "put away" : "brought back");
         session.Tell(new PeopleChanged(manuscriptId));
         return Task.FromResult(manuscript);
-    });
-
-    /// <summary>Erases for good what was put away too long ago.</summary>
-    /// <returns>How many manuscripts.</returns>
-    public Task<int> PurgeAsync() => scribe.RunAsync(async session =>
-    {
-        DateTime before = Now - KeptAway;
-        List<int> gone = await session.Database.Manuscripts.Where(m => m.DeletedAt != null && m.DeletedAt < before).Select(m => m.Id).ToListAsync();
-        if (gone.Count > 0)
-        {
-            FolioDatabase database = session.Database;
-            await database.Snapshots.Where(s => database.Parts.Any(p => p.Id == s.PartId && gone.Contains(p.ManuscriptId))).ExecuteDeleteAsync();
-            await database.Revisions.Where(r => gone.Contains(r.ManuscriptId)).ExecuteDeleteAsync();
-            await database.Parts.Where(p => gone.Contains(p.ManuscriptId)).ExecuteDeleteAsync();
-            await database.Memberships.Where(m => gone.Contains(m.ManuscriptId)).ExecuteDeleteAsync();
-            await database.Invitations.Where(i => gone.Contains(i.ManuscriptId)).ExecuteDeleteAsync();
-            await database.AccessTokens.Where(t => gone.Contains(t.ManuscriptId)).ExecuteDeleteAsync();
-            await database.Manuscripts.Where(m => gone.Contains(m.Id)).ExecuteDeleteAsync();
-            await database.Blobs.Where(b => !database.Revisions.Any(r => r.Payload == b.Hash || r.Payload.EndsWith("\n" + b.Hash))).ExecuteDeleteAsync();
-        }
-
-        return gone.Count;
     });
 
     /// <summary>The parts that are there now.</summary>
@@ -261,7 +299,8 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
 
     private static StoreException NoManuscript() => new("This manuscript isn't there.");
 
-    private Task<T> ChangeAsync<T>(int manuscriptId, Func<WriteSession, ManuscriptEntity, Task<T>> change) => scribe.RunAsync(s => OnAsync(s, manuscriptId, change));
+    private Task<T> ChangeAsync<T>(int manuscriptId, Actor actor, Func<WriteSession, ManuscriptEntity, Task<T>> change) =>
+        scribe.RunAsync(actor.Person, s => OnAsync(s, manuscriptId, change));
 
     private static async Task<T> OnAsync<T>(WriteSession session, int manuscriptId, Func<WriteSession, ManuscriptEntity, Task<T>> change) =>
         await change(session, await session.Database.Manuscripts.FindAsync(manuscriptId) ?? throw NoManuscript());
@@ -272,71 +311,148 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
             : throw new StoreException("This part isn't there any more.");
 
     // Two names that differ in capitals only can't both leave for a system that doesn't tell them apart.
-    private static async Task<PartEntity?> FindAsync(FolioDatabase database, int manuscriptId, string path) =>
-        (await database.Parts.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted).ToListAsync())
-            .Find(p => string.Equals(p.Path, path, StringComparison.OrdinalIgnoreCase));
-
-    private async Task<PartEntity> AddPartAsync(WriteSession session, ManuscriptEntity manuscript, Actor actor, string path, byte[] bytes)
+    private static async Task<PartEntity?> FindAsync(FolioDatabase database, int manuscriptId, string path)
     {
-        if (await session.Database.Parts.CountAsync(p => p.ManuscriptId == manuscript.Id && !p.IsDeleted) >= MostParts)
+        var names = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted).Select(p => new { p.Id, p.Path }).ToListAsync();
+        return names.Find(p => string.Equals(p.Path, path, StringComparison.OrdinalIgnoreCase)) is { } found ? await database.Parts.FindAsync(found.Id) : null;
+    }
+
+    private static async Task CheckFreeAsync(FolioDatabase database, int manuscriptId, string path, int except)
+    {
+        List<string> others = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Id != except).Select(p => p.Path).ToListAsync();
+        if (IncomingFile.Clash(others, path) is { } why)
+        {
+            throw new StoreException(why);
+        }
+    }
+
+    private static async Task CheckCountAsync(FolioDatabase database, int manuscriptId, int more)
+    {
+        if (await database.Parts.CountAsync(p => p.ManuscriptId == manuscriptId && !p.IsDeleted) + more > MostParts)
+        {
+            throw new StoreException($"A manuscript holds at most {MostParts} parts.");
+        }
+    }
+
+    private static async Task CheckContentAsync(FolioDatabase database, int manuscriptId, int except, long more)
+    {
+        if (more > 0 && await database.Parts.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Id != except).SumAsync(p => (long)p.Size) + more > LargestManuscript)
+        {
+            throw new StoreException("A manuscript's pictures and data take at most 500 MB together. Delete some, or make them smaller.");
+        }
+    }
+
+    private static async Task CheckShelfAsync(FolioDatabase database, int owner, long more)
+    {
+        if (await database.Manuscripts.Where(m => m.Members.Any(x => x.PersonId == owner && x.Role == Role.Owner)).SumAsync(m => m.Stored) + more > LargestShelf)
+        {
+            throw new StoreException("Your manuscripts take 8 GB with all their history, which is the most. Delete one that you don't need any more.");
+        }
+    }
+
+    private static void Take(ManuscriptEntity manuscript, long bytes)
+    {
+        if (manuscript.Stored + bytes > LargestHistory)
+        {
+            throw new StoreException("This manuscript takes 2 GB with all its history, which is the most. Go on in a copy of it.");
+        }
+
+        manuscript.Stored += bytes;
+    }
+
+    // What comes together must fit together, before anything is stored.
+    private static List<IncomingFile> CheckTogether(IReadOnlyList<(string Path, byte[] Bytes)> parts)
+    {
+        if (parts.Count > MostParts)
         {
             throw new StoreException($"A manuscript holds at most {MostParts} parts.");
         }
 
-        var part = new PartEntity { ManuscriptId = manuscript.Id, Path = path, IsText = PartPath.IsText(path) };
-        if (part.IsText)
+        var files = new List<IncomingFile>();
+        var names = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var folders = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        foreach ((string path, byte[] bytes) in parts)
         {
-            string text = PartContent.Decode(path, bytes);
-            if (text.Length > Authority.LargestText)
+            IncomingFile file = IncomingFile.Read(path, bytes);
+            files.Add(file);
+            names.Add(file.Path);
+            for (int slash = file.Path.LastIndexOf('/'); slash > 0; slash = file.Path.LastIndexOf('/', slash - 1))
             {
-                throw new StoreException("A text part holds at most 16 million characters.");
+                folders.Add(file.Path[..slash]);
             }
-
-            session.Database.Parts.Add(part);
-            await session.Database.SaveChangesAsync();
-            session.Database.Snapshots.Add(new Snapshot { PartId = part.Id, Version = 0, Text = text });
-            session.SetText(part.Id, new LiveText(0, text, [], 0));
-            Log(session, manuscript, actor, RevisionKind.Create, part, path);
         }
-        else
+
+        if (names.Count < files.Count)
         {
-            await SetBlobAsync(session.Database, part, bytes);
-            session.Database.Parts.Add(part);
-            await session.Database.SaveChangesAsync();
-            Log(session, manuscript, actor, RevisionKind.Create, part, $"{path}\n{part.BlobHash}");
+            throw new StoreException($"Two parts have one name: {files.GroupBy(f => f.Path, StringComparer.OrdinalIgnoreCase).First(g => g.Count() > 1).Key}. Capitals make no difference.");
         }
 
-        return part;
+        if (names.FirstOrDefault(folders.Contains) is { } both)
+        {
+            throw new StoreException($"“{both}” is a part and a folder at once. Rename one of them.");
+        }
+
+        return files.Where(f => f.Text is null).Sum(f => f.Size) > LargestManuscript
+            ? throw new StoreException("A manuscript's pictures and data take at most 500 MB together. Make some smaller.")
+            : files;
     }
 
-    private static async Task SetBlobAsync(FolioDatabase database, PartEntity part, byte[] bytes)
+    private async Task<IReadOnlyList<PartEntity>> AddPartsAsync(WriteSession session, ManuscriptEntity manuscript, Actor actor, IReadOnlyList<IncomingFile> files)
     {
-        if (bytes.Length > LargestUpload)
+        await CheckCountAsync(session.Database, manuscript.Id, files.Count);
+        if (files.Count == 1)
         {
-            throw new StoreException("A part holds at most 50 MB.");
+            await CheckFreeAsync(session.Database, manuscript.Id, files[0].Path, 0);
         }
 
-        PartContent.Check(part.Path, bytes);
-        long others = await database.Parts.Where(p => p.ManuscriptId == part.ManuscriptId && !p.IsDeleted && p.Id != part.Id).SumAsync(p => (long)p.Size);
-        if (others + bytes.Length > LargestManuscript)
+        var parts = new List<PartEntity>();
+        foreach (IncomingFile file in files)
         {
-            throw new StoreException("A manuscript's pictures and data take at most 500 MB together. Delete some, or make them smaller.");
+            var part = new PartEntity { ManuscriptId = manuscript.Id, Path = file.Path, IsText = file.Text is not null };
+            parts.Add(part);
+            if (file.Text is null)
+            {
+                await SetBlobAsync(session.Database, manuscript, part, file);
+            }
+            else
+            {
+                Take(manuscript, file.Size);
+            }
         }
 
-        string hash = Convert.ToHexString(SHA256.HashData(bytes));
-        if (await database.Blobs.FindAsync(hash) is null)
+        session.Database.Parts.AddRange(parts);
+        await session.Database.SaveChangesAsync();
+        foreach ((IncomingFile file, PartEntity part) in files.Zip(parts))
         {
-            database.Blobs.Add(new Blob { Hash = hash, Bytes = bytes });
+            if (file.Text is { } text)
+            {
+                session.Database.Snapshots.Add(new Snapshot { PartId = part.Id, Version = 0, Text = text });
+                session.SetText(part.Id, new LiveText(0, text, [], 0));
+            }
+
+            Log(session, manuscript, actor, RevisionKind.Create, part, file.Hash is null ? part.Path : $"{part.Path}\n{file.Hash}");
         }
 
-        part.BlobHash = hash;
-        part.Size = bytes.Length;
+        return parts;
+    }
+
+    private static async Task SetBlobAsync(FolioDatabase database, ManuscriptEntity manuscript, PartEntity part, IncomingFile file)
+    {
+        await CheckContentAsync(database, part.ManuscriptId, part.Id, file.Size);
+        Take(manuscript, file.Size);
+        if (!await database.Blobs.AnyAsync(b => b.Hash == file.Hash) && database.Blobs.Local.FindEntry(file.Hash!) is null)
+        {
+            database.Blobs.Add(new Blob { Hash = file.Hash!, Bytes = file.Bytes });
+        }
+
+        part.BlobHash = file.Hash;
+        part.Size = file.Bytes.Length;
         part.Version++;
     }
 
     private void Log(WriteSession session, ManuscriptEntity manuscript, Actor actor, string kind, PartEntity? part, string payload, string? clientId = null)
     {
-        session.Database.Revisions.Add(new Revision
+        session.AddToLog(new Revision
         {
             ManuscriptId = manuscript.Id,
             Number = ++manuscript.Revision,

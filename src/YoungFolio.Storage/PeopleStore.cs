@@ -26,7 +26,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     /// <summary>Invites someone: the link goes to the outbox.</summary>
     /// <exception cref="StoreException">The address or the role can't be.</exception>
-    public Task<Issued<Invitation>> InviteAsync(int manuscriptId, int person, string email, Role role, int days) => scribe.RunAsync(async session =>
+    public Task<Issued<Invitation>> InviteAsync(int manuscriptId, int person, string email, Role role, int days) => scribe.RunAsync(person, async session =>
     {
         email = email.Trim();
         if (email.Length > 200 || !MailAddress.TryCreate(email, out MailAddress? address) || address.Address != email)
@@ -64,7 +64,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Ends an invitation before it is taken.</summary>
-    public Task<int> WithdrawAsync(int manuscriptId, int invitationId) => scribe.RunAsync(async session =>
+    public Task<int> WithdrawAsync(int manuscriptId, int invitationId) => scribe.RunAsync(Scribe.House, async session =>
     {
         Invitation invitation = await session.Database.Invitations.FirstOrDefaultAsync(i => i.Id == invitationId && i.ManuscriptId == manuscriptId) ?? throw new StoreException("This invitation isn't there.");
         invitation.IsWithdrawn = true;
@@ -93,7 +93,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// <summary>Takes an invitation. Whoever has a higher role already keeps it.</summary>
     /// <returns>The manuscript.</returns>
     /// <exception cref="StoreException">It doesn't hold any more.</exception>
-    public Task<int> TakeAsync(string secret, int person) => scribe.RunAsync(async session =>
+    public Task<int> TakeAsync(string secret, int person) => scribe.RunAsync(person, async session =>
     {
         Invitation invitation = await HoldingAsync(session.Database, secret);
         (ManuscriptEntity manuscript, Person from) = await FindAsync(session.Database, invitation.ManuscriptId, invitation.FromPersonId);
@@ -117,7 +117,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     /// <summary>Gives a member another role.</summary>
     /// <exception cref="StoreException">It is the owner's, or the owner's role is wanted.</exception>
-    public Task<int> SetRoleAsync(int manuscriptId, int person, int member, Role role) => scribe.RunAsync(async session =>
+    public Task<int> SetRoleAsync(int manuscriptId, int person, int member, Role role) => scribe.RunAsync(person, async session =>
     {
         Membership membership = await MemberAsync(session.Database, manuscriptId, member);
         if (membership.Role == Role.Owner || role == Role.Owner || !Enum.IsDefined(role))
@@ -138,7 +138,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     /// <summary>Takes someone off a manuscript, or lets someone leave.</summary>
     /// <exception cref="StoreException">It is the owner.</exception>
-    public Task<int> RemoveAsync(int manuscriptId, int person, int member) => scribe.RunAsync(async session =>
+    public Task<int> RemoveAsync(int manuscriptId, int person, int member) => scribe.RunAsync(person, async session =>
     {
         Membership membership = await MemberAsync(session.Database, manuscriptId, member);
         if (membership.Role == Role.Owner)
@@ -158,7 +158,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Makes another member the owner; the owner stays as an author.</summary>
-    public Task<int> HandOverAsync(int manuscriptId, int owner, int member) => scribe.RunAsync(async session =>
+    public Task<int> HandOverAsync(int manuscriptId, int owner, int member) => scribe.RunAsync(owner, async session =>
     {
         Membership from = await MemberAsync(session.Database, manuscriptId, owner);
         Membership to = await MemberAsync(session.Database, manuscriptId, member);
@@ -176,7 +176,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Makes an access token.</summary>
-    public Task<Issued<AccessToken>> MakeTokenAsync(int manuscriptId, int person, string name) => scribe.RunAsync(session =>
+    public Task<Issued<AccessToken>> MakeTokenAsync(int manuscriptId, int person, string name) => scribe.RunAsync(person, session =>
     {
         name = name.Trim();
         if (name.Length is 0 or > 80 || name.Any(char.IsControl))
@@ -194,7 +194,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="tokenId">The token.</param>
     /// <param name="person">Whose it must be; null: anyone's.</param>
-    public Task<int> RevokeTokenAsync(int manuscriptId, int tokenId, int? person) => scribe.RunAsync(async session =>
+    public Task<int> RevokeTokenAsync(int manuscriptId, int tokenId, int? person) => scribe.RunAsync(person ?? Scribe.House, async session =>
     {
         AccessToken token = await session.Database.AccessTokens.FirstOrDefaultAsync(t => t.Id == tokenId && t.ManuscriptId == manuscriptId && (person == null || t.PersonId == person))
             ?? throw new StoreException("This token isn't there.");
@@ -220,7 +220,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
         if (token is not null && (token.UsedAt is not { } used || Now - used > TimeSpan.FromMinutes(1)))
         {
             DateTime now = Now;
-            await scribe.RunAsync(session => session.Database.AccessTokens.Where(t => t.Id == token.Id).ExecuteUpdateAsync(t => t.SetProperty(x => x.UsedAt, now)));
+            await scribe.RunAsync(token.PersonId, session => session.Database.AccessTokens.Where(t => t.Id == token.Id).ExecuteUpdateAsync(t => t.SetProperty(x => x.UsedAt, now)));
         }
 
         return token;
@@ -242,7 +242,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     }
 
     /// <summary>Notes that a person has seen a manuscript as it is now.</summary>
-    public Task<int> SeenAsync(int manuscriptId, int person) => scribe.RunAsync(async session =>
+    public Task<int> SeenAsync(int manuscriptId, int person) => scribe.RunAsync(person, async session =>
     {
         DateTime now = Now;
         int revision = await session.Database.Manuscripts.Where(m => m.Id == manuscriptId).Select(m => m.Revision).FirstOrDefaultAsync();
@@ -251,7 +251,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Tells everyone in a person's manuscripts that the person has another name or colour.</summary>
-    public Task<int> TellOfAsync(int person) => scribe.RunAsync(async session =>
+    public Task<int> TellOfAsync(int person) => scribe.RunAsync(person, async session =>
     {
         List<int> manuscripts = await session.Database.Memberships.Where(m => m.PersonId == person).Select(m => m.ManuscriptId).ToListAsync();
         manuscripts.ForEach(m => session.Tell(new PeopleChanged(m)));

@@ -26,6 +26,7 @@ public sealed record Joined(string Generation, string Seat, IReadOnlyList<Presen
 public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Presence presence, Scribe scribe) : Hub
 {
     private const int MostUpdates = 5000;
+    private const int MostStretches = 200_000;
     private const string ManuscriptKey = "manuscript";
     private const string GenerationKey = "generation";
 
@@ -46,9 +47,9 @@ public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Pre
 
     /// <summary>Says where one is.</summary>
     [Needs(Role.Reader)]
-    public async Task Here(Place place)
+    public async Task Here(Place? place)
     {
-        if (place.ClientId is not { Length: <= 80 } || !IsOwnTab(place.ClientId))
+        if (place?.ClientId is not { Length: <= 80 } || !IsOwnTab(place.ClientId))
         {
             throw HubRights.Refusal("A tab speaks for itself only.");
         }
@@ -62,14 +63,19 @@ public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Pre
     /// <summary>Takes what was typed; it is on the disk when this answers.</summary>
     /// <returns>The part's version with it.</returns>
     [Needs(Role.Author)]
-    public async Task<int> Type(int part, int version, IReadOnlyList<SentUpdate> updates)
+    public async Task<int> Type(int part, int version, IReadOnlyList<SentUpdate?>? updates)
     {
-        if (updates.Count is 0 or > MostUpdates || updates.Any(u => u.ClientId is not { Length: <= 80 } || u.ClientId != updates[0].ClientId || !IsOwnTab(u.ClientId)))
+        if (updates is not { Count: > 0 and <= MostUpdates } || updates.Any(u => u?.ClientId is not { Length: <= 80 } || u.ClientId != updates[0]!.ClientId || !IsOwnTab(u.ClientId)))
         {
             throw HubRights.Refusal($"One tab sends its own changes, at most {MostUpdates} at a time.");
         }
 
-        List<Update> typed = [.. updates.Select(u => new Update(u.ClientId, u.Changes.ToChangeSet()))];
+        List<Update> typed = [.. updates.Select(u => new Update(u!.ClientId, u.Changes.ToChangeSet()))];
+        if (typed.Sum(u => (long)u.Changes.Size) > MostStretches)
+        {
+            throw HubRights.Refusal("This changes more than a hundred thousand places at once. Change them in steps.");
+        }
+
         return await store.TypeAsync(Manuscript, Context.User!.Actor(), part, version, typed, (string)Context.Items[GenerationKey]!);
     }
 
@@ -134,14 +140,14 @@ internal sealed class HubRights(ManuscriptStore store) : IHubFilter
         {
             return await next(invocation);
         }
-        catch (Exception e) when (e is StoreException or ChangeSetException)
+        catch (Exception e) when (e is StoreException or ChangeSetException or SharedTabException)
         {
-            throw Refusal(e.Message, e is StorageFullException ? "full" : e is BehindException ? "behind" : "refused");
+            throw Refusal(e.Message, e switch { StorageFullException => "full", BehindException => "behind", SharedTabException => "tab", _ => "refused" });
         }
     }
 
     /// <summary>What wasn't done, and why.</summary>
     /// <param name="why">In words for people.</param>
-    /// <param name="code">What the page can do: refused, it asks what to do; behind, it catches up; full, it tries again later.</param>
+    /// <param name="code">What the page can do: refused, it asks what to do; behind, it catches up; full, it tries again later; tab, it catches up and takes another name.</param>
     public static HubException Refusal(string why, string code = "refused") => new($"{code}: {why}");
 }

@@ -46,6 +46,9 @@ public static class RevisionKind
     /// <summary>A new part; the payload is its path, and a digest when it isn't text.</summary>
     public const string Create = "create";
 
+    /// <summary>A part that was deleted is there again; the payload is as for a new one.</summary>
+    public const string BringBack = "back";
+
     /// <summary>A part has another path; the payload is it.</summary>
     public const string Rename = "rename";
 

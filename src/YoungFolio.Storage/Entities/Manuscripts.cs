@@ -21,6 +21,9 @@ public sealed class ManuscriptEntity
     /// <summary>When it was put away, in UTC; it is kept for <see cref="ManuscriptStore.KeptAway"/>.</summary>
     public DateTime? DeletedAt { get; set; }
 
+    /// <summary>How much it takes with all its history, in bytes: contents that were replaced and every step of its texts count.</summary>
+    public long Stored { get; set; }
+
     /// <summary>Its people.</summary>
     public List<Membership> Members { get; set; } = [];
 

@@ -80,6 +80,9 @@ public sealed class Invitation
     /// <summary>Until when it can be taken, in UTC.</summary>
     public DateTime EndsAt { get; set; }
 
+    /// <summary>Who has the link and asks to come in, until the owner has let them.</summary>
+    public int? AskedByPersonId { get; set; }
+
     /// <summary>Who took it.</summary>
     public int? TakenByPersonId { get; set; }
 

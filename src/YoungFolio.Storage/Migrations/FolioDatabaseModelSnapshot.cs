@@ -151,6 +151,9 @@ namespace YoungFolio.Storage.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("AskedByPersonId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<DateTime>("At")
                         .HasColumnType("TEXT");
 
@@ -238,6 +241,9 @@ namespace YoungFolio.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Stored")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Title")

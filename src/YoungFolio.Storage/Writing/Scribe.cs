@@ -1,4 +1,4 @@
-using System.Collections.Concurrent;
+using System.Diagnostics;
 using System.Threading.Channels;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -9,27 +9,36 @@ namespace YoungFolio.Storage;
 
 /// <summary>
 /// Everything that changes the data goes through here, one after the other. What waits is stored in one transaction, so
-/// that many writers cost little more than one; each is acknowledged only when all of it is on the disk.
+/// that many writers cost little more than one; each is acknowledged only when all of it is on the disk. Turns go by account,
+/// and a transaction ends after a moment, so that nobody who brings much holds up those who type: work that takes long comes in slices.
 /// </summary>
 public sealed class Scribe : IAsyncDisposable
 {
+    /// <summary>The account of work that nobody asked for: upkeep.</summary>
+    public const int House = 0;
+
     private const int LargestBatch = 128;
-    private const int LargestCache = 64 * 1024 * 1024;
+    private const long LargestCache = 128L * 1024 * 1024;
     private const int SqliteFull = 13;
     private const int SqliteInputOutput = 10;
 
+    // Whoever types waits for the transaction before: it ends soon, however much waits.
+    private static readonly TimeSpan s_longestBatch = TimeSpan.FromMilliseconds(30);
+
     private readonly IDbContextFactory<FolioDatabase> _databases;
-    private readonly Channel<Work> _work = Channel.CreateUnbounded<Work>(new UnboundedChannelOptions { SingleReader = true });
+    private readonly WriteTurns<Work> _turns;
     private readonly Channel<StoreChange> _changes = Channel.CreateUnbounded<StoreChange>(new UnboundedChannelOptions { SingleReader = true });
-    private readonly ConcurrentDictionary<int, LiveText> _texts = new();
+    private readonly RecentlyUsed<int, LiveText> _texts = new(LargestCache, static t => 2L * t.Text.Length);
+    private readonly Lock _known = new();
     private readonly Task _loop;
-    private volatile string? _generation;
+    private string? _generation;
 
     /// <summary>Begins to take work.</summary>
-    public Scribe(IDbContextFactory<FolioDatabase> databases)
+    public Scribe(IDbContextFactory<FolioDatabase> databases, TimeProvider? clock = null)
     {
         _databases = databases;
-        _loop = Task.Run(RunAsync);
+        _turns = new WriteTurns<Work>(clock ?? TimeProvider.System);
+        _loop = Task.Run(LoopAsync);
     }
 
     /// <summary>Tells what was stored, before whoever wanted it hears of it: what is kept in memory is forgotten in time.</summary>
@@ -39,30 +48,41 @@ public sealed class Scribe : IAsyncDisposable
     public ChannelReader<StoreChange> Changes => _changes.Reader;
 
     /// <summary>Carries something out, all of it or nothing; it is on the disk when this returns.</summary>
+    /// <param name="account">Whose turn it takes.</param>
+    /// <param name="what">What is done.</param>
     /// <exception cref="StorageFullException">It can't be stored.</exception>
-    public Task<T> RunAsync<T>(Func<WriteSession, Task<T>> what) => RunAsync(what, isStep: true);
+    public Task<T> RunAsync<T>(int account, Func<WriteSession, Task<T>> what) => RunAsync(account, what, isStep: true);
 
     /// <summary>Carries out what refuses before it changes anything: typing. Many of them are stored in one step, which is much of what they cost.</summary>
     /// <exception cref="StorageFullException">It can't be stored.</exception>
-    public Task<T> RunTogetherAsync<T>(Func<WriteSession, Task<T>> what) => RunAsync(what, isStep: false);
+    public Task<T> RunTogetherAsync<T>(int account, Func<WriteSession, Task<T>> what) => RunAsync(account, what, isStep: false);
 
-    private async Task<T> RunAsync<T>(Func<WriteSession, Task<T>> what, bool isStep)
+    private async Task<T> RunAsync<T>(int account, Func<WriteSession, Task<T>> what, bool isStep)
     {
         var work = new Work(async session => await what(session), isStep);
-        return _work.Writer.TryWrite(work) ? (T)(await work.Done.Task)! : throw new StoreException("The server is stopping. Try again in a moment.");
+        return _turns.TryAdd(account, work) ? (T)(await work.Done.Task)! : throw new StoreException("The server is stopping. Try again in a moment.");
     }
 
     /// <summary>A text as it was stored last, if it is at hand.</summary>
-    public LiveText? Known(int part) => _texts.GetValueOrDefault(part);
+    public LiveText? Known(int part) => _texts.Find(part);
 
     /// <summary>Which state of the data is known; null before the first work.</summary>
-    public string? Generation => _generation;
+    public string? Generation
+    {
+        get
+        {
+            lock (_known)
+            {
+                return _generation;
+            }
+        }
+    }
 
     /// <summary>Which state of the data there is.</summary>
-    public Task<string> GenerationAsync() => _generation is { } known ? Task.FromResult(known) : LookAsync();
+    public Task<string> GenerationAsync() => Generation is { } known ? Task.FromResult(known) : LookAsync();
 
     /// <summary>Looks whether another state of the data was put in place, when nobody writes.</summary>
-    public Task<string> LookAsync() => RunAsync(_ => Task.FromResult(_generation!));
+    public Task<string> LookAsync() => RunAsync(House, _ => Task.FromResult(Generation!));
 
     /// <summary>Keeps a text at hand that was read, unless a newer one is there.</summary>
     /// <param name="part">The part.</param>
@@ -70,38 +90,31 @@ public sealed class Scribe : IAsyncDisposable
     /// <param name="generation">The state of the data before it was read.</param>
     public void Keep(int part, LiveText text, string? generation)
     {
-        if (generation is null || generation != _generation)
+        // With the lock: a text of a state that is being forgotten must not come in behind it.
+        lock (_known)
         {
-            return;
+            if (generation is not null && generation == _generation)
+            {
+                _texts.Keep(part, text, known => known.Version >= text.Version);
+            }
         }
-
-        if (_texts.Values.Sum(t => (long)t.Text.Length) > LargestCache)
-        {
-            _texts.Clear();
-        }
-
-        _texts.AddOrUpdate(part, text, (_, known) => known.Version >= text.Version ? known : text);
     }
 
     /// <inheritdoc/>
     public async ValueTask DisposeAsync()
     {
-        _work.Writer.TryComplete();
+        _turns.Close();
         await _loop;
         _changes.Writer.TryComplete();
+        _turns.Dispose();
     }
 
-    private async Task RunAsync()
+    private async Task LoopAsync()
     {
         var batch = new List<Work>();
-        while (await _work.Reader.WaitToReadAsync())
+        while (await _turns.WaitAsync())
         {
             batch.Clear();
-            while (batch.Count < LargestBatch && _work.Reader.TryRead(out Work? work))
-            {
-                batch.Add(work);
-            }
-
             try
             {
                 await StoreAsync(batch);
@@ -110,6 +123,11 @@ public sealed class Scribe : IAsyncDisposable
             {
                 // None of the batch was stored; each is told why, and the queue goes on.
                 Exception reason = Reason(e);
+                if (batch.Count == 0 && _turns.TryTake(out _, out Work? first))
+                {
+                    batch.Add(first);
+                }
+
                 foreach (Work work in batch)
                 {
                     work.Done.TrySetException(reason);
@@ -118,15 +136,19 @@ public sealed class Scribe : IAsyncDisposable
         }
     }
 
+    // Takes what waits into the batch as long as the transaction may last.
     private async Task StoreAsync(List<Work> batch)
     {
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
         await using IDbContextTransaction transaction = await database.Database.BeginTransactionAsync();
         await NoticeOtherDataAsync(database);
-        var session = new WriteSession(database, this);
+        using var session = new WriteSession(database, this);
         var results = new List<(Work Work, object? Result)>();
-        foreach (Work work in batch)
+        long start = Stopwatch.GetTimestamp();
+        while (batch.Count < LargestBatch && (batch.Count == 0 || Stopwatch.GetElapsedTime(start) < s_longestBatch) && _turns.TryTake(out int account, out Work? work))
         {
+            batch.Add(work);
+            long begun = Stopwatch.GetTimestamp();
             if (work.IsStep)
             {
                 await SaveAsync(database);
@@ -156,6 +178,8 @@ public sealed class Scribe : IAsyncDisposable
 
                 work.Done.TrySetException(Reason(e));
             }
+
+            _turns.Used(account, Stopwatch.GetElapsedTime(begun));
         }
 
         await SaveAsync(database);
@@ -181,7 +205,7 @@ public sealed class Scribe : IAsyncDisposable
     private static async Task SaveAsync(FolioDatabase database)
     {
         await database.SaveChangesAsync();
-        foreach (EntityEntry stored in database.ChangeTracker.Entries().Where(e => e.Entity is Revision or Snapshot).ToList())
+        foreach (EntityEntry stored in database.ChangeTracker.Entries().Where(e => e.Entity is Revision or Snapshot or Blob).ToList())
         {
             stored.State = EntityState.Detached;
         }
@@ -191,14 +215,22 @@ public sealed class Scribe : IAsyncDisposable
     private async Task NoticeOtherDataAsync(FolioDatabase database)
     {
         string generation = await database.Generations.AsNoTracking().Select(g => g.Value).SingleAsync();
-        if (_generation is not null && _generation != generation)
+        bool isOther;
+        lock (_known)
         {
-            _texts.Clear();
+            isOther = _generation is not null && _generation != generation;
+            _generation = generation;
+            if (isOther)
+            {
+                _texts.Clear();
+            }
+        }
+
+        if (isOther)
+        {
             Stored?.Invoke(new AllChanged());
             _changes.Writer.TryWrite(new AllChanged());
         }
-
-        _generation = generation;
     }
 
     private static Exception Reason(Exception e)

@@ -16,9 +16,11 @@ public static class TextLog
     /// <summary>How many updates are kept with a live text.</summary>
     public const int RecentUpdates = 256;
 
-    // A snapshot is due when making the text from the last one takes this many updates, or fewer large ones.
+    // A snapshot is due when making the text from the last one takes this many updates, or fewer large ones. Of a long text there
+    // are fewer: it takes longer to read than the updates, and each stores all of it again.
     private const int SnapshotEvery = 200;
     private const int LargeUpdate = 2000;
+    private const int LengthForOneMore = 8000;
 
     /// <summary>A part's text as it is stored now.</summary>
     public static async Task<LiveText> ReadAsync(FolioDatabase database, int part)
@@ -33,13 +35,7 @@ public static class TextLog
         Snapshot from = await database.Snapshots.AsNoTracking().Where(s => s.PartId == part && s.Version <= version)
             .OrderByDescending(s => s.Version).FirstAsync();
         IReadOnlyList<Update> updates = await SinceAsync(database, part, from.Version, version);
-        string text = from.Text;
-        foreach (Update update in updates)
-        {
-            text = update.Changes.Apply(text);
-        }
-
-        return new LiveText(version, text, [.. updates.TakeLast(RecentUpdates)], updates.Sum(u => Cost(u.Changes)));
+        return new LiveText(version, ChangeSet.ApplyAll(from.Text, updates.Select(u => u.Changes)), [.. updates.TakeLast(RecentUpdates)], updates.Sum(u => Cost(u.Changes)));
     }
 
     /// <summary>The updates after a version, up to another one.</summary>
@@ -55,7 +51,7 @@ public static class TextLog
     internal static (LiveText Next, bool IsSnapshotDue) After(LiveText text, Taken taken)
     {
         int cost = text.SinceSnapshot + taken.Updates.Sum(u => Cost(u.Changes));
-        bool isDue = cost >= SnapshotEvery;
+        bool isDue = cost >= SnapshotEvery + (taken.Text.Length / LengthForOneMore);
         IEnumerable<Update> recent = text.Recent.Concat(taken.Updates).TakeLast(RecentUpdates);
         return (new LiveText(text.Version + taken.Updates.Count, taken.Text, [.. recent], isDue ? 0 : cost), isDue);
     }

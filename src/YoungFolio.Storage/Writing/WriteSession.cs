@@ -1,11 +1,17 @@
+using System.Data.Common;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
+using YoungFolio.Cowriting;
+
 namespace YoungFolio.Storage;
 
 /// <summary>What a piece of work may use while it is carried out.</summary>
-public sealed class WriteSession
+public sealed class WriteSession : IDisposable
 {
     private readonly Scribe _scribe;
     private readonly Dictionary<int, LiveText> _ownTexts = [];
     private readonly List<StoreChange> _ownChanges = [];
+    private DbCommand? _insertRevision;
 
     internal WriteSession(FolioDatabase database, Scribe scribe)
     {
@@ -25,6 +31,54 @@ public sealed class WriteSession
         _ownTexts.TryGetValue(part, out LiveText? own) ? own
         : Texts.TryGetValue(part, out LiveText? other) ? other
         : _scribe.Known(part) ?? await TextLog.ReadAsync(Database, part);
+
+    /// <summary>What was typed into a text after a version, by this transaction too.</summary>
+    /// <param name="part">The part.</param>
+    /// <param name="text">Its text now.</param>
+    /// <param name="version">A version of it.</param>
+    public async Task<IReadOnlyList<Update>> SinceAsync(int part, LiveText text, int version)
+    {
+        int missed = text.Version - version;
+        return missed <= text.Recent.Count ? [.. text.Recent.Skip(text.Recent.Count - missed)] : await TextLog.SinceAsync(Database, part, version);
+    }
+
+    /// <summary>
+    /// Adds a step of typing to the log, at once: whoever reads the log in this transaction finds it there, and thousands of
+    /// them cost little.
+    /// </summary>
+    public void AddToLog(Revision revision)
+    {
+        if (_insertRevision is null)
+        {
+            _insertRevision = Database.Database.GetDbConnection().CreateCommand();
+            _insertRevision.Transaction = Database.Database.CurrentTransaction!.GetDbTransaction();
+            _insertRevision.CommandText = """
+                INSERT INTO Revisions (ManuscriptId, Number, PersonId, TokenId, At, Kind, PartId, PartVersion, ClientId, Payload)
+                VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9)
+                """;
+            for (int i = 0; i < 10; i++)
+            {
+                DbParameter parameter = _insertRevision.CreateParameter();
+                parameter.ParameterName = FormattableString.Invariant($"${i}");
+                _insertRevision.Parameters.Add(parameter);
+            }
+        }
+
+        object?[] values =
+        [
+            revision.ManuscriptId, revision.Number, revision.PersonId, revision.TokenId, revision.At, revision.Kind,
+            revision.PartId, revision.PartVersion, revision.ClientId, revision.Payload,
+        ];
+        for (int i = 0; i < values.Length; i++)
+        {
+            _insertRevision.Parameters[i].Value = values[i] ?? DBNull.Value;
+        }
+
+        _insertRevision.ExecuteNonQuery();
+    }
+
+    /// <inheritdoc/>
+    public void Dispose() => _insertRevision?.Dispose();
 
     /// <summary>Says what a text is from now on.</summary>
     public void SetText(int part, LiveText text) => _ownTexts[part] = text;

@@ -59,7 +59,7 @@ export interface LostWords {
 /** What the server refused, with what can be done about it. */
 export class LiveRefusal extends Error {
   constructor(
-    readonly code: 'refused' | 'behind' | 'full',
+    readonly code: 'refused' | 'behind' | 'full' | 'tab',
     message: string,
   ) {
     super(message);
@@ -199,7 +199,7 @@ export class Live {
     try {
       return await asked;
     } catch (e) {
-      const told = /HubException: (refused|behind|full): (.*)$/s.exec((e as Error).message);
+      const told = /HubException: (refused|behind|full|tab): (.*)$/s.exec((e as Error).message);
       if (told) throw new LiveRefusal(told[1] as LiveRefusal['code'], told[2]!);
       throw new Offline();
     } finally {

@@ -3,7 +3,7 @@ import { ViewPlugin, type EditorView, type ViewUpdate } from '@codemirror/view';
 import { get, type Part, type PartText } from '../api/client';
 import { Live, LiveRefusal, type Place, type SentUpdate } from './live';
 import { dropUnsent, holdTab, keepUnsent, orphans, type UnsentRecord } from './unsentStore';
-import { receive, syncedVersion, unsent, workingCopy, type Update } from './workingCopy';
+import { receive, syncedVersion, takeName, unsent, workingCopy, type Update } from './workingCopy';
 
 /** How saving stands. */
 export interface SaveState {
@@ -35,9 +35,13 @@ export async function openPart(manuscript: number, part: Part, person: number): 
   const left = (await orphans(manuscript, person)).find((r) => r.part === part.id);
   if (left) return { text: left.base, version: left.version, clientId: left.clientId, left };
   const text = await get<PartText>(`/api/manuscripts/${manuscript}/parts/${part.id}`);
-  const clientId = `${person}:${crypto.getRandomValues(new Uint32Array(3)).join('')}`;
+  const clientId = newName(`${person}:`);
   return { text: text.text, version: text.version, clientId, left: null };
 }
+
+/** A name for a tab that no other has; it begins with the person's number. */
+const newName = (clientId: string) =>
+  clientId.slice(0, clientId.indexOf(':') + 1) + crypto.getRandomValues(new Uint32Array(3)).join('');
 
 /** Sends what a person's tabs that are gone left unsent; whatever the server has already it doesn't take twice. */
 export async function sendOrphans(live: Live, person: number) {
@@ -54,7 +58,7 @@ async function sendLast(live: Live, part: number, version: number, clientId: str
     await dropUnsent(clientId);
   } catch (e) {
     // Without a connection they wait until the manuscript is opened again.
-    if (e instanceof LiveRefusal && e.code === 'refused') {
+    if (e instanceof LiveRefusal && (e.code === 'refused' || e.code === 'tab')) {
       live.refuse({ clientId, words: wordsOf(updates), why: e.message });
     }
   }
@@ -75,7 +79,7 @@ function wordsOf(updates: unknown[]): string {
  * and keeps what isn't stored yet over a lost connection, a reload and a crash.
  */
 export class PartSync {
-  readonly clientId: string;
+  clientId: string;
   private view: EditorView | null = null;
   /** Where others see the cursor. */
   private told: { anchor: number; head: number; line: number } | null = null;
@@ -90,7 +94,7 @@ export class PartSync {
   private problem = '';
   private isRefused = false;
   private readonly recent: { version: number; update: Update }[] = [];
-  private readonly release: () => void;
+  private release: () => void;
   private readonly off: (() => void)[];
   private heard: (() => void)[] = [];
   /** From this version on what came is known. */
@@ -267,6 +271,26 @@ export class PartSync {
     }
   }
 
+  // A duplicated tab has the name of the one that it was made from. What that one sent is another's words here.
+  private async takeNewName(): Promise<boolean> {
+    const { view } = this;
+    if (!view) return false;
+    try {
+      await this.fetchMissed(view);
+    } catch {
+      return false;
+    }
+    const before = this.clientId;
+    this.release();
+    this.clientId = newName(before);
+    this.release = holdTab(this.clientId);
+    this.told = null;
+    view.dispatch({ effects: takeName(this.clientId) });
+    await this.keep();
+    await dropUnsent(before);
+    return true;
+  }
+
   private async fetchMissed(view: EditorView) {
     const known = syncedVersion(view.state);
     const missed = await this.live.since(this.part.id, known);
@@ -289,6 +313,7 @@ export class PartSync {
     } catch (e) {
       if (e instanceof LiveRefusal) {
         if (e.code === 'refused') this.refuse(e.message);
+        else if (e.code === 'tab') again = (await this.takeNewName()) ? 1 : RetryAfter;
         else again = e.code === 'full' ? RetryAfter : 1;
         this.problem = e.code === 'full' ? e.message : '';
       }

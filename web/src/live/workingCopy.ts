@@ -2,6 +2,7 @@ import {
   Annotation,
   ChangeSet,
   Facet,
+  StateEffect,
   StateField,
   Transaction,
   type EditorState,
@@ -15,6 +16,8 @@ export interface Update {
 }
 
 interface Copy {
+  /** The tab's name; no other may have the same. */
+  clientId: string;
   /** How much of the shared history is in the text. */
   version: number;
   /** Own changes that the server hasn't confirmed, made on that version. */
@@ -29,13 +32,20 @@ const tab = Facet.define<{ version: number; clientId: string }, { version: numbe
   combine: (values) => values[0] ?? { version: 0, clientId: '' },
 });
 
+const renamed = StateEffect.define<string>();
+
 const copyField = StateField.define<Copy>({
-  create: (state) => ({ version: state.facet(tab).version, unsent: [] }),
+  create: (state) => ({ ...state.facet(tab), unsent: [] }),
   update(copy, transaction) {
     const told = transaction.annotation(received);
     if (told) return told;
+    for (const effect of transaction.effects) {
+      if (!effect.is(renamed)) continue;
+      const clientId = effect.value;
+      copy = { ...copy, clientId, unsent: copy.unsent.map((u) => ({ ...u, clientId })) };
+    }
     if (!transaction.docChanged) return copy;
-    const clientId = transaction.startState.facet(tab).clientId;
+    const { clientId } = copy;
     return { ...copy, unsent: [...copy.unsent, { clientId, changes: transaction.changes }] };
   },
 });
@@ -50,14 +60,21 @@ export const workingCopy = (version: number, clientId: string): Extension => [ta
 export const syncedVersion = (state: EditorState) => state.field(copyField).version;
 export const unsent = (state: EditorState) => state.field(copyField).unsent;
 
+/** Goes on under another name, with all that isn't confirmed: another tab uses the one it had. */
+export const takeName = (clientId: string) => renamed.of(clientId);
+
+const isSame = (a: ChangeSet, b: ChangeSet) => JSON.stringify(a.toJSON()) === JSON.stringify(b.toJSON());
+
 /** The transaction that takes in what comes next in the shared history; one's own changes in it are confirmed by it. */
 export function receive(state: EditorState, updates: readonly Update[]): Transaction {
-  const clientId = state.facet(tab).clientId;
-  let left = [...state.field(copyField).unsent];
+  const { clientId, unsent } = state.field(copyField);
+  let left = [...unsent];
   let all: ChangeSet | null = null;
   const others: Update[] = [];
   for (const update of updates) {
-    if (left.length > 0 && update.clientId === clientId) {
+    const own = left[0];
+    // Another writer in this tab's name confirms nothing of one's own.
+    if (own && update.clientId === own.clientId && isSame(own.changes, update.changes)) {
       left = left.slice(1);
       continue;
     }
@@ -70,7 +87,7 @@ export function receive(state: EditorState, updates: readonly Update[]): Transac
     others.push({ clientId: update.clientId, changes: over });
     all = all ? all.compose(over) : over;
   }
-  const next: Copy = { version: syncedVersion(state) + updates.length, unsent: left };
+  const next: Copy = { clientId, version: syncedVersion(state) + updates.length, unsent: left };
   const annotations = [
     Transaction.addToHistory.of(false),
     Transaction.remote.of(true),

@@ -1,0 +1,304 @@
+using System.Globalization;
+using System.Text;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using YoungFolio.Cowriting;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>
+/// Writers over the real store and its queue of writes, on a real SQLite file: batches of any size, beyond every limit of what is
+/// kept at hand, late writers, answers that get lost, restarts. Held against the plainest model: every letter once, in its writer's order.
+/// </summary>
+public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<FolioDatabase>
+{
+    private readonly string _folder = Directory.CreateTempSubdirectory("folio").FullName;
+    private Scribe _scribe = null!;
+    private ManuscriptStore _store = null!;
+
+    public FolioDatabase CreateDbContext()
+    {
+        var options = new DbContextOptionsBuilder<FolioDatabase>();
+        FolioDatabase.Configure(options, _folder);
+        return new FolioDatabase(options.Options);
+    }
+
+    public async Task InitializeAsync()
+    {
+        await using FolioDatabase database = CreateDbContext();
+        await database.PrepareAsync();
+        database.Users.AddRange(Enumerable.Range(1, 9).Select(i => new Person { Name = $"Writer {i}", Colour = "#34567a", UserName = $"w{i}", Email = $"w{i}@moor.example" }));
+        await database.SaveChangesAsync();
+        Open();
+    }
+
+    public async Task DisposeAsync()
+    {
+        await _scribe.DisposeAsync();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(_folder, true);
+    }
+
+    [Fact]
+    public async Task What_waits_in_one_batch_is_carried_over_all_that_came_before_it()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("");
+        // Another's work keeps the queue busy, so that both come into one batch.
+        Task busy = _scribe.RunAsync(9, async _ =>
+        {
+            await Task.Delay(30);
+            return 0;
+        });
+        List<Update> many = [.. Enumerable.Range(0, 300).Select(i => new Update("1:a", ChangeSet.Replace(i, i, i, "a")))];
+        Task<int> first = _store.TypeAsync(manuscript, new Actor(1), part, 0, many);
+        Task<int> second = _store.TypeAsync(manuscript, new Actor(2), part, 0, [new Update("2:b", ChangeSet.Replace(0, 0, 0, "B"))]);
+        await busy;
+        Assert.Equal((300, 301), (await first, await second));
+        Assert.Equal("B" + new string('a', 300), (await _store.TextAsync(part)).Text);
+        Assert.Equal("B" + new string('a', 300), await _store.TextAtAsync(manuscript, part, int.MaxValue));
+    }
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(3)]
+    public async Task Writers_come_to_one_text_in_which_every_letter_is_once(int seed)
+    {
+        var random = new Random(seed);
+        (int manuscript, int part) = await ManuscriptAsync("A wall stands.\n");
+        List<Writer> writers = [.. Enumerable.Range(1, 5).Select(i => new Writer(i, part, "A wall stands.\n"))];
+        for (int round = 0; round < 25; round++)
+        {
+            if (random.Next(12) == 0)
+            {
+                await _scribe.DisposeAsync();
+                Open();
+            }
+
+            if (random.Next(3) == 0)
+            {
+                _ = _scribe.RunAsync(9, async _ =>
+                {
+                    await Task.Delay(random.Next(12));
+                    return 0;
+                });
+            }
+
+            var sent = new List<(Writer Writer, Task<int> Answer)>();
+            foreach (Writer writer in writers.OrderBy(_ => random.Next()).ToList())
+            {
+                // The last one is late: it types and sends, and hears of others but rarely.
+                int count = random.Next(10) switch { 0 => 300, 1 => 220, < 5 => random.Next(20), _ => random.Next(4) };
+                writer.Live(random, writer.Person == 5 ? random.Next(12) : count);
+                for (int times = random.Next(4) == 0 ? 2 : 1; times > 0 && writer.Copy.Unsent.Count > 0; times--)
+                {
+                    sent.Add((writer, _store.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent])));
+                }
+            }
+
+            foreach ((Writer writer, Task<int> answer) in sent)
+            {
+                await answer.ContinueWith(a => Assert.True(a.IsCompletedSuccessfully || a.Exception!.InnerException is BehindException, a.Exception?.ToString()), TaskScheduler.Default);
+            }
+
+            foreach (Writer writer in writers.Where(w => random.Next(w.Person == 5 ? 15 : 2) == 0))
+            {
+                writer.Copy.Receive(await _store.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+            }
+        }
+
+        foreach (Writer writer in writers)
+        {
+            writer.Copy.Receive(await _store.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+            if (writer.Copy.Unsent.Count > 0)
+            {
+                await _store.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent]);
+            }
+        }
+
+        LiveText now = await _store.TextAsync(part);
+        foreach (Writer writer in writers)
+        {
+            writer.Copy.Receive(await _store.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+            Assert.Empty(writer.Copy.Unsent);
+            Assert.Equal(now.Text, writer.Copy.Text);
+            Assert.Equal(writer.Kept, string.Concat(now.Text.Where(writer.IsOwn)));
+        }
+
+        // The log gives the same text, read from its very beginning and from any snapshot.
+        string replayed = ChangeSet.ApplyAll("A wall stands.\n", (await _store.UpdatesSinceAsync(manuscript, part, 0)).Select(u => u.Changes));
+        Assert.Equal(now.Text, replayed);
+        Assert.Equal(now.Text, await _store.TextAtAsync(manuscript, part, int.MaxValue));
+    }
+
+    [Fact]
+    public async Task Another_tab_of_the_same_name_is_refused_and_loses_nothing_under_a_new_name()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("");
+        var one = new WorkingCopy("1:tab", 0, "");
+        var two = new WorkingCopy("1:tab", 0, "");
+        one.Type("ONE");
+        two.Type("two");
+        await _store.TypeAsync(manuscript, new Actor(1), part, 0, [.. one.Unsent]);
+        await Assert.ThrowsAsync<SharedTabException>(() => _store.TypeAsync(manuscript, new Actor(1), part, 0, [.. two.Unsent]));
+        two.Receive(await _store.UpdatesSinceAsync(manuscript, part, 0));
+        Assert.Single(two.Unsent);
+        two.TakeName("1:another");
+        Assert.Equal(2, await _store.TypeAsync(manuscript, new Actor(1), part, two.Version, [.. two.Unsent]));
+        one.Receive(await _store.UpdatesSinceAsync(manuscript, part, 0));
+        two.Receive(await _store.UpdatesSinceAsync(manuscript, part, two.Version));
+        Assert.Equal("twoONE", one.Text);
+        Assert.Equal(one.Text, two.Text);
+    }
+
+    [Fact]
+    public async Task A_change_of_a_room_that_takes_long_holds_up_nobody_and_fits_what_was_typed_meanwhile()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("old old\n");
+        int asked = 0;
+        Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> edit = _store.EditTextsAsync(manuscript, new Actor(1), texts =>
+        {
+            // Whoever types meanwhile is not held up, and has the room ask anew, until it gives in.
+            asked++;
+            Assert.True(_store.TypeAsync(manuscript, new Actor(2), part, asked - 1, [new Update("2:t", ChangeSet.Replace(texts["main.tex"].Length, 0, 0, "x"))]).Wait(5000));
+            string text = texts["main.tex"];
+            return new Dictionary<string, ChangeSet> { ["main.tex"] = ChangeSet.Of(text.Length, [(text.IndexOf("old", StringComparison.Ordinal), 3, "new")]) };
+        });
+        IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await edit;
+        Assert.Equal("xxxnew old\n", (await _store.TextAsync(part)).Text);
+        await _store.UndoAsync(manuscript, new Actor(1), [.. done.Select(d => (d.Part.Id, d.Part.Version, d.Undo))]);
+        Assert.Equal("xxxold old\n", (await _store.TextAsync(part)).Text);
+    }
+
+    [Fact]
+    public async Task Much_that_one_account_brings_waits_for_what_another_types()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("");
+        List<(string Path, byte[] Bytes)> files = [("main.tex", "x"u8.ToArray()), .. Enumerable.Range(0, 1900).Select(i => ($"f/{i}.tex", Encoding.UTF8.GetBytes($"file {i}\n")))];
+        Task<ManuscriptEntity> large = _store.CreateAsync("Large", "test", "main.tex", new Actor(2), files);
+        var order = new List<string>();
+        Task told = large.ContinueWith(_ => order.Add("large"), TaskScheduler.Default);
+        for (int i = 0; i < 5; i++)
+        {
+            await _store.TypeAsync(manuscript, new Actor(1), part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, "k"))]);
+            order.Add("key");
+        }
+
+        // Until all of it is there it is on nobody's shelf.
+        Assert.DoesNotContain(await _store.ShelfAsync(2), m => m.Title == "Large");
+        await told;
+        Assert.Equal(["key", "key", "key", "key", "key", "large"], order);
+        ManuscriptEntity made = Assert.Single(await _store.ShelfAsync(2));
+        Assert.Equal(1901, (await _store.PartsAsync(made.Id)).Count);
+        Assert.Equal(made.Revision, (await _store.LogAsync(made.Id, int.MaxValue, 1))[0].Number);
+    }
+
+    [Fact]
+    public async Task Ten_thousand_keystrokes_in_a_long_text_cost_no_copies_of_it()
+    {
+        (int manuscript, int part) = await ManuscriptAsync(new string('w', 8_000_000));
+        List<Update> many = [.. Enumerable.Range(0, 1500).Select(i => new Update("1:a", ChangeSet.Replace(8_000_000 + i, i * 5000, i * 5000, "k")))];
+        long before = GC.GetTotalAllocatedBytes();
+        await _store.TypeAsync(manuscript, new Actor(1), part, 0, many);
+        // Each copy would take 16 MB.
+        Assert.InRange(GC.GetTotalAllocatedBytes() - before, 0, 400L * 1024 * 1024);
+        Assert.Equal(1500, (await _store.TextAsync(part)).Text.Count(c => c == 'k'));
+    }
+
+    [Fact]
+    public async Task What_is_put_away_for_long_is_erased_and_contents_that_others_use_stay()
+    {
+        byte[] picture = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 1, 2, 3];
+        byte[] shared = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 4, 5, 6];
+        ManuscriptEntity gone = await _store.CreateAsync("Gone", "test", "main.tex", new Actor(1), [("main.tex", "x"u8.ToArray()), ("a.png", picture), ("b.png", shared)]);
+        ManuscriptEntity stays = await _store.CreateAsync("Stays", "test", "main.tex", new Actor(2), [("main.tex", "y"u8.ToArray()), ("c.png", shared)]);
+        int main = (await _store.PartsAsync(gone.Id)).First(p => p.IsText).Id;
+        await _store.TypeAsync(gone.Id, new Actor(1), main, 0, [.. Enumerable.Range(0, 4500).Select(i => new Update("1:a", ChangeSet.Replace(i + 1, i, i, "a")))]);
+        await _store.PutAwayAsync(gone.Id, new Actor(1), isAway: true);
+        var later = new ManuscriptStore(this, _scribe, new RoleCache(this, _scribe), new Clock { Now = DateTimeOffset.UtcNow.AddDays(31) });
+        Assert.Equal(1, await later.PurgeAsync());
+        await using FolioDatabase database = CreateDbContext();
+        Assert.Equal([stays.Id], await database.Manuscripts.Select(m => m.Id).ToListAsync());
+        Assert.Equal((2, 2, 2), (await database.Revisions.CountAsync(), await database.Parts.CountAsync(), await database.Revisions.CountAsync(r => r.ManuscriptId == stays.Id)));
+        Assert.Equal(shared, (await database.Blobs.SingleAsync()).Bytes);
+        Assert.Equal(1, await database.Snapshots.CountAsync());
+    }
+
+    [Fact]
+    public async Task All_that_was_ever_stored_counts()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("12345");
+        long before = (await _store.ManuscriptAsync(manuscript)).Stored;
+        Assert.Equal(5, before);
+        byte[] head = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A];
+        for (byte i = 0; i < 3; i++)
+        {
+            await _store.PutPartAsync(manuscript, new Actor(1), "a.png", [.. head, i]);
+        }
+
+        await _store.TypeAsync(manuscript, new Actor(1), part, 0, [new Update("1:a", ChangeSet.Replace(5, 5, 5, "6"))]);
+        long after = (await _store.ManuscriptAsync(manuscript)).Stored;
+        Assert.Equal(before + 27 + "[5,[0,\"6\"]]".Length, after);
+        await using (FolioDatabase database = CreateDbContext())
+        {
+            await database.Manuscripts.Where(m => m.Id == manuscript).ExecuteUpdateAsync(m => m.SetProperty(x => x.Stored, ManuscriptStore.LargestHistory - 3));
+        }
+
+        StoreException full = await Assert.ThrowsAsync<StoreException>(() => _store.TypeAsync(manuscript, new Actor(1), part, 1, [new Update("1:a", ChangeSet.Replace(6, 6, 6, "7"))]));
+        Assert.Contains("with all its history", full.Message, StringComparison.Ordinal);
+        Assert.Equal("123456", (await _store.TextAsync(part)).Text);
+    }
+
+    private async Task<(int Manuscript, int Part)> ManuscriptAsync(string text)
+    {
+        ManuscriptEntity manuscript = await _store.CreateAsync("Walls", "test", "main.tex", new Actor(8), [("main.tex", Encoding.UTF8.GetBytes(text))]);
+        return (manuscript.Id, (await _store.PartsAsync(manuscript.Id))[0].Id);
+    }
+
+    private void Open()
+    {
+        _scribe = new Scribe(this);
+        _store = new ManuscriptStore(this, _scribe, new RoleCache(this, _scribe), TimeProvider.System);
+    }
+
+    /// <summary>A writer with letters of a script of its own, who types after its own last letter and takes back only those.</summary>
+    private sealed class Writer(int person, int part, string text)
+    {
+        private const int Letters = 500;
+
+        private int _typed;
+
+        public int Person => person;
+
+        public WorkingCopy Copy { get; } = new(string.Create(CultureInfo.InvariantCulture, $"{person}:part {part}"), 0, text);
+
+        /// <summary>What of its own the writer left in the text.</summary>
+        public string Kept { get; private set; } = "";
+
+        public bool IsOwn(char c) => c >= First && c < First + Letters;
+
+        private char First => (char)(0x4E00 + (person * Letters));
+
+        public void Live(Random random, int count)
+        {
+            for (int i = 0; i < count; i++)
+            {
+                if (random.Next(8) == 0 && Kept.Length > 0)
+                {
+                    Copy.MoveTo(Copy.Text.LastIndexOf(Kept[^1]) + 1);
+                    Copy.Erase(1);
+                    Kept = Kept[..^1];
+                    continue;
+                }
+
+                // At its end, or wherever it began, if others' words stand between.
+                int last = Kept.Length > 0 ? Copy.Text.LastIndexOf(Kept[^1]) + 1 : random.Next(Copy.Text.Length + 1);
+                char letter = (char)(First + (_typed++ % Letters));
+                Copy.MoveTo(last);
+                Copy.Type(letter.ToString());
+                Kept += letter;
+            }
+        }
+    }
+}
