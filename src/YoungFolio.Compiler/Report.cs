@@ -70,9 +70,18 @@ public sealed record EquationLine(string Number, string? Page, string? Part, int
 /// <summary>A package.</summary>
 public sealed record PackageLine(string Name, bool Known);
 
-/// <summary>A finding. Lines and columns count from 1; <c>Repair</c> is the one safe mend.</summary>
+/// <summary>A finding. Lines and columns count from 1, <c>Offset</c> in characters from the part's beginning; <c>Repair</c> is the one safe mend.</summary>
 public sealed record FindingLine(
-    string Kind, string Code, string Message, string Advice, string? Part, int? Line, int? Column, int Length, RepairLine? Repair);
+    string Kind, string Code, string Message, string Advice, string? Part, int? Line, int? Column, int? Offset, int Length, RepairLine? Repair);
 
 /// <summary>A mend: replace <c>Length</c> characters at a place by a text.</summary>
-public sealed record RepairLine(string Part, int Line, int Column, int Length, string Text);
+/// <param name="Part">The part.</param>
+/// <param name="Line">Line from 1.</param>
+/// <param name="Column">Column from 1.</param>
+/// <param name="Offset">The place in characters from the part's beginning.</param>
+/// <param name="Length">How many characters go.</param>
+/// <param name="Text">What comes in.</param>
+/// <param name="Words">The characters that go. Where others stand by now the mend doesn't fit any more.</param>
+/// <param name="Before">What stands right before them, in the same line.</param>
+/// <param name="After">What stands right after them, in the same line.</param>
+public sealed record RepairLine(string Part, int Line, int Column, int Offset, int Length, string Text, string Words, string Before, string After);

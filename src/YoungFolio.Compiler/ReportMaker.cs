@@ -41,11 +41,25 @@ internal static class ReportMaker
     private static FindingLine Line(Finding finding, PositionTable positions)
     {
         SourceLocation? place = positions.Locate(finding.Position);
-        RepairLine? repair = finding.Repair is { } r && positions.Locate(r.Position) is { } at
-            ? new RepairLine(at.Part, at.Line, at.Column, r.Length, r.Text)
-            : null;
         string kind = finding.Kind switch { FindingKind.Fix => "fix", FindingKind.Check => "check", _ => "layout" };
-        return new FindingLine(kind, finding.Code, finding.Message, finding.Advice, place?.Part, place?.Line, place?.Column, finding.Length, repair);
+        return new FindingLine(kind, finding.Code, finding.Message, finding.Advice, place?.Part, place?.Line, place?.Column, positions.Resolve(finding.Position)?.Offset, finding.Length, Mend(finding.Repair, positions));
+    }
+
+    // With what stands there: whoever applies it to a newer text sees whether it still fits.
+    private static RepairLine? Mend(Repair? repair, PositionTable positions)
+    {
+        const int Beside = 8;
+        if (repair is null || positions.Resolve(repair.Position) is not var (part, offset) || positions.Locate(repair.Position) is not { } at)
+        {
+            return null;
+        }
+
+        string text = part.Text;
+        int end = Math.Min(text.Length, offset + repair.Length);
+        string before = text[Math.Max(0, offset - Beside)..offset];
+        string after = text[end..Math.Min(text.Length, end + Beside)];
+        return new RepairLine(at.Part, at.Line, at.Column, offset, repair.Length, repair.Text, text[offset..end],
+            before[(before.LastIndexOf('\n') + 1)..], after.IndexOf('\n', StringComparison.Ordinal) is >= 0 and var line ? after[..line] : after);
     }
 
     private static int Words(Block block) => block switch

@@ -46,6 +46,7 @@ public static class FolioServer
         builder.Services.AddHostedService<Upkeep>();
         builder.Services.AddSingleton<Presence>();
         builder.Services.AddSingleton<SourceService>();
+        builder.Services.AddSingleton<CatalogueKey>();
         builder.Services.AddHttpClient<SourceLookup>();
         builder.Services.AddSignalR(o =>
         {
@@ -83,7 +84,11 @@ public static class FolioServer
         ProofApi.Map(manuscript);
         SourceApi.Map(manuscript);
         LogApi.Map(manuscript);
-        Catalogue.Map(app);
+        if (options.Demo)
+        {
+            Catalogue.Map(app);
+        }
+
         // The hub is for people: a script puts its data over HTTP.
         app.MapHub<ManuscriptHub>("/hub").RequireAuthorization(p => p.RequireAuthenticatedUser().AddAuthenticationSchemes(IdentityConstants.ApplicationScheme));
 
@@ -111,7 +116,9 @@ public static class FolioServer
     {
         services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(options.Data, "keys"))).SetApplicationName("YoungFolio");
         Accounts.Add(services).AddSignInManager();
-        services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(1));
+        services.AddSingleton<Sessions>();
+        services.AddSingleton<SignInLimit>();
+        AllowedHosts.Add(services, options);
         services.AddAntiforgery(o =>
         {
             o.HeaderName = Guard.Header;
@@ -126,9 +133,9 @@ public static class FolioServer
                 o.Cookie.Name = "folio";
                 o.Cookie.SameSite = SameSiteMode.Strict;
                 o.Cookie.HttpOnly = true;
-                o.ExpireTimeSpan = TimeSpan.FromDays(30);
+                o.ExpireTimeSpan = Sessions.Longest;
                 o.SlidingExpiration = true;
-                o.Events.OnValidatePrincipal = SecurityStampValidator.ValidatePrincipalAsync;
+                o.Events.OnValidatePrincipal = Sessions.ValidateAsync;
                 o.Events.OnRedirectToLogin = c => Refuse(c.HttpContext, 401);
                 o.Events.OnRedirectToAccessDenied = c => Refuse(c.HttpContext, 403);
             });
@@ -174,6 +181,7 @@ public static class FolioServer
             StorageFullException e => (507, e.Message),
             StoreException e => (409, e.Message),
             ChangeSetException e => (400, e.Message),
+            SharedTabException => (409, "This was taken back already, in another way. Look at the text and change it yourself."),
             BadHttpRequestException e => (e.StatusCode, e.StatusCode == 413 ? "This is larger than 50 MB." : "The request can't be read."),
             _ => (500, "Something went wrong here. Nothing that was saved is lost; try again."),
         };

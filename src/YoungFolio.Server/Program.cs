@@ -7,8 +7,8 @@ try
     switch (args)
     {
         case ["backup", "--data", var data, var file]:
-            Backup.Make(data, file);
-            Console.WriteLine($"Everything in {data} is in {file} now.");
+            int contents = Backup.Make(data, file);
+            Console.WriteLine($"Everything in {data} is in {file} now. It was looked through: its pages, what refers to what, and {contents} pictures and data files by their digests are whole.");
             return 0;
         case ["restore", "--data", var data, var file]:
             string? before = Backup.Restore(file, data, DateTime.Now);
@@ -16,6 +16,10 @@ try
             return 0;
         case ["password", "--data", var data, var address]:
             Console.WriteLine($"{address} signs in with {await Accounts.GiveNewPasswordAsync(data, address)} from now on, and can change it under the name at the top of the shelf.");
+            return 0;
+        case ["verify", "--data", var data, var address]:
+            await Accounts.VerifyAsync(data, address);
+            Console.WriteLine($"{address} is known as its account's own address now.");
             return 0;
     }
 
@@ -31,8 +35,8 @@ try
     await app.WaitForShutdownAsync();
     return 0;
 }
-catch (Exception e) when (e is StoreException or ArgumentException or FormatException or IOException)
+catch (Exception e) when (StartFailure.Say(e) is { } why)
 {
-    Console.Error.WriteLine(e.Message);
+    Console.Error.WriteLine(why);
     return 1;
 }

@@ -11,6 +11,9 @@ public sealed record ServerOptions
     /// <summary>The address to listen on.</summary>
     public string Host { get; init; } = "127.0.0.1";
 
+    /// <summary>Names by which the server is reached, beside its own addresses.</summary>
+    public IReadOnlyList<string> Names { get; init; } = [];
+
     /// <summary>The data folder.</summary>
     public string Data { get; init; } = Path.Combine(Environment.CurrentDirectory, ".folio", "data");
 
@@ -29,7 +32,7 @@ public sealed record ServerOptions
     /// <summary>Address of the catalogue of publications; empty: the stand-in that ships with the application.</summary>
     public string Catalogue { get; init; } = "";
 
-    /// <summary>Reads the command line: --port N --host H --data FOLDER --demo --demo-folder F --web FOLDER --catalogue ADDRESS --largest-data MEGABYTES.</summary>
+    /// <summary>Reads the command line: --port N --host H --name N --data FOLDER --demo --demo-folder F --web FOLDER --catalogue ADDRESS --largest-data MEGABYTES.</summary>
     /// <exception cref="ArgumentException">An option isn't known.</exception>
     public static ServerOptions Parse(string[] args)
     {
@@ -39,12 +42,13 @@ public sealed record ServerOptions
             string Value() => i + 1 < args.Length ? args[++i] : throw new ArgumentException($"{args[i]} needs a value.");
             options = args[i] switch
             {
-                "--port" => options with { Port = int.Parse(Value(), CultureInfo.InvariantCulture) },
-                "--host" => options with { Host = Value() },
+                "--port" => options with { Port = Number(Value(), 65535, "a port") },
+                "--host" => options with { Host = Security.AllowedHosts.CheckHost(Value()) },
+                "--name" => options with { Names = [.. options.Names, Value()] },
                 "--data" => options with { Data = Value() },
                 "--demo" => options with { Demo = true },
                 "--demo-folder" => options with { DemoFolder = Value() },
-                "--largest-data" => options with { LargestData = int.Parse(Value(), CultureInfo.InvariantCulture) },
+                "--largest-data" => options with { LargestData = Number(Value(), int.MaxValue, "a number of megabytes") },
                 "--catalogue" => options with { Catalogue = Value() },
                 "--web" => options with { Web = Value() },
                 _ => throw new ArgumentException($"The server doesn't know “{args[i]}”."),
@@ -53,4 +57,7 @@ public sealed record ServerOptions
 
         return options;
     }
+
+    private static int Number(string value, int most, string what) =>
+        int.TryParse(value, NumberStyles.None, CultureInfo.InvariantCulture, out int number) && number <= most ? number : throw new ArgumentException($"“{value}” isn't {what}.");
 }

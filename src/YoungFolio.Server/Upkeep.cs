@@ -3,7 +3,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server;
 
 /// <summary>What has to be done from time to time: erasing for good what was put away long enough ago, and noticing that a backup was put in place.</summary>
-public sealed class Upkeep(ManuscriptStore store, Scribe scribe, TimeProvider clock, ILogger<Upkeep> log) : BackgroundService
+public sealed class Upkeep(ManuscriptStore store, Scribe scribe, Security.Sessions sessions, TimeProvider clock, ILogger<Upkeep> log) : BackgroundService
 {
     private static readonly TimeSpan s_look = TimeSpan.FromSeconds(3);
 
@@ -18,6 +18,7 @@ public sealed class Upkeep(ManuscriptStore store, Scribe scribe, TimeProvider cl
             try
             {
                 await scribe.LookAsync();
+                await sessions.LookAsync();
             }
             catch (Exception e) when (e is not OperationCanceledException)
             {
@@ -35,6 +36,7 @@ public sealed class Upkeep(ManuscriptStore store, Scribe scribe, TimeProvider cl
             try
             {
                 await store.PurgeAsync();
+                await sessions.ForgetAsync();
             }
             catch (Exception e) when (e is not OperationCanceledException)
             {

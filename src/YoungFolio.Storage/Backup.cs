@@ -14,9 +14,12 @@ public static class Backup
     /// <summary>Copies a data folder. Whoever writes meanwhile isn't held up; the copy is of one moment.</summary>
     /// <param name="data">The data folder.</param>
     /// <param name="file">The .zip to make; it must not be there yet.</param>
-    /// <exception cref="StoreException">There is no data, or the file is there.</exception>
-    public static void Make(string data, string file)
+    /// <param name="isChecked">Whether the copy is looked through: what is damaged is said now, not when it is needed.</param>
+    /// <returns>How many contents were compared with their digests.</returns>
+    /// <exception cref="StoreException">There is no data, the file is there or can't be written, or the data are damaged.</exception>
+    public static int Make(string data, string file, bool isChecked = true)
     {
+        int contents = 0;
         if (!File.Exists(FolioDatabase.FileIn(data)))
         {
             throw new StoreException($"There is no data in {data}.");
@@ -37,6 +40,11 @@ public static class Backup
                 from.BackupDatabase(to);
             }
 
+            if (isChecked && DataCheck.Find(copy, out contents) is { } damage)
+            {
+                throw new StoreException($"No backup was made: of the data in {data}, {damage}. Keep the folder as it is, and put an earlier backup in place.");
+            }
+
             using (ZipArchive archive = ZipFile.Open(unfinished, ZipArchiveMode.Create))
             {
                 archive.CreateEntryFromFile(copy, DatabaseEntry);
@@ -48,11 +56,19 @@ public static class Backup
             }
 
             File.Move(unfinished, file);
+            return contents;
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException or SqliteException)
+        {
+            throw new StoreException($"The backup can't be written to {file}: {e.Message}");
         }
         finally
         {
             File.Delete(copy);
-            File.Delete(unfinished);
+            if (File.Exists(unfinished))
+            {
+                File.Delete(unfinished);
+            }
         }
     }
 
@@ -69,7 +85,16 @@ public static class Backup
         {
             using ZipArchive archive = OpenArchive(file);
             (archive.GetEntry(DatabaseEntry) ?? throw NoBackup(file)).ExtractToFile(copy, overwrite: true);
-            CheckDatabase(copy, file);
+            if (DataCheck.Find(copy, out _) is { } damage)
+            {
+                throw new StoreException($"{file} isn't a whole backup of Young Folio: {damage}. Nothing was changed.");
+            }
+
+            if (DataCheck.NewerSchema(copy) is { } newer)
+            {
+                throw new StoreException($"{file} was made by a newer version of Young Folio (“{newer}”). Nothing was changed.");
+            }
+
             Directory.CreateDirectory(Path.Combine(data, KeysFolder));
             string? before = File.Exists(FolioDatabase.FileIn(data)) ? FreeName(data, now) : null;
             Replace(copy, data, before);
@@ -79,6 +104,10 @@ public static class Backup
             }
 
             return before;
+        }
+        catch (Exception e) when (e is IOException or UnauthorizedAccessException or InvalidDataException)
+        {
+            throw new StoreException($"The backup can't be put in place: {e.Message}");
         }
         finally
         {
@@ -110,7 +139,8 @@ public static class Backup
         int state = raw.sqlite3_backup_step(pages, 1);
         if (before is not null && state is raw.SQLITE_OK or raw.SQLITE_DONE)
         {
-            Make(data, before);
+            // What was there may be what is damaged: it is kept as it is.
+            Make(data, before, isChecked: false);
         }
 
         state = state == raw.SQLITE_OK ? raw.sqlite3_backup_step(pages, -1) : state;
@@ -138,27 +168,9 @@ public static class Backup
         {
             return ZipFile.OpenRead(file);
         }
-        catch (Exception e) when (e is InvalidDataException or IOException)
+        catch (Exception e) when (e is InvalidDataException or IOException or UnauthorizedAccessException)
         {
-            throw NoBackup(file);
-        }
-    }
-
-    private static void CheckDatabase(string copy, string file)
-    {
-        try
-        {
-            using SqliteConnection database = Open(copy, SqliteOpenMode.ReadOnly);
-            using SqliteCommand check = database.CreateCommand();
-            check.CommandText = "SELECT (SELECT COUNT(*) FROM Generations) || ' ' || (SELECT integrity_check FROM pragma_integrity_check LIMIT 1)";
-            if (check.ExecuteScalar() as string != "1 ok")
-            {
-                throw NoBackup(file);
-            }
-        }
-        catch (SqliteException)
-        {
-            throw NoBackup(file);
+            throw File.Exists(file) ? NoBackup(file) : new StoreException($"There is no file {file}.");
         }
     }
 

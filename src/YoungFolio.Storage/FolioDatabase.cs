@@ -24,6 +24,9 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Access tokens of scripts.</summary>
     public DbSet<AccessToken> AccessTokens => Set<AccessToken>();
 
+    /// <summary>Sessions that were ended before their time.</summary>
+    public DbSet<EndedSession> EndedSessions => Set<EndedSession>();
+
     /// <summary>The outbox of the post stand-in.</summary>
     public DbSet<Letter> Letters => Set<Letter>();
 
@@ -68,8 +71,14 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         configurationBuilder.Properties<DateTime>().HaveConversion<UtcTime>();
 
     /// <summary>Brings the file to the present schema, with a write-ahead log.</summary>
+    /// <exception cref="StoreException">It is of a newer version of the application, or isn't a database of it.</exception>
     public async Task PrepareAsync()
     {
+        if (await NewerSchemaAsync() is { } newer)
+        {
+            throw new StoreException($"These data were written by a newer version of Young Folio (“{newer}”). Start that version, or take another data folder. Nothing was changed.");
+        }
+
         await Database.MigrateAsync();
         await Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL;");
         if (!await Generations.AnyAsync())
@@ -77,6 +86,13 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
             Generations.Add(new Generation { Id = 1, Value = Guid.NewGuid().ToString("N") });
             await SaveChangesAsync();
         }
+    }
+
+    /// <summary>A step of the schema that this version doesn't know; null when there is none.</summary>
+    public async Task<string?> NewerSchemaAsync()
+    {
+        HashSet<string> known = [.. Database.GetMigrations()];
+        return await Database.CanConnectAsync() ? (await Database.GetAppliedMigrationsAsync()).FirstOrDefault(m => !known.Contains(m)) : null;
     }
 
     /// <summary>Where the database is in a data folder.</summary>

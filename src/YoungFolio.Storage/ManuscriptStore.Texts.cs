@@ -17,6 +17,9 @@ public sealed partial class ManuscriptStore
     private const int MostCarried = 50_000;
     private const long MostCarriedStretches = 2_000_000;
 
+    // Of smaller ones it would take too many to matter.
+    private const int LargePaste = 100_000;
+
     // So often changes of a room are made anew because someone typed meanwhile; then they are carried over what was typed.
     private const int MostAttempts = 3;
 
@@ -56,6 +59,11 @@ public sealed partial class ManuscriptStore
         PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
         LiveText text = await session.TextAsync(partId);
         Taken taken = Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates));
+        if (taken.Text.Length - text.Text.Length > LargePaste)
+        {
+            await CheckContentAsync(session.Database, manuscriptId, partId, taken.Text.Length);
+        }
+
         StoreText(session, manuscript, actor, part, text, taken);
         return part.Version;
     }));
@@ -248,6 +256,7 @@ public sealed partial class ManuscriptStore
         }
 
         (LiveText next, bool isDue) = TextLog.After(text, taken);
+        part.Size = next.Text.Length;
         List<string> payloads = [.. taken.Updates.Select(u => u.Changes.ToJson())];
         Take(manuscript, payloads.Sum(p => (long)p.Length) + (isDue ? next.Text.Length : 0));
         foreach ((Update update, string payload) in taken.Updates.Zip(payloads))

@@ -24,7 +24,7 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     /// <summary>The largest upload, in bytes.</summary>
     public const int LargestUpload = 50 * 1024 * 1024;
 
-    /// <summary>The most that a manuscript's pictures and data may take, in bytes.</summary>
+    /// <summary>The most that a manuscript's parts may take together, in bytes.</summary>
     public const long LargestManuscript = 500L * 1024 * 1024;
 
     /// <summary>The most that a manuscript may take with all its history, in bytes.</summary>
@@ -131,6 +131,7 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
             }
             else if (replacesText)
             {
+                await CheckContentAsync(session.Database, manuscriptId, known.Id, file.Size);
                 LiveText text = await session.TextAsync(known.Id);
                 ChangeSet change = ChangeSet.Between(text.Text, file.Text);
                 if (!change.IsEmpty)
@@ -291,9 +292,8 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
 
     /// <summary>A title in its normal form.</summary>
     /// <exception cref="StoreException">It can't be one.</exception>
-    public static string CheckTitle(string? title) => title?.Trim().Normalize(NormalizationForm.FormC) is { Length: > 0 and <= 200 } normal && !normal.Any(char.IsControl)
-        ? normal
-        : throw new StoreException("Give the manuscript a title of at most 200 characters.");
+    public static string CheckTitle(string? title) => SeenText.Name(title, 200)
+        ?? throw new StoreException("Give the manuscript a title of at most 200 characters.");
 
     private DateTime Now => clock.GetUtcNow().UtcDateTime;
 
@@ -338,7 +338,7 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     {
         if (more > 0 && await database.Parts.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Id != except).SumAsync(p => (long)p.Size) + more > LargestManuscript)
         {
-            throw new StoreException("A manuscript's pictures and data take at most 500 MB together. Delete some, or make them smaller.");
+            throw new StoreException("A manuscript's parts take at most 500 MB together. Delete some, or make them smaller.");
         }
     }
 
@@ -392,9 +392,7 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
             throw new StoreException($"“{both}” is a part and a folder at once. Rename one of them.");
         }
 
-        return files.Where(f => f.Text is null).Sum(f => f.Size) > LargestManuscript
-            ? throw new StoreException("A manuscript's pictures and data take at most 500 MB together. Make some smaller.")
-            : files;
+        return files.Sum(f => f.Size) > LargestManuscript ? throw new StoreException("A manuscript's parts take at most 500 MB together. Make some smaller.") : files;
     }
 
     private async Task<IReadOnlyList<PartEntity>> AddPartsAsync(WriteSession session, ManuscriptEntity manuscript, Actor actor, IReadOnlyList<IncomingFile> files)
@@ -416,7 +414,9 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
             }
             else
             {
+                await CheckContentAsync(session.Database, manuscript.Id, 0, file.Size);
                 Take(manuscript, file.Size);
+                part.Size = file.Bytes.Length;
             }
         }
 

@@ -1,5 +1,4 @@
 using System.Buffers;
-using System.Globalization;
 using System.Text;
 
 namespace YoungFolio.Storage;
@@ -32,7 +31,7 @@ public static class PartPath
             throw Refused("");
         }
 
-        if (normal.Length is 0 or > 200 || normal.AsSpan().ContainsAny(s_signs) || normal.EnumerateRunes().Any(IsUnseen)
+        if (normal.Length is 0 or > 200 || normal.AsSpan().ContainsAny(s_signs) || normal.EnumerateRunes().Any(SeenText.IsUnseen)
             || normal.Split('/').Any(s => s is "" or "." or ".." || s.EndsWith('.') || s.StartsWith(' ') || s.EndsWith(' ')))
         {
             throw Refused(normal);
@@ -43,14 +42,9 @@ public static class PartPath
             : normal;
     }
 
-    // Control characters, and signs that change how a name reads without being seen.
-    private static bool IsUnseen(Rune rune) =>
-        Rune.GetUnicodeCategory(rune) is UnicodeCategory.Control or UnicodeCategory.Format or UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator
-            or UnicodeCategory.Surrogate or UnicodeCategory.OtherNotAssigned;
-
     private static StoreException Refused(string path)
     {
-        string shown = string.Concat(path.EnumerateRunes().Where(r => !IsUnseen(r)).Take(60));
+        string shown = string.Concat(path.EnumerateRunes().Where(r => !SeenText.IsUnseen(r)).Take(60));
         return new($"“{shown}” can't be a part's name. Use letters, figures and a full stop, and / between folders.");
     }
 }

@@ -10,7 +10,17 @@ namespace YoungFolio.Storage;
 public sealed record Issued<T>(T Value, string Secret);
 
 /// <summary>An invitation as whoever has its link sees it.</summary>
-public sealed record Invited(int ManuscriptId, string Title, Role Role, string From, DateTime EndsAt);
+/// <param name="ManuscriptId">The manuscript.</param>
+/// <param name="Title">Its title.</param>
+/// <param name="Role">The role that is offered.</param>
+/// <param name="From">Who invites.</param>
+/// <param name="EndsAt">Until when it holds, in UTC.</param>
+/// <param name="IsOwn">Whether it was sent to the reader's own verified address: then nobody has to be asked.</param>
+/// <param name="Waits">Whether the reader asked to come in and waits for the owner.</param>
+public sealed record Invited(int ManuscriptId, string Title, Role Role, string From, DateTime EndsAt, bool IsOwn, bool Waits);
+
+/// <summary>An invitation that waits, with who asks to come in by it.</summary>
+public sealed record WaitingInvitation(Invitation Invitation, Person? AskedBy);
 
 /// <summary>Who may do what: roles, invitations, access tokens, and the letters that go with them.</summary>
 public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
@@ -73,47 +83,91 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Invitations that wait.</summary>
-    public async Task<IReadOnlyList<Invitation>> InvitationsAsync(int manuscriptId)
+    public async Task<IReadOnlyList<WaitingInvitation>> InvitationsAsync(int manuscriptId)
     {
         await using FolioDatabase database = await databases.CreateDbContextAsync();
         DateTime now = Now;
-        return await database.Invitations.AsNoTracking().Where(i => i.ManuscriptId == manuscriptId && i.TakenByPersonId == null && !i.IsWithdrawn && i.EndsAt > now).OrderBy(i => i.Id).ToListAsync();
+        List<Invitation> waiting = await database.Invitations.AsNoTracking().Where(i => i.ManuscriptId == manuscriptId && i.TakenByPersonId == null && !i.IsWithdrawn && i.EndsAt > now).OrderBy(i => i.Id).ToListAsync();
+        IReadOnlyDictionary<int, Person> asking = await PeopleAsync(waiting.Select(i => i.AskedByPersonId ?? 0));
+        return [.. waiting.Select(i => new WaitingInvitation(i, asking.GetValueOrDefault(i.AskedByPersonId ?? 0)))];
     }
 
     /// <summary>What an invitation's link leads to.</summary>
     /// <exception cref="StoreException">It doesn't hold any more.</exception>
-    public async Task<Invited> LookAsync(string secret)
+    public async Task<Invited> LookAsync(string secret, int person)
     {
         await using FolioDatabase database = await databases.CreateDbContextAsync();
-        Invitation invitation = await HoldingAsync(database, secret);
+        Invitation invitation = await HoldingAsync(database, secret, person);
+        Person reader = await database.Users.AsNoTracking().FirstAsync(p => p.Id == person);
         (ManuscriptEntity manuscript, Person from) = await FindAsync(database, invitation.ManuscriptId, invitation.FromPersonId);
-        return new Invited(manuscript.Id, manuscript.Title, invitation.Role, from.Name, invitation.EndsAt);
+        return new Invited(manuscript.Id, manuscript.Title, invitation.Role, from.Name, invitation.EndsAt, IsSentTo(invitation, reader), invitation.AskedByPersonId == person);
     }
 
-    /// <summary>Takes an invitation. Whoever has a higher role already keeps it.</summary>
-    /// <returns>The manuscript.</returns>
+    /// <summary>
+    /// Takes an invitation. Whoever has its address, verified, is in; anyone else with the link asks to come in, and is named to the owner
+    /// before anything can be read. The link is that person's from then on.
+    /// </summary>
+    /// <returns>The manuscript; null when the owner has to let the person in first.</returns>
     /// <exception cref="StoreException">It doesn't hold any more.</exception>
-    public Task<int> TakeAsync(string secret, int person) => scribe.RunAsync(person, async session =>
+    public Task<int?> TakeAsync(string secret, int person) => scribe.RunAsync<int?>(person, async session =>
     {
-        Invitation invitation = await HoldingAsync(session.Database, secret);
+        Invitation invitation = await HoldingAsync(session.Database, secret, person);
         (ManuscriptEntity manuscript, Person from) = await FindAsync(session.Database, invitation.ManuscriptId, invitation.FromPersonId);
         Person taker = await session.Database.Users.FirstAsync(p => p.Id == person);
-        Membership? known = await session.Database.Memberships.FirstOrDefaultAsync(m => m.ManuscriptId == manuscript.Id && m.PersonId == person);
+        bool isMember = await session.Database.Memberships.AnyAsync(m => m.ManuscriptId == manuscript.Id && m.PersonId == person);
+        if (!isMember && !IsSentTo(invitation, taker))
+        {
+            if (invitation.AskedByPersonId is null)
+            {
+                invitation.AskedByPersonId = person;
+                Post(session.Database, person, from.Email!, $"{taker.Name} asks to come in to “{manuscript.Title}”",
+                    $"{taker.Name} ({taker.Email}) has the link that you sent to {invitation.Email}. Let them in, or withdraw it, under People.", $"/m/{manuscript.Id}/write");
+                session.Tell(new PeopleChanged(manuscript.Id));
+            }
+
+            return null;
+        }
+
+        await JoinAsync(session, manuscript, invitation, taker);
+        Post(session.Database, person, from.Email!, $"{taker.Name} joined “{manuscript.Title}”", $"{taker.Name} took your invitation and is {Name(invitation.Role)} now.", $"/m/{manuscript.Id}/write");
+        return manuscript.Id;
+    });
+
+    /// <summary>Lets someone in who asked with an invitation's link.</summary>
+    /// <exception cref="StoreException">Nobody asks with it any more.</exception>
+    public Task<int> LetInAsync(int manuscriptId, int owner, int invitationId) => scribe.RunAsync(owner, async session =>
+    {
+        DateTime now = Now;
+        Invitation invitation = await session.Database.Invitations.FirstOrDefaultAsync(i => i.Id == invitationId && i.ManuscriptId == manuscriptId
+            && i.AskedByPersonId != null && i.TakenByPersonId == null && !i.IsWithdrawn && i.EndsAt > now) ?? throw new StoreException("Nobody asks to come in with this invitation any more.");
+        (ManuscriptEntity manuscript, Person from) = await FindAsync(session.Database, manuscriptId, owner);
+        Person taker = await session.Database.Users.FirstAsync(p => p.Id == invitation.AskedByPersonId);
+        await JoinAsync(session, manuscript, invitation, taker);
+        Post(session.Database, owner, taker.Email!, $"You are in “{manuscript.Title}”", $"{from.Name} let you in as {Name(invitation.Role)}.", $"/m/{manuscriptId}/write");
+        return 0;
+    });
+
+    // Whoever has a higher role already keeps it.
+    private async Task JoinAsync(WriteSession session, ManuscriptEntity manuscript, Invitation invitation, Person taker)
+    {
+        Membership? known = await session.Database.Memberships.FirstOrDefaultAsync(m => m.ManuscriptId == manuscript.Id && m.PersonId == taker.Id);
         if (known is null)
         {
-            session.Database.Memberships.Add(new Membership { ManuscriptId = manuscript.Id, PersonId = person, Role = invitation.Role, SeenRevision = manuscript.Revision, SeenAt = Now });
-            Log(session, manuscript, person, $"{taker.Name} joined as {Name(invitation.Role)}");
+            session.Database.Memberships.Add(new Membership { ManuscriptId = manuscript.Id, PersonId = taker.Id, Role = invitation.Role, SeenRevision = manuscript.Revision, SeenAt = Now });
+            Log(session, manuscript, taker.Id, $"{taker.Name} joined as {Name(invitation.Role)}");
         }
         else if (known.Role < invitation.Role)
         {
             known.Role = invitation.Role;
-            Log(session, manuscript, person, $"{taker.Name} is {Name(invitation.Role)} now");
+            Log(session, manuscript, taker.Id, $"{taker.Name} is {Name(invitation.Role)} now");
         }
 
-        invitation.TakenByPersonId = person;
-        Post(session.Database, person, from.Email!, $"{taker.Name} joined “{manuscript.Title}”", $"{taker.Name} took your invitation and is {Name(invitation.Role)} now.", $"/m/{manuscript.Id}/write");
-        return manuscript.Id;
-    });
+        invitation.TakenByPersonId = taker.Id;
+    }
+
+    // Only who can read what is sent to an address has shown that it is theirs.
+    private static bool IsSentTo(Invitation invitation, Person person) =>
+        person.EmailConfirmed && string.Equals(invitation.Email, person.Email, StringComparison.OrdinalIgnoreCase);
 
     /// <summary>Gives a member another role.</summary>
     /// <exception cref="StoreException">It is the owner's, or the owner's role is wanted.</exception>
@@ -128,6 +182,11 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
         if (membership.Role != role)
         {
             membership.Role = role;
+            if (role < Role.Author)
+            {
+                await EndTokensAsync(session, manuscriptId, member);
+            }
+
             (ManuscriptEntity manuscript, Person from) = await FindAsync(session.Database, manuscriptId, person);
             Log(session, manuscript, person, $"{membership.Person!.Name} is {Name(role)} now");
             Post(session.Database, person, membership.Person.Email!, $"Your role in “{manuscript.Title}”", $"{from.Name} made you {Name(role)}.", $"/m/{manuscriptId}/write");
@@ -148,6 +207,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
         (ManuscriptEntity manuscript, Person from) = await FindAsync(session.Database, manuscriptId, person);
         session.Database.Memberships.Remove(membership);
+        await EndTokensAsync(session, manuscriptId, member);
         Log(session, manuscript, person, person == member ? $"{from.Name} left" : $"{membership.Person!.Name} was removed");
         if (person != member)
         {
@@ -178,12 +238,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// <summary>Makes an access token.</summary>
     public Task<Issued<AccessToken>> MakeTokenAsync(int manuscriptId, int person, string name) => scribe.RunAsync(person, session =>
     {
-        name = name.Trim();
-        if (name.Length is 0 or > 80 || name.Any(char.IsControl))
-        {
-            throw new StoreException("Say in a few words what the token is for: nightly analysis.");
-        }
-
+        name = SeenText.Name(name, 80) ?? throw new StoreException("Say in a few words what the token is for: nightly analysis.");
         string secret = TokenPrefix + NewSecret();
         var token = new AccessToken { ManuscriptId = manuscriptId, PersonId = person, Name = name, SecretHash = Digest(secret), At = Now };
         session.Database.AccessTokens.Add(token);
@@ -201,6 +256,10 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
         token.IsRevoked = true;
         return 0;
     });
+
+    // For good: they don't hold again when the person comes back.
+    private static Task<int> EndTokensAsync(WriteSession session, int manuscriptId, int person) =>
+        session.Database.AccessTokens.Where(t => t.ManuscriptId == manuscriptId && t.PersonId == person).ExecuteUpdateAsync(t => t.SetProperty(x => x.IsRevoked, true));
 
     /// <summary>Tokens that hold.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
@@ -233,12 +292,12 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
         return await database.AccessTokens.AsNoTracking().Where(t => t.ManuscriptId == manuscriptId).ToDictionaryAsync(t => t.Id, t => t.Name);
     }
 
-    /// <summary>Letters that a person caused or gets, newest first.</summary>
-    public async Task<IReadOnlyList<Letter>> LettersAsync(int person)
+    /// <summary>Letters that were sent to a person's verified address, newest first; null when it isn't verified.</summary>
+    public async Task<IReadOnlyList<Letter>?> LettersAsync(int person)
     {
         await using FolioDatabase database = await databases.CreateDbContextAsync();
-        string? email = await database.Users.AsNoTracking().Where(p => p.Id == person).Select(p => p.Email).FirstOrDefaultAsync();
-        return await database.Letters.AsNoTracking().Where(l => l.FromPersonId == person || l.To == email).OrderByDescending(l => l.Id).Take(200).ToListAsync();
+        string? email = await database.Users.AsNoTracking().Where(p => p.Id == person && p.EmailConfirmed).Select(p => p.Email).FirstOrDefaultAsync();
+        return email is null ? null : await database.Letters.AsNoTracking().Where(l => l.To.ToLower() == email.ToLower()).OrderByDescending(l => l.Id).Take(200).ToListAsync();
     }
 
     /// <summary>Notes that a person has seen a manuscript as it is now.</summary>
@@ -282,11 +341,12 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     private static string Digest(string secret) => Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(secret)));
 
-    private async Task<Invitation> HoldingAsync(FolioDatabase database, string secret)
+    private async Task<Invitation> HoldingAsync(FolioDatabase database, string secret, int person)
     {
         string hash = Digest(secret);
         DateTime now = Now;
         return await database.Invitations.FirstOrDefaultAsync(i => i.SecretHash == hash && i.TakenByPersonId == null && !i.IsWithdrawn && i.EndsAt > now
+            && (i.AskedByPersonId == null || i.AskedByPersonId == person)
             && database.Manuscripts.Any(m => m.Id == i.ManuscriptId && m.DeletedAt == null))
             ?? throw new StoreException("This invitation doesn't hold any more: it was used, withdrawn, or its time is over. Ask for a new one.");
     }
@@ -303,7 +363,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     private void Log(WriteSession session, ManuscriptEntity manuscript, int person, string payload)
     {
-        session.Database.Revisions.Add(new Revision
+        session.AddToLog(new Revision
         {
             ManuscriptId = manuscript.Id,
             Number = ++manuscript.Revision,

@@ -108,7 +108,7 @@ public static class ManuscriptApi
         {
             ManuscriptEntity found = await store.ManuscriptAsync(id);
             return new ManuscriptView(id, found.Title, found.Description, found.MainPart, found.Revision, found.Members.First(m => m.PersonId == user.PersonId()).Role,
-                People(found), [.. (await store.PartsAsync(id)).Select(PartApi.View)]);
+                user.IsScript() ? [] : People(found), [.. (await store.PartsAsync(id)).Where(p => !user.IsScript() || PartApi.IsForScripts(p.Path)).Select(PartApi.View)]);
         }).Needs(Role.Reader).ForScripts();
         manuscript.MapPatch("/", async (int id, ManuscriptSettings settings, ClaimsPrincipal user, ManuscriptStore store) =>
         {

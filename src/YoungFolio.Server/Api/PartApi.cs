@@ -9,6 +9,9 @@ namespace YoungFolio.Server.Api;
 /// <summary>A text part with its content.</summary>
 public sealed record TextView(int Id, string Path, int Version, string Text);
 
+/// <summary>A part that was deleted: who did it, and when, in UTC.</summary>
+public sealed record DeletedPartView(PartView Part, PersonView? Person, DateTime At);
+
 /// <summary>A name for a part.</summary>
 public sealed record PartName(string Path);
 
@@ -36,6 +39,11 @@ public static class PartApi
         parts.MapGet("/{part:int}/content", async (int id, int part, HttpContext context, ManuscriptStore store) =>
         {
             PartEntity found = await store.PartAsync(id, part);
+            if (context.User.IsScript() && !IsForScripts(found.Path))
+            {
+                return Results.Json(new Problem($"A token reads data and pictures: {string.Join(", ", s_scripts)}."), statusCode: 403);
+            }
+
             context.Response.Headers.ContentSecurityPolicy = ContentPolicy;
             string type = ContentType(found.Path);
             return Results.File(await store.BytesAsync(found), type, type == "application/octet-stream" ? Path.GetFileName(found.Path) : null);
@@ -47,8 +55,8 @@ public static class PartApi
             .Needs(Role.Author).Produces<PartView>();
         parts.MapPut("/", async (int id, string path, bool? latin1, bool? replace, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store) =>
         {
-            bool isScript = user.HasClaim(c => c.Type == Rights.TokenClaim);
-            if (isScript && !s_scripts.Contains(Path.GetExtension(path).ToLowerInvariant()))
+            bool isScript = user.IsScript();
+            if (isScript && !IsForScripts(path))
             {
                 return Results.Json(new Problem($"A token puts data and pictures: {string.Join(", ", s_scripts)}."), statusCode: 403);
             }
@@ -60,6 +68,14 @@ public static class PartApi
         }).Needs(Role.Author).ForScripts().Produces<PartView>();
         parts.MapPost("/{part:int}/name", async (int id, int part, PartName name, ClaimsPrincipal user, ManuscriptStore store) =>
             View(await store.RenameAsync(id, user.Actor(), part, name.Path ?? "", Follow))).Needs(Role.Author);
+        parts.MapGet("/deleted", async (int id, ManuscriptStore store, PeopleStore people) =>
+        {
+            IReadOnlyList<(PartEntity Part, int Person, DateTime At)> gone = await store.DeletedPartsAsync(id);
+            IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(gone.Select(g => g.Person));
+            return gone.Select(g => new DeletedPartView(View(g.Part), by.TryGetValue(g.Person, out Person? person) ? SessionApi.View(person) : null, g.At));
+        }).Needs(Role.Reader);
+        parts.MapPost("/{part:int}/back", async (int id, int part, ClaimsPrincipal user, ManuscriptStore store) =>
+            View(await store.BringBackAsync(id, user.Actor(), part))).Needs(Role.Author);
         parts.MapDelete("/{part:int}", async (int id, int part, ClaimsPrincipal user, ManuscriptStore store) =>
         {
             await store.DeleteAsync(id, user.Actor(), part);
@@ -71,6 +87,9 @@ public static class PartApi
 
     // Where the markup names a part, the name follows.
     private static TextsEdit Follow(string path, string now) => texts => TextChanges.Of(texts, PartNames.Rename(texts, path, now));
+
+    /// <summary>Whether scripts put and read parts of this name: data and pictures.</summary>
+    internal static bool IsForScripts(string path) => s_scripts.Contains(Path.GetExtension(path).ToLowerInvariant());
 
     internal static PartView View(PartEntity part) => new(part.Id, part.Path, part.IsText, part.Version);
 

@@ -12,7 +12,14 @@ namespace YoungFolio.Server.Api;
 public sealed record MemberView(PersonView Person, Role Role, string? Email, DateTime? SeenAt);
 
 /// <summary>An invitation that waits.</summary>
-public sealed record InvitationView(int Id, string Email, Role Role, DateTime At, DateTime EndsAt);
+/// <param name="Id">Identity.</param>
+/// <param name="Email">The address that it was sent to.</param>
+/// <param name="Role">The role that it gives.</param>
+/// <param name="At">When it was made, in UTC.</param>
+/// <param name="EndsAt">Until when it holds, in UTC.</param>
+/// <param name="AskedBy">Who has its link and asks to come in.</param>
+/// <param name="AskedFrom">The address of that person's account.</param>
+public sealed record InvitationView(int Id, string Email, Role Role, DateTime At, DateTime EndsAt, PersonView? AskedBy, string? AskedFrom);
 
 /// <summary>An access token, without its secret.</summary>
 public sealed record TokenView(int Id, string Name, int Person, DateTime At, DateTime? UsedAt);
@@ -38,8 +45,22 @@ public sealed record IssuedToken(TokenView Token, string Secret);
 /// <summary>A letter in the outbox.</summary>
 public sealed record LetterView(int Id, DateTime At, string To, string Subject, string Body, string? Link);
 
+/// <summary>The outbox.</summary>
+/// <param name="IsVerified">Whether the address is verified: only then letters to it are shown.</param>
+/// <param name="Letters">The letters, newest first.</param>
+public sealed record OutboxView(bool IsVerified, IReadOnlyList<LetterView> Letters);
+
 /// <summary>What an invitation offers.</summary>
-public sealed record OfferView(string Title, Role Role, string From, DateTime EndsAt);
+/// <param name="Title">The manuscript's title.</param>
+/// <param name="Role">The role that is offered.</param>
+/// <param name="From">Who invites.</param>
+/// <param name="EndsAt">Until when it holds, in UTC.</param>
+/// <param name="IsOwn">Whether it was sent to one's own verified address.</param>
+/// <param name="Waits">Whether one asked to come in and waits for the owner.</param>
+public sealed record OfferView(string Title, Role Role, string From, DateTime EndsAt, bool IsOwn, bool Waits);
+
+/// <summary>What became of an invitation: the manuscript, or null while the owner has to let one in.</summary>
+public sealed record TakenInvitation(int? Manuscript);
 
 /// <summary>The people dialog, invitations, access tokens and the outbox.</summary>
 public static class PeopleApi
@@ -54,13 +75,18 @@ public static class PeopleApi
             bool isOwner = found.Members.Exists(m => m.PersonId == user.PersonId() && m.Role == Role.Owner);
             return new PeopleView(
                 [.. found.Members.OrderByDescending(m => m.Role).ThenBy(m => m.Person!.Name).Select(m => new MemberView(SessionApi.View(m.Person!), m.Role, isOwner ? m.Person!.Email : null, m.SeenAt))],
-                isOwner ? [.. (await people.InvitationsAsync(id)).Select(i => new InvitationView(i.Id, i.Email, i.Role, i.At, i.EndsAt))] : []);
+                isOwner ? [.. (await people.InvitationsAsync(id)).Select(View)] : []);
         }).Needs(Role.Reader);
         manuscript.MapPost("/invitations", async (int id, NewInvitation wanted, ClaimsPrincipal user, PeopleStore people) =>
             new InvitationLink($"/join/{(await people.InviteAsync(id, user.PersonId(), wanted.Email ?? "", wanted.Role, wanted.Days)).Secret}")).Needs(Role.Owner);
         manuscript.MapDelete("/invitations/{invitation:int}", async (int id, int invitation, PeopleStore people) =>
         {
             await people.WithdrawAsync(id, invitation);
+            return Results.NoContent();
+        }).Needs(Role.Owner);
+        manuscript.MapPost("/invitations/{invitation:int}/let-in", async (int id, int invitation, ClaimsPrincipal user, PeopleStore people) =>
+        {
+            await people.LetInAsync(id, user.PersonId(), invitation);
             return Results.NoContent();
         }).Needs(Role.Owner);
         manuscript.MapPut("/people/{person:int}", async (int id, int person, NewRole wanted, ClaimsPrincipal user, PeopleStore people) =>
@@ -98,13 +124,21 @@ public static class PeopleApi
         }).Needs(Role.Author);
 
         api.MapGet("/outbox", async (ClaimsPrincipal user, PeopleStore people) =>
-            (await people.LettersAsync(user.PersonId())).Select(l => new LetterView(l.Id, l.At, l.To, l.Subject, l.Body, l.Link)));
-        api.MapGet("/invitations/{secret}", async (string secret, PeopleStore people) =>
+            await people.LettersAsync(user.PersonId()) is { } letters
+                ? new OutboxView(true, [.. letters.Select(l => new LetterView(l.Id, l.At, l.To, l.Subject, l.Body, l.Link))])
+                : new OutboxView(false, []));
+        api.MapGet("/invitations/{secret}", async (string secret, ClaimsPrincipal user, PeopleStore people) =>
         {
-            Invited offer = await people.LookAsync(secret);
-            return new OfferView(offer.Title, offer.Role, offer.From, offer.EndsAt);
+            Invited offer = await people.LookAsync(secret, user.PersonId());
+            return new OfferView(offer.Title, offer.Role, offer.From, offer.EndsAt, offer.IsOwn, offer.Waits);
         });
-        api.MapPost("/invitations/{secret}", async (string secret, ClaimsPrincipal user, PeopleStore people) => await people.TakeAsync(secret, user.PersonId()));
+        api.MapPost("/invitations/{secret}", async (string secret, ClaimsPrincipal user, PeopleStore people) => new TakenInvitation(await people.TakeAsync(secret, user.PersonId())));
+    }
+
+    private static InvitationView View(WaitingInvitation waiting)
+    {
+        Invitation i = waiting.Invitation;
+        return new InvitationView(i.Id, i.Email, i.Role, i.At, i.EndsAt, waiting.AskedBy is { } person ? SessionApi.View(person) : null, waiting.AskedBy?.Email);
     }
 
     private static TokenView View(AccessToken token) => new(token.Id, token.Name, token.PersonId, token.At, token.UsedAt);

@@ -10,7 +10,8 @@ namespace YoungFolio.Server.Api;
 /// <param name="Milliseconds">How long the compile took.</param>
 /// <param name="IsBehind">Whether a newer proof is on its way.</param>
 /// <param name="Report">The compile report.</param>
-public sealed record ProofView(int Revision, double Milliseconds, bool IsBehind, CompileReport Report);
+/// <param name="Versions">The version of each text that the places in the report are of, by path.</param>
+public sealed record ProofView(int Revision, double Milliseconds, bool IsBehind, CompileReport Report, IReadOnlyDictionary<string, int> Versions);
 
 /// <summary>A place in the source.</summary>
 public sealed record PlaceView(string Part, int Line, int Column);
@@ -22,10 +23,13 @@ public static class ProofApi
     public static void Map(RouteGroupBuilder manuscript)
     {
         RouteGroupBuilder proof = manuscript.MapGroup("/proof");
-        proof.MapGet("/", async (int id, ProofService proofs, CancellationToken stop) =>
+        proof.MapGet("/", async (int id, System.Security.Claims.ClaimsPrincipal user, ProofService proofs, CancellationToken stop) =>
         {
             Proof found = await proofs.GetAsync(id, stop);
-            return new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), found.Result.Report);
+            CompileReport report = found.Result.Report;
+            return user.IsScript()
+                ? new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), WithoutWords(report), new Dictionary<string, int>())
+                : new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), report, found.Versions);
         }).Needs(Role.Reader).ForScripts();
         proof.MapGet("/pdf", async (int id, string? download, ProofService proofs, CancellationToken stop) =>
         {
@@ -41,4 +45,8 @@ public static class ProofApi
         proof.MapGet("/spot", async (int id, string part, int line, int column, ProofService proofs, CancellationToken stop) =>
             (await proofs.GetAsync(id, stop)).Result.Map.FindSpot(part, line, column) is { } spot ? Results.Ok(spot) : Results.NoContent()).Needs(Role.Reader).Produces<PageSpot>();
     }
+
+    // A script learns whether the proof is there and how long it is, not what it says.
+    private static CompileReport WithoutWords(CompileReport report) =>
+        report with { Outline = [], Labels = [], Citations = [], Bibliography = [], Floats = [], Equations = [], Findings = [] };
 }

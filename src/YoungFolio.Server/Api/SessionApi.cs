@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -36,6 +37,13 @@ public static class SessionApi
     /// <summary>The shortest password. Length counts, not signs (common practice).</summary>
     public const int ShortestPassword = 10;
 
+    private const int LongestName = 80;
+    private const int LongestAddress = 200;
+    private const int LongestPassword = 1000;
+
+    private static readonly Person s_nobody = new() { Name = "", Colour = "" };
+    private static readonly Lazy<string> s_noPassword = new(() => new PasswordHasher<Person>().HashPassword(s_nobody, Guid.NewGuid().ToString()));
+
     /// <summary>Colours of people: each carries white letters at 4.5:1 or better.</summary>
     public static readonly IReadOnlyList<string> Colours = ["#34567a", "#4f7350", "#6d4a7e", "#8a5a12", "#9a3b52", "#2f6f73", "#5b5fa8", "#7a4a2f", "#52606e", "#3f6b2f"];
 
@@ -44,11 +52,12 @@ public static class SessionApi
     {
         app.MapGet("/api/session", async (HttpContext context, UserManager<Person> accounts, ServerOptions options, IAntiforgery guard) =>
         {
-            Person? person = await accounts.GetUserAsync(context.User);
+            // A script is nobody here: a session is a person's.
+            Person? person = context.User.IsScript() ? null : await accounts.GetUserAsync(context.User);
             List<Person> demo = options.Demo ? await accounts.Users.Where(p => p.IsDemo).OrderBy(p => p.Id).ToListAsync() : [];
             return new SessionView(person is null ? null : View(person), person?.Email, [.. demo.Select(View)], Colours, guard.GetAndStoreTokens(context).RequestToken!);
         });
-        app.MapPost("/api/session", async (SignIn wanted, SignInManager<Person> signIn, UserManager<Person> accounts, ServerOptions options) =>
+        app.MapPost("/api/session", async (SignIn wanted, HttpContext context, SignInManager<Person> signIn, UserManager<Person> accounts, ServerOptions options, SignInLimit limit) =>
         {
             if (wanted.Person is { } number)
             {
@@ -58,25 +67,41 @@ public static class SessionApi
                     return Refused(403, "There is no such account.");
                 }
 
-                await signIn.SignInAsync(demo, isPersistent: true);
+                await signIn.SignInWithClaimsAsync(demo, isPersistent: true, Sessions.NewClaims());
                 return Results.Ok(View(demo));
             }
 
-            Person? person = await accounts.FindByEmailAsync(wanted.Email?.Trim() ?? "");
-            SignInResult result = person is null ? SignInResult.Failed : await signIn.PasswordSignInAsync(person, wanted.Password ?? "", isPersistent: true, lockoutOnFailure: true);
-            return result.Succeeded ? Results.Ok(View(person!))
-                : result.IsLockedOut ? Refused(403, "That was wrong too often. Wait five minutes, then try again.")
-                : Refused(403, "Address and password don’t fit together.");
+            string email = wanted.Email?.Trim() is { Length: <= LongestAddress } given ? given : "";
+            string from = context.Connection.RemoteIpAddress?.ToString() ?? "";
+            if (limit.Wait(email, from) is { Ticks: > 0 } wait)
+            {
+                return Refused(429, $"That was wrong too often. Wait {Said(wait)}, then try again.");
+            }
+
+            // Whether there is such an account shows neither in the words nor in the time: a password is checked in any case.
+            Person? person = await accounts.FindByEmailAsync(email);
+            string password = wanted.Password is { Length: <= LongestPassword } typed ? typed : "";
+            bool isRight = accounts.PasswordHasher.VerifyHashedPassword(person ?? s_nobody, person?.PasswordHash ?? s_noPassword.Value, password) != PasswordVerificationResult.Failed;
+            if (person?.PasswordHash is null || !isRight)
+            {
+                limit.Failed(email, from);
+                return Refused(403, "Address and password don’t fit together.");
+            }
+
+            limit.Succeeded(email, from);
+            await signIn.SignInWithClaimsAsync(person, isPersistent: true, Sessions.NewClaims());
+            return Results.Ok(View(person));
         }).Produces<PersonView>();
-        app.MapDelete("/api/session", async (SignInManager<Person> signIn) =>
+        app.MapDelete("/api/session", async (HttpContext context, Sessions sessions) =>
         {
-            await signIn.SignOutAsync();
+            await sessions.EndAsync(context.User);
+            await context.SignOutAsync(IdentityConstants.ApplicationScheme);
             return Results.NoContent();
         });
         app.MapPost("/api/account", async (NewAccount wanted, UserManager<Person> accounts, SignInManager<Person> signIn) =>
         {
             string email = wanted.Email?.Trim() ?? "";
-            if (CheckName(wanted.Name) is not { } name || email.Length > 200 || !System.Net.Mail.MailAddress.TryCreate(email, out System.Net.Mail.MailAddress? address) || address.Address != email)
+            if (SeenText.Name(wanted.Name, LongestName) is not { } name || email.Length > LongestAddress || email.EnumerateRunes().Any(SeenText.IsUnseen) || !System.Net.Mail.MailAddress.TryCreate(email, out System.Net.Mail.MailAddress? address) || address.Address != email)
             {
                 return Refused(400, "Give your name, and an e-mail address such as name@place.example.");
             }
@@ -89,12 +114,12 @@ public static class SessionApi
                 return Refused(400, Say(made));
             }
 
-            await signIn.SignInAsync(person, isPersistent: true);
+            await signIn.SignInWithClaimsAsync(person, isPersistent: true, Sessions.NewClaims());
             return Results.Ok(View(person));
         }).RequireRateLimiting(SignUpLimit.Policy).Produces<PersonView>();
         app.MapPut("/api/account", async (Profile profile, ClaimsPrincipal user, UserManager<Person> accounts, PeopleStore people) =>
         {
-            if (CheckName(profile.Name) is not { } name || !Colours.Contains(profile.Colour))
+            if (SeenText.Name(profile.Name, LongestName) is not { } name || !Colours.Contains(profile.Colour))
             {
                 return Refused(400, "Give a name of at most 80 characters, and one of the colours.");
             }
@@ -111,7 +136,7 @@ public static class SessionApi
             await people.TellOfAsync(person.Id);
             return Results.Ok(View(person));
         }).RequireAuthorization().AddEndpointFilter(Rights.PeopleOnlyAsync).Produces<PersonView>();
-        app.MapPost("/api/account/password", async (PasswordChange change, ClaimsPrincipal user, UserManager<Person> accounts, SignInManager<Person> signIn) =>
+        app.MapPost("/api/account/password", async (PasswordChange change, ClaimsPrincipal user, UserManager<Person> accounts, SignInManager<Person> signIn, Sessions sessions) =>
         {
             Person person = (await accounts.GetUserAsync(user))!;
             IdentityResult changed = await accounts.ChangePasswordAsync(person, change.Old ?? "", change.New ?? "");
@@ -121,15 +146,16 @@ public static class SessionApi
             }
 
             // Other places where the person is signed in are signed out; this one stays.
-            await signIn.RefreshSignInAsync(person);
+            await signIn.SignInWithClaimsAsync(person, isPersistent: true, Sessions.NewClaims());
+            sessions.CutPerson(person.Id);
             return Results.NoContent();
         }).RequireAuthorization().AddEndpointFilter(Rights.PeopleOnlyAsync);
     }
 
     internal static PersonView View(Person person) => new(person.Id, person.Name, person.Colour);
 
-    private static string? CheckName(string? name) =>
-        name?.Trim().Normalize() is { Length: > 0 and <= 80 } normal && !normal.Any(char.IsControl) ? normal : null;
+    private static string Said(TimeSpan wait) =>
+        wait.TotalSeconds < 90 ? $"{Math.Ceiling(wait.TotalSeconds):0} seconds" : $"{Math.Ceiling(wait.TotalMinutes):0} minutes";
 
     private static IResult Refused(int status, string why) => Results.Json(new Problem(why), statusCode: status);
 
@@ -137,6 +163,7 @@ public static class SessionApi
     {
         nameof(IdentityErrorDescriber.PasswordMismatch) => "The present password is another one.",
         nameof(IdentityErrorDescriber.PasswordTooShort) => $"Take a password of at least {ShortestPassword} characters: a few words do well.",
+        PasswordRules.TooCommon => result.Errors.First().Description,
         nameof(IdentityErrorDescriber.DuplicateEmail) or nameof(IdentityErrorDescriber.DuplicateUserName) => "There is an account with this address already. Sign in with it.",
         nameof(IdentityErrorDescriber.InvalidEmail) or nameof(IdentityErrorDescriber.InvalidUserName) => "Give an e-mail address, such as name@place.example.",
         _ => "The account can’t be stored. Try again.",

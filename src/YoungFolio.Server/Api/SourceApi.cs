@@ -59,6 +59,7 @@ public sealed record ChangedSources(IReadOnlyList<string> Keys, IReadOnlyList<Un
 /// <summary>The Sources room.</summary>
 public static class SourceApi
 {
+    private const int MostUndoSteps = ManuscriptStore.MostParts;
     private const int LargestPaste = 5 * 1024 * 1024;
 
     /// <summary>Adds the routes.</summary>
@@ -105,9 +106,14 @@ public static class SourceApi
                 return Results.Json(new Problem(e.Message), statusCode: 409);
             }
         }).Needs(Role.Author).Produces<ChangedSources>();
-        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep> steps, ClaimsPrincipal user, ManuscriptStore store) =>
+        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep?>? steps, ClaimsPrincipal user, ManuscriptStore store) =>
         {
-            await store.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s.Part, s.Version, s.Changes.ToChangeSet()))]);
+            if (steps is not { Count: > 0 and <= MostUndoSteps } || steps.Any(s => s is null))
+            {
+                return Results.Json(new Problem("Say what is to be taken back: for each part its version after the change, and the change that takes it back."), statusCode: 400);
+            }
+
+            await store.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s!.Part, s.Version, s.Changes.ToChangeSet()))]);
             return Results.NoContent();
         }).Needs(Role.Author);
     }

@@ -15,13 +15,12 @@ internal sealed record IncomingManuscript(string MainPart, IReadOnlyList<(string
 internal static partial class ManuscriptZip
 {
     /// <summary>The largest file that is taken, in bytes.</summary>
-    public const int LargestFile = 200 * 1024 * 1024;
+    public const long LargestFile = ManuscriptStore.LargestManuscript + (20L * 1024 * 1024);
 
+    // All that a manuscript may hold, so that what was taken out comes in again, however much smaller it was packed.
     private const long LargestContent = ManuscriptStore.LargestManuscript;
-
-    // Text shrinks to a tenth or so; a thousandth is made to fill the disk (common practice).
-    private const int StrongestShrinking = 200;
-    private const int SmallEntry = 1024 * 1024;
+    // Folders and by-products come on top of the parts.
+    private const int MostEntries = 5 * ManuscriptStore.MostParts;
     private const int UnixTypeMask = 0xF000;
     private const int UnixLink = 0xA000;
     private const int MostRemarks = 20;
@@ -79,7 +78,7 @@ internal static partial class ManuscriptZip
 
     private static IncomingManuscript Read(ZipArchive archive)
     {
-        if (archive.Entries.Count > 2 * ManuscriptStore.MostParts)
+        if (archive.Entries.Count > MostEntries)
         {
             throw new StoreException($"This .zip holds more than {ManuscriptStore.MostParts} parts.");
         }
@@ -119,6 +118,11 @@ internal static partial class ManuscriptZip
             }
         }
 
+        if (parts.Count > ManuscriptStore.MostParts)
+        {
+            throw new StoreException($"This .zip holds more than {ManuscriptStore.MostParts} parts.");
+        }
+
         string main = FindMain(parts) ?? throw new StoreException("There is no main part in this .zip: a .tex file with \\documentclass and \\begin{document}.");
         if (remarks.Count > MostRemarks)
         {
@@ -151,7 +155,7 @@ internal static partial class ManuscriptZip
         {
             result.Write(buffer, 0, read);
             left -= read;
-            if (left < 0 || result.Length > ManuscriptStore.LargestUpload || (result.Length > SmallEntry && result.Length > entry.CompressedLength * StrongestShrinking))
+            if (left < 0 || result.Length > ManuscriptStore.LargestUpload)
             {
                 throw new StoreException($"“{Shown(entry.FullName)}” in this .zip unpacks to more than a manuscript may hold.");
             }

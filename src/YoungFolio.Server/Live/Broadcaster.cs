@@ -7,7 +7,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.Live;
 
 /// <summary>Tells the group of each manuscript what was stored, in order, and has new proofs made.</summary>
-public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, ILogger<Broadcaster> log) : BackgroundService
+public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, Security.Sessions sessions, ILogger<Broadcaster> log) : BackgroundService
 {
     // A browser that takes nothing mustn't hold up the others; it notices the gap and fetches what it missed.
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(1);
@@ -85,7 +85,8 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
         IReadOnlyDictionary<int, Person> known = await people.PeopleAsync(connections.Select(c => c.Person));
         foreach ((string connection, int person) in connections)
         {
-            if (await store.RoleOfAsync(manuscript, person) is null)
+            Role? role = await store.RoleOfAsync(manuscript, person);
+            if (role is null)
             {
                 await hub.Groups.RemoveFromGroupAsync(connection, ManuscriptHub.Group(manuscript), stop);
                 await SendAsync(hub.Clients.Client(connection).SendAsync("gone", stop));
@@ -93,6 +94,13 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
                 {
                     await SendAsync(group.SendAsync("left", seat.Who.Seat, stop));
                 }
+
+                sessions.Cut(connection);
+            }
+            else if (role < presence.RoleOf(connection))
+            {
+                // It comes back with what it may do now.
+                sessions.Cut(connection);
             }
             else if (presence.Rename(connection, SessionApi.View(known[person])) is { } renamed)
             {

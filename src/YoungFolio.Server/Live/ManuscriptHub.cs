@@ -23,7 +23,7 @@ public sealed record Joined(string Generation, string Seat, IReadOnlyList<Presen
 /// The live side of a manuscript. It tells browsers what happens: <c>updates</c> (a text changed), <c>parts</c>, <c>people</c>, <c>compiling</c>,
 /// <c>proof</c>, <c>failed</c>, <c>here</c> and <c>left</c> (who is where), <c>gone</c> (no longer yours), <c>restored</c>. One group a manuscript.
 /// </summary>
-public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Presence presence, Scribe scribe) : Hub
+public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Presence presence, Scribe scribe, Sessions sessions) : Hub
 {
     private const int MostUpdates = 5000;
     private const int MostStretches = 200_000;
@@ -41,6 +41,15 @@ public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Pre
         await Groups.AddToGroupAsync(Context.ConnectionId, Group(manuscript));
         int id = Context.User!.PersonId();
         Present me = presence.Enter(Context.ConnectionId, manuscript, SessionApi.View((await people.PeopleAsync([id]))[id]));
+        // Whoever was taken off in the very moment of coming in isn't told by then: from here on removals see this connection.
+        if (await store.RoleOfAsync(manuscript, id) is not { } role)
+        {
+            await GoAsync();
+            await Groups.RemoveFromGroupAsync(Context.ConnectionId, Group(manuscript));
+            throw HubRights.Refusal("There is no such manuscript on your shelf.");
+        }
+
+        presence.SetRole(Context.ConnectionId, role);
         await Clients.OthersInGroup(Group(manuscript)).SendAsync("here", me);
         return new Joined(generation, me.Seat, [.. presence.In(manuscript).Where(p => p.Seat != me.Seat)]);
     }
@@ -84,7 +93,18 @@ public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Pre
     public Task<IReadOnlyList<Update>> Since(int part, int version) => store.UpdatesSinceAsync(Manuscript, part, version);
 
     /// <inheritdoc/>
-    public override Task OnDisconnectedAsync(Exception? exception) => GoAsync();
+    public override Task OnConnectedAsync()
+    {
+        sessions.Connected(Context);
+        return base.OnConnectedAsync();
+    }
+
+    /// <inheritdoc/>
+    public override Task OnDisconnectedAsync(Exception? exception)
+    {
+        sessions.Disconnected(Context.ConnectionId);
+        return GoAsync();
+    }
 
     /// <summary>Name of a manuscript's group.</summary>
     internal static string Group(int manuscript) => "manuscript " + manuscript.ToString(CultureInfo.InvariantCulture);

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using YoungFolio.Server.Api;
+using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Live;
 
@@ -23,6 +24,8 @@ public sealed class Presence
 {
     private readonly ConcurrentDictionary<string, (int Manuscript, Present Who)> _seats = new();
 
+    private readonly ConcurrentDictionary<string, Role> _roles = new();
+
     /// <summary>Someone comes in.</summary>
     public Present Enter(string connection, int manuscript, PersonView person)
     {
@@ -31,6 +34,12 @@ public sealed class Presence
         _seats[connection] = (manuscript, who);
         return who;
     }
+
+    /// <summary>Notes with which role someone came in.</summary>
+    public void SetRole(string connection, Role role) => _roles[connection] = role;
+
+    /// <summary>With which role someone came in.</summary>
+    public Role RoleOf(string connection) => _roles.GetValueOrDefault(connection, Role.Reader);
 
     /// <summary>Someone moves; null when the tab isn't in a manuscript.</summary>
     public Present? Move(string connection, Place place)
@@ -60,7 +69,11 @@ public sealed class Presence
     }
 
     /// <summary>Someone goes; null when the tab wasn't in a manuscript.</summary>
-    public (int Manuscript, Present Who)? Leave(string connection) => _seats.TryRemove(connection, out (int, Present) seat) ? seat : null;
+    public (int Manuscript, Present Who)? Leave(string connection)
+    {
+        _roles.TryRemove(connection, out _);
+        return _seats.TryRemove(connection, out (int, Present) seat) ? seat : null;
+    }
 
     /// <summary>Who is in a manuscript.</summary>
     public IReadOnlyList<Present> In(int manuscript) => [.. _seats.Values.Where(s => s.Manuscript == manuscript).Select(s => s.Who)];

@@ -1,3 +1,5 @@
+using YoungFolio.Storage;
+
 namespace YoungFolio.Server.Proofs;
 
 /// <summary>
@@ -17,7 +19,7 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
     private readonly SemaphoreSlim _changed = new(0);
     private readonly Dictionary<int, Waiting> _waiting = [];
     private readonly HashSet<int> _running = [];
-    private readonly Dictionary<int, (double Seconds, DateTimeOffset At)> _used = [];
+    private readonly FairShares _shares = new(clock, s_halfLife);
 
     /// <summary>Puts a manuscript in the queue, or notes that it changed once more while it waits.</summary>
     /// <param name="manuscript">The manuscript.</param>
@@ -46,7 +48,7 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
             {
                 DateTimeOffset now = clock.GetUtcNow();
                 List<Waiting> free = [.. _waiting.Values.Where(w => !_running.Contains(w.Account))];
-                if (free.Where(w => w.Ready <= now).OrderBy(w => Used(w.Account)).ThenBy(w => w.Ready).FirstOrDefault() is { } next)
+                if (free.Where(w => w.Ready <= now).OrderBy(w => _shares.Of(w.Account)).ThenBy(w => w.Ready).FirstOrDefault() is { } next)
                 {
                     _waiting.Remove(next.Manuscript);
                     _running.Add(next.Account);
@@ -69,7 +71,7 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
         lock (_lock)
         {
             _running.Remove(account);
-            _used[account] = (Used(account) + used.TotalSeconds, clock.GetUtcNow());
+            _shares.Add(account, used);
         }
 
         _changed.Release();
@@ -77,10 +79,6 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
 
     /// <inheritdoc/>
     public void Dispose() => _changed.Dispose();
-
-    private double Used(int account) => _used.TryGetValue(account, out (double Seconds, DateTimeOffset At) used)
-        ? used.Seconds * Math.Pow(0.5, (clock.GetUtcNow() - used.At) / s_halfLife)
-        : 0;
 
     /// <summary>A manuscript that waits: from when it may be taken, and when it is at the latest.</summary>
     private sealed record Waiting(int Manuscript, int Account, DateTimeOffset Ready, DateTimeOffset Latest);

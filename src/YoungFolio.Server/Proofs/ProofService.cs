@@ -12,7 +12,8 @@ namespace YoungFolio.Server.Proofs;
 /// <param name="Revision">Revision of the manuscript.</param>
 /// <param name="Milliseconds">How long the compile took.</param>
 /// <param name="Result">What it gave.</param>
-public sealed record Proof(int Revision, double Milliseconds, CompileResult Result);
+/// <param name="Versions">The version of each text that it shows, by path: places in it are of that version.</param>
+public sealed record Proof(int Revision, double Milliseconds, CompileResult Result, IReadOnlyDictionary<string, int> Versions);
 
 /// <summary>
 /// Compiles manuscripts in the background when they change. What changes while a compile runs is compiled after it; only a
@@ -108,11 +109,11 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
         {
             // What changes from here on may not be in the snapshot.
             state.IsWanted = false;
-            (ManuscriptSnapshot snapshot, int revision) = await SnapshotAsync(manuscript, state);
+            (ManuscriptSnapshot snapshot, int revision, IReadOnlyDictionary<string, int> versions) = await SnapshotAsync(manuscript, state);
             long start = Stopwatch.GetTimestamp();
             CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, running.Token), stop);
             double milliseconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1);
-            state.Proof = new Proof(revision, milliseconds, result);
+            state.Proof = new Proof(revision, milliseconds, result, versions);
             state.First.TrySetResult(state.Proof);
             state.End();
             await group.SendAsync("proof", revision, stop);
@@ -135,17 +136,26 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
     }
 
     // Parts that didn't change are the same objects as last time, so that what is known of them stays.
-    private async Task<(ManuscriptSnapshot Snapshot, int Revision)> SnapshotAsync(int id, State state)
+    private async Task<(ManuscriptSnapshot Snapshot, int Revision, IReadOnlyDictionary<string, int> Versions)> SnapshotAsync(int id, State state)
     {
         ManuscriptEntity manuscript = await store.ManuscriptAsync(id);
         var parts = new List<Part>();
         var known = new Dictionary<string, Part>();
+        var versions = new Dictionary<string, int>(StringComparer.Ordinal);
         foreach (PartEntity entity in await store.PartsAsync(id))
         {
-            string key = $"{entity.Path}\n{entity.Id}\n{entity.Version}\n{entity.BlobHash}";
+            // The text may be newer than the list: its own version counts.
+            LiveText? text = entity.IsText ? await store.TextAsync(entity.Id) : null;
+            int version = text?.Version ?? entity.Version;
+            string key = $"{entity.Path}\n{entity.Id}\n{version}\n{entity.BlobHash}";
             if (!state.Parts.TryGetValue(key, out Part? part))
             {
-                part = entity.IsText ? Part.FromText(entity.Path, (await store.TextAsync(entity.Id)).Text) : new Part(entity.Path, await store.BytesAsync(entity));
+                part = text is not null ? Part.FromText(entity.Path, text.Text) : new Part(entity.Path, await store.BytesAsync(entity));
+            }
+
+            if (text is not null)
+            {
+                versions[entity.Path] = version;
             }
 
             parts.Add(part);
@@ -153,7 +163,7 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
         }
 
         state.Parts = known;
-        return (new ManuscriptSnapshot(new PartTree(parts), manuscript.MainPart, DateOnly.FromDateTime(clock.GetLocalNow().DateTime)), manuscript.Revision);
+        return (new ManuscriptSnapshot(new PartTree(parts), manuscript.MainPart, DateOnly.FromDateTime(clock.GetLocalNow().DateTime)), manuscript.Revision, versions);
     }
 
     private sealed class State

@@ -26,6 +26,11 @@ internal static class Rights
     /// <summary>Claim of a script: the only manuscript that it may touch.</summary>
     public const string ManuscriptClaim = "manuscript";
 
+    private const string ScriptsRefused = "This token may put data and pictures into one manuscript, read those back and see whether the proof shows them, and nothing else.";
+
+    /// <summary>Whether a script asks, which sees less than the person whose token it has.</summary>
+    public static bool IsScript(this ClaimsPrincipal user) => user.HasClaim(c => c.Type == TokenClaim);
+
     /// <summary>Says which role a route needs.</summary>
     public static RouteHandlerBuilder Needs(this RouteHandlerBuilder route, Role role) => route.WithMetadata(new NeedsAttribute(role));
 
@@ -55,7 +60,7 @@ internal static class Rights
         if (http.User.FindFirstValue(ManuscriptClaim) is { } only
             && (only != id.ToString(CultureInfo.InvariantCulture) || route.GetMetadata<ScriptsMay>() is null || role < Role.Author))
         {
-            return Refused("This token may put data and pictures into one manuscript, and nothing else.");
+            return Refused(ScriptsRefused);
         }
 
         return role >= needed ? await next(context) : Refused(needed == Role.Owner ? "Only the owner may do this." : "Only authors change a manuscript.");
@@ -63,7 +68,7 @@ internal static class Rights
 
     /// <summary>Keeps scripts from what isn't about their manuscript.</summary>
     public static async ValueTask<object?> PeopleOnlyAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next) =>
-        context.HttpContext.User.HasClaim(c => c.Type == TokenClaim) ? Refused("This token may put data and pictures into one manuscript, and nothing else.") : await next(context);
+        context.HttpContext.User.IsScript() ? Refused(ScriptsRefused) : await next(context);
 
     private static IResult Refused(string why) => Results.Json(new Problem(why), statusCode: 403);
 }

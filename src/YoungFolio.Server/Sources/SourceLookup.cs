@@ -7,7 +7,8 @@ namespace YoungFolio.Server.Sources;
 /// <param name="client">The HTTP client.</param>
 /// <param name="options">Where the catalogue is.</param>
 /// <param name="server">The running server, which has the stand-in.</param>
-public sealed class SourceLookup(HttpClient client, ServerOptions options, IServer server)
+/// <param name="key">With it the stand-in answers.</param>
+public sealed class SourceLookup(HttpClient client, ServerOptions options, IServer server, StandIns.CatalogueKey key)
 {
     private static readonly TimeSpan s_longest = TimeSpan.FromSeconds(8);
 
@@ -20,6 +21,11 @@ public sealed class SourceLookup(HttpClient client, ServerOptions options, IServ
     /// <exception cref="LookupException">No answer came.</exception>
     public async Task<string> AskAsync(string words, CancellationToken stop)
     {
+        if (options.Catalogue.Length == 0 && !options.Demo)
+        {
+            throw new LookupException("No catalogue is set up here. Whoever keeps the server can name one with --catalogue.");
+        }
+
         string extra = "";
         foreach ((string sign, string behaviour) in (ReadOnlySpan<(string, string)>)[("slow:", "&delay=30000"), ("fail:", "&fail=true")])
         {
@@ -34,7 +40,13 @@ public sealed class SourceLookup(HttpClient client, ServerOptions options, IServ
         limit.CancelAfter(s_longest);
         try
         {
-            using HttpResponseMessage answer = await client.GetAsync(new Uri($"{Address}?{question}{extra}"), limit.Token);
+            using var request = new HttpRequestMessage(HttpMethod.Get, new Uri($"{Address}?{question}{extra}"));
+            if (options.Catalogue.Length == 0)
+            {
+                key.AddTo(request);
+            }
+
+            using HttpResponseMessage answer = await client.SendAsync(request, limit.Token);
             return answer.IsSuccessStatusCode
                 ? await answer.Content.ReadAsStringAsync(limit.Token)
                 : throw new LookupException("The catalogue can't answer just now. Try again in a while.");

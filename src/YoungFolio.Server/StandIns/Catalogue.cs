@@ -30,8 +30,13 @@ public static class Catalogue
     public static IReadOnlyList<BibEntry> All { get; } = [.. Enumerable.Range(0, 320).Select(Make)];
 
     /// <summary>Adds the service's route.</summary>
-    public static void Map(WebApplication app) => app.MapGet("/stand-ins/catalogue", async (string? q, string? author, string? id, string? format, int? limit, int? delay, bool? fail, CancellationToken stop) =>
+    public static void Map(WebApplication app) => app.MapGet("/stand-ins/catalogue", async (HttpContext context, CatalogueKey key, string? q, string? author, string? id, string? format, int? limit, int? delay, bool? fail, CancellationToken stop) =>
     {
+        if (context.User.Identity?.IsAuthenticated != true && !key.IsIn(context.Request))
+        {
+            return Results.Json(new Problem("Sign in first."), statusCode: 401);
+        }
+
         if (delay is > 0 and <= 60_000)
         {
             await Task.Delay(delay.Value, stop);
@@ -128,4 +133,18 @@ public static class Catalogue
         var entry = new BibEntry(type, "", 0, fields);
         return entry with { Key = SourceRecord.MakeKey(entry, static _ => false) };
     }
+}
+
+/// <summary>With this the server asks its own stand-in, which answers nobody else but people who are signed in.</summary>
+public sealed class CatalogueKey
+{
+    private const string Header = "Folio-House";
+
+    private readonly string _value = Convert.ToHexString(System.Security.Cryptography.RandomNumberGenerator.GetBytes(32));
+
+    /// <summary>Puts it into a request.</summary>
+    public void AddTo(HttpRequestMessage request) => request.Headers.Add(Header, _value);
+
+    /// <summary>Whether a request has it.</summary>
+    public bool IsIn(HttpRequest request) => request.Headers[Header] == _value;
 }

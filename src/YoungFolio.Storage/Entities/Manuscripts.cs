@@ -52,7 +52,7 @@ public sealed class PartEntity
     /// <summary>Digest of the content; null for text.</summary>
     public string? BlobHash { get; set; }
 
-    /// <summary>Size of the content in bytes; 0 for text.</summary>
+    /// <summary>Size of the content: in bytes, or of a text in characters.</summary>
     public int Size { get; set; }
 
     /// <summary>Whether it was deleted; the log can bring it back.</summary>

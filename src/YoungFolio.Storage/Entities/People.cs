@@ -118,6 +118,16 @@ public sealed class AccessToken
     public bool IsRevoked { get; set; }
 }
 
+/// <summary>A session that was ended: a cookie of it that was copied doesn't hold any more.</summary>
+public sealed class EndedSession
+{
+    /// <summary>The session.</summary>
+    public required string Id { get; set; }
+
+    /// <summary>Until when its cookie would have held, in UTC.</summary>
+    public DateTime Until { get; set; }
+}
+
 /// <summary>A letter in the outbox of the post stand-in.</summary>
 public sealed class Letter
 {

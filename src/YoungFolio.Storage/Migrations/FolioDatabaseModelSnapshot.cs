@@ -130,6 +130,19 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Blobs");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.EndedSession", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("EndedSessions");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Generation", b =>
                 {
                     b.Property<int>("Id")

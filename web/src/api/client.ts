@@ -11,6 +11,7 @@ export type PartText = Schema['TextView'];
 export type ProofState = Schema['ProofView'];
 export type Report = Schema['CompileReport'];
 export type Finding = Schema['FindingLine'];
+export type Repair = Schema['RepairLine'];
 export type OutlineLine = Schema['OutlineLine'];
 export type PageSpot = Schema['PageSpot'];
 export type SourcesState = Schema['SourcesView'];

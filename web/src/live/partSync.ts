@@ -153,6 +153,35 @@ export class PartSync {
     return this.view ? unsent(this.view.state).length : 0;
   }
 
+  /**
+   * Carries a place of an earlier version to where it is in the text now, over what anyone typed since; null when that isn't known.
+   * What comes in right at the place is left outside it.
+   */
+  carrier(version: number): ((position: number, side: -1 | 1) => number) | null {
+    if (!this.view) return null;
+    const state = this.view.state;
+    if (version > syncedVersion(state) || version < this.knownFrom) return null;
+    const since = this.recent.filter((r) => r.version > version).map((r) => r.update.changes);
+    const all = [...since, ...unsent(state).map((u) => u.changes)];
+    return (position, side) =>
+      all.reduce((at, changes) => changes.mapPos(Math.min(at, changes.length), side), position);
+  }
+
+  /** As carrier, for any version: what isn't known here is asked for. */
+  async carrierFrom(version: number): Promise<((position: number, side: -1 | 1) => number) | null> {
+    const known = this.carrier(version);
+    if (known || !this.view) return known;
+    const since = await this.live.since(this.part.id, version);
+    const view = this.view as EditorView | null;
+    if (!view) return null;
+    this.hear(version + since.length, since);
+    const behind = syncedVersion(view.state) - version - since.length;
+    const rest = behind > 0 ? this.recent.slice(-behind).map((r) => r.update.changes) : [];
+    const sets = [...since.map((u) => ChangeSet.fromJSON(u.changes)), ...rest];
+    sets.push(...unsent(view.state).map((u) => u.changes));
+    return (position, side) => sets.reduce((at, c) => c.mapPos(Math.min(at, c.length), side), position);
+  }
+
   /** Where another's cursor is in the text as it is here; null when what it stands in hasn't come yet, or is too long ago. */
   locate(place: Place): { anchor: number; head: number } | null {
     if (!this.view || place.part !== this.part.id) return null;

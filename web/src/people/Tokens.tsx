@@ -26,7 +26,7 @@ export function Tokens({ manuscript }: { manuscript: Manuscript }) {
   return (
     <>
       <p className="text-ink-2">
-        A script with a token can put data and pictures into this manuscript, and nothing else. The proof follows, and
+        A script with a token can put data and pictures into this manuscript, read those back and see whether the proof shows them, and nothing else. The proof follows, and
         the history says which script it was.
       </p>
       <form onSubmit={make} className="mt-3 flex items-end gap-2.5">

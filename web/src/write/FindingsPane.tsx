@@ -13,6 +13,8 @@ type Kind = keyof typeof kinds;
 export function FindingsPane(props: {
   findings: Finding[];
   canWrite: boolean;
+  /** Why a mend wasn't carried out; empty when there is nothing to say. */
+  problem: string;
   onGo: (finding: Finding) => void;
   onMend: (finding: Finding) => void;
 }) {
@@ -39,6 +41,11 @@ export function FindingsPane(props: {
         </span>
         {open ? <ChevronDown className="size-4 text-ink-2" /> : <ChevronUp className="size-4 text-ink-2" />}
       </button>
+      {props.problem && (
+        <p role="alert" className="border-t border-rule bg-[#f7f1e0] px-3 py-1.5">
+          {props.problem}
+        </p>
+      )}
       {open && findings.length > 0 && (
         <ul className="max-h-[170px] overflow-y-auto border-t border-rule">
           {findings.map((f, i) => {

@@ -13,7 +13,7 @@ import {
   lineNumbers,
 } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
-import type { Finding, Part } from '../api/client';
+import type { Finding, Part, Repair } from '../api/client';
 import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
 import { LargestInsert, openPart, PartSync, saved, type SaveState } from '../live/partSync';
@@ -23,7 +23,10 @@ import { markup } from './markup';
 /** What the room asks of the source leaf. */
 export interface SourceHandle {
   goTo: (line: number, column?: number) => void;
-  replace: (line: number, column: number, length: number, text: string) => void;
+  /** Goes to a place of an earlier version of the text, wherever it is by now. */
+  goToPlace: (offset: number, version: number) => void;
+  /** Carries out a mend that was found in an earlier version; false when other words stand there by now. */
+  mend: (repair: Repair, version: number) => Promise<boolean>;
   insert: (text: string) => void;
   forgetSources: () => void;
 }
@@ -36,6 +39,8 @@ interface Props {
   part: Part;
   canWrite: boolean;
   findings: Finding[];
+  /** The version of the text that the findings are of. */
+  foundIn: number;
   ref: Ref<SourceHandle>;
   onSave: (state: SaveState) => void;
   onCursor: (line: number, column: number) => void;
@@ -52,7 +57,7 @@ const named = (path: string) =>
 
 /** The markup of one part, in an editor that saves by itself. */
 export function SourceLeaf(props: Props) {
-  const { live, present, person, manuscript, part, canWrite, findings, ref } = props;
+  const { live, present, person, manuscript, part, canWrite, findings, foundIn, ref } = props;
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
   const sync = useRef<PartSync | null>(null);
@@ -100,15 +105,31 @@ export function SourceLeaf(props: Props) {
       v.dispatch({ selection: { anchor: at }, effects: EditorView.scrollIntoView(at, { y: 'center' }) });
       v.focus();
     },
-    replace(line, column, length, text) {
+    goToPlace(offset, version) {
       const v = view.current;
       if (!v) return;
-      const at = Math.min(v.state.doc.line(Math.min(line, v.state.doc.lines)).from + column - 1, v.state.doc.length);
-      v.dispatch({
-        changes: { from: at, to: Math.min(at + length, v.state.doc.length), insert: text },
-        selection: { anchor: at + text.length },
-      });
+      const carry = sync.current?.carrier(version);
+      const at = Math.min(carry ? carry(offset, -1) : offset, v.state.doc.length);
+      v.dispatch({ selection: { anchor: at }, effects: EditorView.scrollIntoView(at, { y: 'center' }) });
       v.focus();
+    },
+    async mend(repair, version) {
+      const carry = await sync.current?.carrierFrom(version).catch(() => null);
+      const v = view.current;
+      if (!v || !carry) return false;
+      const from = carry(repair.offset, repair.length > 0 ? 1 : -1);
+      const to = Math.max(from, carry(repair.offset + repair.length, -1));
+      const { doc } = v.state;
+      const stands = (at: number, words: string) => doc.sliceString(at, at + words.length) === words;
+      const fits =
+        doc.sliceString(from, to) === repair.words &&
+        (repair.length > 0 ||
+          (from >= repair.before.length && stands(from - repair.before.length, repair.before) && stands(to, repair.after)));
+      if (!fits) return false;
+      v.dispatch({ changes: { from, to, insert: repair.text }, selection: { anchor: from + repair.text.length } });
+      v.dispatch({ effects: EditorView.scrollIntoView(from, { y: 'center' }) });
+      v.focus();
+      return true;
     },
     insert(text) {
       const v = view.current;
@@ -228,11 +249,12 @@ export function SourceLeaf(props: Props) {
     const v = view.current;
     if (!v) return;
     const marks: Diagnostic[] = [];
+    // The text may be newer than the findings: their places are carried over what was typed since.
+    const carry = sync.current?.carrier(foundIn);
     for (const f of findings) {
-      if (f.part !== part.path || !f.line || f.line > v.state.doc.lines) continue;
-      const line = v.state.doc.line(f.line);
-      const from = Math.min(line.from + (f.column ?? 1) - 1, line.to);
-      const to = Math.max(from, Math.min(from + Math.max(1, f.length), v.state.doc.length));
+      if (f.part !== part.path || f.offset === null || !carry) continue;
+      const from = Math.min(carry(f.offset, 1), v.state.doc.length);
+      const to = Math.max(from, Math.min(carry(f.offset + Math.max(1, f.length), -1), v.state.doc.length));
       marks.push({
         from,
         to,
@@ -241,7 +263,7 @@ export function SourceLeaf(props: Props) {
       });
     }
     v.dispatch(setDiagnostics(v.state, marks));
-  }, [findings, part.path, opened]);
+  }, [findings, foundIn, part.path, opened]);
 
   return (
     <div className="min-h-0 flex-1 overflow-hidden">

@@ -45,6 +45,7 @@ export function WriteRoom({ person }: { person: Person }) {
   const [lost, setLost] = useState<LostWords | null>(null);
   const [open, setOpen] = useState<Open | null>(null);
   const [gone, setGone] = useState('');
+  const [unmended, setUnmended] = useState('');
   const [news, setNews] = useState<News | null>(null);
   const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
@@ -167,10 +168,20 @@ export function WriteRoom({ person }: { person: Person }) {
     );
     if (place) openAt(place.part, place.line, place.column);
   };
-  const go = (f: Finding) => f.part && f.line && openAt(f.part, f.line, f.column ?? 1);
+  const foundIn = (path: string) => proof?.versions[path] ?? 0;
+  const go = (f: Finding) => {
+    const { part: path, line, column, offset } = f;
+    if (path && line) openAt(path, line, column ?? 1, () => source.current?.goToPlace(offset ?? 0, foundIn(path)));
+  };
   const mend = (f: Finding) => {
     const r = f.repair;
-    if (r) openAt(r.part, r.line, r.column, () => source.current?.replace(r.line, r.column, r.length, r.text));
+    if (!r) return;
+    setUnmended('');
+    openAt(r.part, r.line, r.column, () => {
+      void source.current
+        ?.mend(r, foundIn(r.part))
+        .then((done) => !done && setUnmended(`Other words stand there by now. Look at line ${r.line} of ${r.part} yourself, or wait for the next proof.`));
+    });
   };
   const openPart = (p: Part) => {
     setGone('');
@@ -229,6 +240,7 @@ export function WriteRoom({ person }: { person: Person }) {
                 part={part}
                 canWrite={canWrite}
                 findings={proof?.report.findings ?? noFindings}
+                foundIn={foundIn(part.path)}
                 onSave={setSave}
                 onCursor={(line, column) => setCursor({ line, column })}
                 onRecord={setRecord}
@@ -243,6 +255,7 @@ export function WriteRoom({ person }: { person: Person }) {
               <FindingsPane
                 findings={proof?.report.findings ?? noFindings}
                 canWrite={canWrite}
+                problem={unmended}
                 onGo={go}
                 onMend={mend}
               />

@@ -11,7 +11,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Storage.Migrations
 {
     [DbContext(typeof(FolioDatabase))]
-    [Migration("20261128101338_Safety")]
+    [Migration("20261128102926_Safety")]
     partial class Safety
     {
         /// <inheritdoc />
@@ -131,6 +131,19 @@ namespace YoungFolio.Storage.Migrations
                     b.HasKey("Hash");
 
                     b.ToTable("Blobs");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.EndedSession", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("EndedSessions");
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.Generation", b =>
