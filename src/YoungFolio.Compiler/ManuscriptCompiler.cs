@@ -59,9 +59,6 @@ public sealed class ManuscriptCompiler
     // Deeply nested markup is read by recursion; the limits in the builder fit this stack with room to spare.
     private const int StackSize = 64 * 1024 * 1024;
 
-    // Reading takes milliseconds; only commands without end take longer than this.
-    private static readonly TimeSpan LongestReading = TimeSpan.FromSeconds(10);
-
     private readonly TypesettingResources _resources = new();
     private readonly PdfCache _cache = new();
 
@@ -84,14 +81,14 @@ public sealed class ManuscriptCompiler
             // What the markup or the layout has to say belongs to the state's own proof, not to the comparison.
             var findings = new FindingLog();
             MarkedDocument marked = ChangeMarks.Mark(State(before), State(after), cancellation);
-            TypesetDocument pages = Typesetter.Typeset(marked.Document, marked.Parts, _resources, findings, null, new SetCache(null), cancellation);
+            TypesetDocument pages = Typesetter.Typeset(marked.Document, marked.Parts, _resources, findings, null, new SetCache(null), Budget(cancellation));
             ProofMarks.AddChangeBars(pages.Pages);
             byte[] pdf = PdfWriter.Write(pages, new PdfMetadata(marked.Document.Title, marked.Document.Author), _cache);
             return new ChangeProof(pdf, pages.Pages.Count, [.. marked.Changes.Select(c => ChangeLine.Of(c, pages))]);
 
             ComparedState State(ManuscriptSnapshot snapshot)
             {
-                (Document document, PositionTable positions) = Build(snapshot, findings, cancellation);
+                (Document document, PositionTable positions) = Build(snapshot, findings, Budget(cancellation));
                 return new ComparedState(document, positions, snapshot.Parts);
             }
         });
@@ -106,7 +103,7 @@ public sealed class ManuscriptCompiler
     public FormulaPicture? Formula(ManuscriptSnapshot snapshot, string part, int line, int column, CancellationToken cancellation = default) =>
         OnDeepStack(() =>
         {
-            (Document document, PositionTable positions) = Build(snapshot, new FindingLog(), cancellation);
+            (Document document, PositionTable positions) = Build(snapshot, new FindingLog(), Budget(cancellation));
             int position = positions.PositionOf(part, line, column);
             if (position < 0 || FormulaFinder.At(document, position) is not var (rows, style, isDisplay))
             {
@@ -121,7 +118,7 @@ public sealed class ManuscriptCompiler
     /// <summary>Sets all displays of a manuscript again and again; formulas a second in the later half of the rounds.</summary>
     public double MeasureFormulas(ManuscriptSnapshot snapshot, int rounds) => OnDeepStack(() =>
     {
-        (Document document, _) = Build(snapshot, new FindingLog(), CancellationToken.None);
+        (Document document, _) = Build(snapshot, new FindingLog(), Budget(CancellationToken.None));
         DisplayBlock[] displays = [.. document.Blocks.OfType<DisplayBlock>()];
         double seconds = 0;
         int count = 0;
@@ -157,18 +154,23 @@ public sealed class ManuscriptCompiler
             {
                 failure = System.Runtime.ExceptionServices.ExceptionDispatchInfo.Capture(e);
             }
-        }, StackSize);
+        }, StackSize) { IsBackground = true };
         thread.Start();
         thread.Join();
         failure?.Throw();
         return result;
     }
 
-    private (Document Document, PositionTable Positions) Build(ManuscriptSnapshot snapshot, FindingLog findings, CancellationToken cancellation)
+    // On the thread that works: its processor time counts, not how busy the machine is.
+    private static WorkBudget Budget(CancellationToken cancellation)
     {
-        using var limit = new CancellationTokenSource(LongestReading);
-        return DocumentBuilder.Build(
-            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources)) { Limit = limit.Token }, findings, cancellation);
+        double begun = ProcessorTime.OfThisThread();
+        return new WorkBudget(cancellation, () => ProcessorTime.OfThisThread() - begun);
+    }
+
+    private (Document Document, PositionTable Positions) Build(ManuscriptSnapshot snapshot, FindingLog findings, WorkBudget budget)
+    {
+        return DocumentBuilder.Build(snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources, budget)), findings, budget);
     }
 
     private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, CancellationToken cancellation)
@@ -176,26 +178,27 @@ public sealed class ManuscriptCompiler
         var timings = new Dictionary<string, double>();
         long start = Stopwatch.GetTimestamp();
         var findings = new FindingLog();
-        (Document document, PositionTable positions) = Build(snapshot, findings, cancellation);
+        WorkBudget budget = Budget(cancellation);
+        (Document document, PositionTable positions) = Build(snapshot, findings, budget);
         Step("read");
         var cache = new SetCache(last?.Cache);
-        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cache, cancellation);
+        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cache, budget);
         ProofMarks.Add(pages.Pages, findings);
         Step("typeset");
         var metadata = new PdfMetadata(document.Title, document.Author);
         // Words are counted while the file is written; what either has to say waits for both.
-        var damaged = new List<ImageMark>();
+        var leftOut = new List<(ImageMark Image, string Reason)>();
         byte[] pdf = [];
         byte[] first = [];
         int words = 0;
         Parallel.Invoke(
-            () => pdf = PdfWriter.Write(pages, metadata, _cache, damaged.Add),
+            () => pdf = PdfWriter.Write(pages, metadata, _cache, (image, reason) => leftOut.Add((image, reason))),
             () =>
             {
                 first = PdfWriter.Write(FirstPage(pages), metadata, _cache);
                 words = ReportMaker.CountWords(document);
             });
-        damaged.ForEach(image => ReportDamaged(image, findings));
+        leftOut.ForEach(l => ReportLeftOut(l.Image, l.Reason, findings));
         Step("pdf");
         var map = new SourceMap(pages.Pages, positions);
         ReportFarFloats(document, pages, findings);
@@ -251,9 +254,9 @@ public sealed class ManuscriptCompiler
         }
     }
 
-    private static void ReportDamaged(ImageMark image, FindingLog findings) =>
+    private static void ReportLeftOut(ImageMark image, string reason, FindingLog findings) =>
         findings.Fix("unreadable-picture", image.Position, 16,
-            $"The picture {image.Picture.Part.Path} can't be read: its data are damaged.",
+            $"The picture {image.Picture.Part.Path} can't be read: {reason}.",
             "Export it again as a plain PNG or JPEG and put it in place of this one.");
 
     private static TypesetDocument FirstPage(TypesetDocument document) => new()

@@ -16,11 +16,14 @@ public sealed partial class Machine
     private const int WaitingLimit = 3_000_000;
 
     // Tokens that macros may make in all.
-    private const long MadeLimit = 30_000_000;
+    private const long MadeLimit = 15_000_000;
     private const int RunawaysLimit = 2;
 
     // Expansions in all: far beyond what a thesis of a thousand pages needs.
     private const int StepsLimit = 2_000_000;
+
+    // Letters with their positions take six bytes each.
+    private const int LettersOfUnit = 16;
 
     // Tokens read one after the other without any from a part.
     private const int IdleLimit = 2_000_000;
@@ -32,7 +35,7 @@ public sealed partial class Machine
     private readonly Dictionary<int, Scoped<Category>> _moreCategories = [];
     private readonly List<(Scoped Target, object? Saved, int Level)> _saved = [];
     private readonly List<Group> _groups = [];
-    private readonly CancellationToken _cancellation;
+    private readonly WorkBudget _budget;
 
     private readonly Category[] _standardCategories;
     private readonly Dictionary<PartIndex, Symbol?[]> _indexSymbols = [];
@@ -51,11 +54,11 @@ public sealed partial class Machine
 
     /// <summary>Creates a machine with the language's own commands.</summary>
     /// <param name="findings">Takes what the machine has to say.</param>
-    /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
-    public Machine(FindingLog findings, CancellationToken cancellation = default)
+    /// <param name="budget">What the compile may take; null: as much as one.</param>
+    public Machine(FindingLog findings, WorkBudget? budget = null)
     {
         Findings = findings;
-        _cancellation = cancellation;
+        _budget = budget ?? new WorkBudget();
         _symbolsBySpan = _symbols.GetAlternateLookup<ReadOnlySpan<char>>();
         Par = Symbol("par");
         for (int i = 0; i < _categories.Length; i++)
@@ -94,9 +97,6 @@ public sealed partial class Machine
 
     /// <summary>Where findings go.</summary>
     public FindingLog Findings { get; }
-
-    /// <summary>Ends reading with a finding when it takes too long; whoever compiles keeps the time.</summary>
-    public CancellationToken Limit { get; init; }
 
     /// <summary>Positions of all that was read.</summary>
     public PositionTable Positions { get; } = new();
@@ -292,6 +292,7 @@ public sealed partial class Machine
 
         _sinceSource = 0;
         CurrentPosition = _lastSourcePosition = position + words.Length - 1;
+        _budget.Spend(1 + (words.Length / LettersOfUnit));
         return true;
     }
 
@@ -431,6 +432,7 @@ public sealed partial class Machine
     /// <summary>The next token, unexpanded; a stop at the end of all input.</summary>
     public Token Next()
     {
+        _budget.Check();
         while (_depth > 0)
         {
             ref InputFrame frame = ref _input[_depth - 1];
@@ -485,8 +487,7 @@ public sealed partial class Machine
     // Tokens that were pushed by others than macros may go round without end too.
     private void CheckIdle(Token token)
     {
-        _cancellation.ThrowIfCancellationRequested();
-        if (_idle > IdleLimit || Limit.IsCancellationRequested)
+        if (_idle > IdleLimit)
         {
             _idle = 0;
             throw new MarkupLimitException("endless-macro", $"What is read here at {(token.Is(Category.Stop) ? "the end" : token)} repeats without end.", CurrentPosition);
@@ -563,6 +564,7 @@ public sealed partial class Machine
             Token token = Next();
             if (token.Symbol is not { } symbol || symbol.Meaning.Value is not { IsExpandable: true } meaning || token.IsFrozen)
             {
+                _budget.Spend();
                 return token;
             }
 
@@ -695,12 +697,8 @@ public sealed partial class Machine
             CurrentPosition = token.Position;
         }
 
-        if ((++_sinceSource & 0xFFF) == 0)
-        {
-            _cancellation.ThrowIfCancellationRequested();
-        }
-
-        if ((++_steps & 0xFFF) == 0 && (_steps > StepsLimit || Limit.IsCancellationRequested))
+        _sinceSource++;
+        if ((++_steps & 0xFFF) == 0 && _steps > StepsLimit)
         {
             throw new MarkupLimitException("too-slow", "The commands of this manuscript take longer than the compiler allows.", CurrentPosition);
         }

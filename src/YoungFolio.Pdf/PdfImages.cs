@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.Globalization;
+using System.IO.Compression;
 using System.Text.RegularExpressions;
 using YoungFolio.Typesetting.Images;
 
@@ -8,6 +9,9 @@ namespace YoungFolio.Pdf;
 /// <summary>Puts pictures into the file at full quality (ISO 32000-1, 8.9.5; PNG specification, second edition).</summary>
 internal static partial class PdfImages
 {
+    /// <summary>Pixels of a picture that have to be unpacked and packed anew; 0 when its data are taken over as they are.</summary>
+    public static long Unpacked(Picture picture) => picture is { Format: PictureFormat.Png, IsUnpacked: true } ? (long)picture.PixelWidth * picture.PixelHeight : 0;
+
     /// <summary>Adds a picture; returns its object's number, or null when its data are damaged.</summary>
     public static int? Add(PdfObjects objects, Picture picture)
     {
@@ -72,12 +76,21 @@ internal static partial class PdfImages
             2 => "/DeviceRGB",
             _ => $"[/Indexed /DeviceRGB {(png.Palette.Length / 3) - 1} <{Convert.ToHexString(png.Palette)}>]",
         };
-        byte[]? rows = png.IsInterlaced || (png.ColourType == 3 && png.Transparency.Length > 0) ? png.Decode() : null;
         string mask = "";
         if (png.ColourType == 3 && png.Transparency.Length > 0)
         {
-            byte[] opacity = [.. png.Samples(rows!).Select(i => i < png.Transparency.Length ? png.Transparency[i] : (byte)255)];
-            mask = $" /SMask {objects.AddStream($"{head} /ColorSpace /DeviceGray /BitsPerComponent 8 /Filter /FlateDecode", PdfObjects.Deflate(opacity))} 0 R";
+            byte[] samples = new byte[png.Width];
+            byte[] opacity = Packed(png, (row, packed, _) =>
+            {
+                png.Samples(row, samples);
+                for (int x = 0; x < samples.Length; x++)
+                {
+                    samples[x] = samples[x] < png.Transparency.Length ? png.Transparency[samples[x]] : (byte)255;
+                }
+
+                packed.Write(samples);
+            }).First;
+            mask = $" /SMask {objects.AddStream($"{head} /ColorSpace /DeviceGray /BitsPerComponent 8 /Filter /FlateDecode", opacity)} 0 R";
         }
         else if (png.Transparency.Length >= png.Channels * 2)
         {
@@ -88,29 +101,45 @@ internal static partial class PdfImages
 
         string form = $"{head} /ColorSpace {space} /BitsPerComponent {bits}{mask} /Filter /FlateDecode";
         return png.IsInterlaced
-            ? objects.AddStream(form, PdfObjects.Deflate(rows!))
+            ? objects.AddStream(form, Packed(png, static (row, packed, _) => packed.Write(row)).First)
             : objects.AddStream($"{form} /DecodeParms <</Predictor 15 /Colors {png.Channels} /BitsPerComponent {bits} /Columns {png.Width}>>", png.Data);
     }
 
     // Colour and opacity are kept in two streams.
     private static int AddWithOpacity(PdfObjects objects, PngPixels png, string head)
     {
-        byte[] pixels = png.Decode();
         int sample = png.Bits / 8;
-        int colours = png.Channels - 1;
-        byte[] colour = new byte[pixels.Length / png.Channels * colours];
-        byte[] opacity = new byte[pixels.Length / png.Channels];
-        for (int p = 0, c = 0, o = 0; p < pixels.Length; p += png.Channels * sample)
+        int colours = (png.Channels - 1) * sample;
+        byte[] colour = new byte[png.Width * colours];
+        byte[] opacity = new byte[png.Width * sample];
+        (byte[] first, byte[] second) = Packed(png, (row, colourStream, opacityStream) =>
         {
-            pixels.AsSpan(p, colours * sample).CopyTo(colour.AsSpan(c));
-            pixels.AsSpan(p + (colours * sample), sample).CopyTo(opacity.AsSpan(o));
-            c += colours * sample;
-            o += sample;
+            for (int x = 0, at = 0; x < png.Width; x++, at += colours + sample)
+            {
+                row.Slice(at, colours).CopyTo(colour.AsSpan(x * colours));
+                row.Slice(at + colours, sample).CopyTo(opacity.AsSpan(x * sample));
+            }
+
+            colourStream.Write(colour);
+            opacityStream.Write(opacity);
+        });
+        int mask = objects.AddStream($"{head} /ColorSpace /DeviceGray /BitsPerComponent {png.Bits} /Filter /FlateDecode", second);
+        return objects.AddStream($"{head} /ColorSpace {(png.Channels == 2 ? "/DeviceGray" : "/DeviceRGB")} /BitsPerComponent {png.Bits} /SMask {mask} 0 R /Filter /FlateDecode", first);
+    }
+
+    // Row by row out of one packed form and into another: a large picture never stands in memory.
+    private static (byte[] First, byte[] Second) Packed(PngPixels png, RowWriter write)
+    {
+        using var first = new MemoryStream();
+        using var second = new MemoryStream();
+        using (var firstZip = new ZLibStream(first, CompressionLevel.Optimal, leaveOpen: true))
+        using (var secondZip = new ZLibStream(second, CompressionLevel.Optimal, leaveOpen: true))
+        {
+            png.ReadRows(row => write(row, firstZip, secondZip));
         }
 
-        int mask = objects.AddStream($"{head} /ColorSpace /DeviceGray /BitsPerComponent {png.Bits} /Filter /FlateDecode", PdfObjects.Deflate(opacity));
-        return objects.AddStream(
-            $"{head} /ColorSpace {(colours == 1 ? "/DeviceGray" : "/DeviceRGB")} /BitsPerComponent {png.Bits} /SMask {mask} 0 R /Filter /FlateDecode",
-            PdfObjects.Deflate(colour));
+        return (first.ToArray(), second.ToArray());
     }
+
+    private delegate void RowWriter(ReadOnlySpan<byte> row, Stream first, Stream second);
 }

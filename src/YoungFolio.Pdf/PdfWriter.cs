@@ -17,11 +17,16 @@ public sealed class PdfWriter
 {
     // PDF counts 72 points to the inch, typesetting 72.27.
     private const double Scale = 72 / 72.27;
+
+    // What has to be unpacked takes time: half a second for ten million pixels of the worst kind.
+    private const long MostUnpacked = 80_000_000;
     private readonly PdfObjects _objects = new();
+    private long _unpacked;
     private readonly PdfCache _cache;
     private readonly Dictionary<FontFile, Dictionary<uint, string>> _fonts = [];
     private readonly Dictionary<Picture, (string Name, int Number)> _images = new(ReferenceEqualityComparer.Instance);
 
+    private readonly HashSet<Picture> _seen = new(ReferenceEqualityComparer.Instance);
     private readonly GraphicsStates _states = new();
 
     private PdfWriter(PdfCache cache) => _cache = cache;
@@ -30,13 +35,13 @@ public sealed class PdfWriter
     /// <param name="document">The pages.</param>
     /// <param name="metadata">Title and author.</param>
     /// <param name="cache">What earlier files left.</param>
-    /// <param name="damaged">Called for each picture whose data are damaged.</param>
-    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, Action<ImageMark>? damaged = null) =>
-        new PdfWriter(cache).WriteFile(document, metadata, damaged ?? (static _ => { }));
+    /// <param name="leftOut">Called for each picture that isn't in the file, with the reason in plain words.</param>
+    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, Action<ImageMark, string>? leftOut = null) =>
+        new PdfWriter(cache).WriteFile(document, metadata, leftOut ?? (static (_, _) => { }));
 
-    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, Action<ImageMark> damaged)
+    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, Action<ImageMark, string> leftOut)
     {
-        AddImages(document, damaged);
+        AddImages(document, leftOut);
         var contents = new PageContent[document.Pages.Count];
         Parallel.For(0, contents.Length, new ParallelOptions { MaxDegreeOfParallelism = 2 }, i => contents[i] = PageContent.Of(document.Pages[i], _images, _cache));
         foreach (PageContent content in contents)
@@ -67,37 +72,42 @@ public sealed class PdfWriter
         return _objects.Write(root, info);
     }
 
-    private void AddImages(TypesetDocument document, Action<ImageMark> damaged)
+    private void AddImages(TypesetDocument document, Action<ImageMark, string> leftOut)
     {
         foreach (Page page in document.Pages)
         {
-            AddImages(page.Marks, damaged);
+            AddImages(page.Marks, leftOut);
         }
     }
 
-    private void AddImages(IReadOnlyList<Placed> marks, Action<ImageMark> damaged)
+    private void AddImages(IReadOnlyList<Placed> marks, Action<ImageMark, string> leftOut)
     {
         foreach (Placed placed in marks)
         {
             if (placed.Mark is GroupMark group)
             {
-                AddImages(group.Content, damaged);
+                AddImages(group.Content, leftOut);
             }
 
             _states.Use(placed.Mark);
 
-            if (placed.Mark is not ImageMark image || _images.ContainsKey(image.Picture))
+            if (placed.Mark is not ImageMark image || _images.ContainsKey(image.Picture) || !_seen.Add(image.Picture))
             {
                 continue;
             }
 
-            if (PdfImages.Add(_objects, image.Picture) is { } number)
+            _unpacked += PdfImages.Unpacked(image.Picture);
+            if (_unpacked > MostUnpacked)
+            {
+                leftOut(image, FormattableString.Invariant($"the pictures before it have {MostUnpacked / 1_000_000} million pixels to unpack already, which is the most; make some smaller"));
+            }
+            else if (PdfImages.Add(_objects, image.Picture) is { } number)
             {
                 _images[image.Picture] = ($"I{_images.Count + 1}", number);
             }
             else
             {
-                damaged(image);
+                leftOut(image, "its data are damaged");
             }
         }
     }

@@ -74,17 +74,38 @@ internal sealed class PngPixels
         return png;
     }
 
-    /// <summary>The rows without filters and in their order, each beginning with a new byte.</summary>
+    /// <summary>Gives the rows without filters, in their order, each beginning with a new byte. Of a picture that isn't woven one row at a time is in memory.</summary>
+    /// <param name="take">Takes a row; it holds until the next one.</param>
     /// <exception cref="EndOfStreamException">When rows are missing.</exception>
     /// <exception cref="InvalidDataException">When they are damaged.</exception>
-    public byte[] Decode()
+    public void ReadRows(Action<ReadOnlySpan<byte>> take)
     {
-        using var zip = new ZLibStream(new MemoryStream(Data), CompressionMode.Decompress);
-        if (!IsInterlaced)
+        int stride = Stride(Width);
+        if (IsInterlaced)
         {
-            return Rows(zip, Width, Height);
+            byte[] all = Weave();
+            for (int y = 0; y < Height; y++)
+            {
+                take(all.AsSpan(y * stride, stride));
+            }
+
+            return;
         }
 
+        using var zip = new ZLibStream(new MemoryStream(Data), CompressionMode.Decompress);
+        byte[] above = new byte[stride];
+        byte[] row = new byte[stride];
+        for (int y = 0; y < Height; y++)
+        {
+            Unfilter(zip, row, above);
+            take(row);
+            (row, above) = (above, row);
+        }
+    }
+
+    private byte[] Weave()
+    {
+        using var zip = new ZLibStream(new MemoryStream(Data), CompressionMode.Decompress);
         int pixelBits = Channels * Bits;
         int stride = Stride(Width);
         byte[] result = new byte[checked(stride * Height)];
@@ -113,23 +134,14 @@ internal sealed class PngPixels
         return result;
     }
 
-    /// <summary>Samples of a picture of one channel, a byte each.</summary>
-    public byte[] Samples(byte[] rows)
+    /// <summary>Samples of a row of a picture of one channel, a byte each.</summary>
+    public void Samples(ReadOnlySpan<byte> row, Span<byte> samples)
     {
-        byte[] samples = new byte[checked(Width * Height)];
-        int stride = Stride(Width);
-        for (int y = 0; y < Height; y++)
+        for (int x = 0; x < Width; x++)
         {
-            for (int x = 0; x < Width; x++)
-            {
-                int bit = x * Bits;
-                samples[(y * Width) + x] = Bits >= 8
-                    ? rows[(y * stride) + (x * Bits / 8)]
-                    : (byte)(rows[(y * stride) + (bit / 8)] >> (8 - Bits - (bit % 8)) & ((1 << Bits) - 1));
-            }
+            int bit = x * Bits;
+            samples[x] = Bits >= 8 ? row[x * Bits / 8] : (byte)(row[bit / 8] >> (8 - Bits - (bit % 8)) & ((1 << Bits) - 1));
         }
-
-        return samples;
     }
 
     private int Stride(int width) => checked((width * Channels * Bits) + 7) / 8;
@@ -146,30 +158,40 @@ internal sealed class PngPixels
         target[to * bits / 8] |= (byte)(value << (8 - bits - (to * bits % 8)));
     }
 
-    // Undoes the five filters of PNG.
     private byte[] Rows(ZLibStream zip, int width, int height)
     {
         int stride = Stride(width);
-        int pixelBytes = Math.Max(1, Channels * Bits / 8);
         byte[] result = new byte[checked(stride * height)];
         byte[] row = new byte[stride];
-        byte[] none = new byte[stride];
+        byte[] above = new byte[stride];
         for (int y = 0; y < height; y++)
         {
-            int filter = zip.ReadByte();
-            zip.ReadExactly(row);
-            Span<byte> line = result.AsSpan(y * stride, stride);
-            ReadOnlySpan<byte> above = y > 0 ? result.AsSpan((y - 1) * stride, stride) : none;
-            for (int x = 0; x < stride; x++)
-            {
-                int left = x >= pixelBytes ? line[x - pixelBytes] : 0;
-                int up = above[x];
-                int corner = x >= pixelBytes ? above[x - pixelBytes] : 0;
-                line[x] = (byte)(row[x] + filter switch { 1 => left, 2 => up, 3 => (left + up) / 2, 4 => Paeth(left, up, corner), _ => 0 });
-            }
+            Unfilter(zip, row, above);
+            row.CopyTo(result, y * stride);
+            (row, above) = (above, row);
         }
 
         return result;
+    }
+
+    // Undoes the five filters of PNG.
+    private void Unfilter(ZLibStream zip, byte[] line, byte[] above)
+    {
+        int pixelBytes = Math.Max(1, Channels * Bits / 8);
+        int filter = zip.ReadByte();
+        zip.ReadExactly(line);
+        if (filter == 0)
+        {
+            return;
+        }
+
+        for (int x = 0; x < line.Length; x++)
+        {
+            int left = x >= pixelBytes ? line[x - pixelBytes] : 0;
+            int up = above[x];
+            int corner = x >= pixelBytes ? above[x - pixelBytes] : 0;
+            line[x] += (byte)(filter switch { 1 => left, 2 => up, 3 => (left + up) / 2, 4 => Paeth(left, up, corner), _ => 0 });
+        }
     }
 
     private static int Paeth(int left, int up, int corner)

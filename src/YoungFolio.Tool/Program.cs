@@ -4,6 +4,7 @@ return args switch
 {
     ["compile", .. var rest] => CompileCommand.Run(rest),
     ["bench", .. var rest] => await BenchCommand.RunAsync(rest),
+    ["hostile", .. var rest] => YoungFolio.Tool.Attack.AttackCommand.Run(rest),
     ["markup"] => Markup(),
     _ => Help(),
 };

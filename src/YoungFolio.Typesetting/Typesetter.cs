@@ -57,7 +57,8 @@ internal sealed class SettingContext
     /// <summary>What was set before and can be used again; null when nothing is kept.</summary>
     public SetCache? Cache { get; set; }
 
-    public required CancellationToken Cancellation { get; init; }
+    /// <summary>What the compile may take.</summary>
+    public required WorkBudget Budget { get; init; }
 
     /// <summary>Where anchors stood in the round before.</summary>
     public required IReadOnlyDictionary<string, AnchorPlace> Known { get; init; }
@@ -85,8 +86,12 @@ internal sealed record PageFields(string Label, int Number, IReadOnlyList<Inline
 }
 
 /// <summary>Measures text for the layer above, with the fonts of a typeface.</summary>
-public sealed class TextMeasure(TypesettingResources resources) : ITextMeasure
+/// <param name="resources">Fonts and their like.</param>
+/// <param name="budget">What the compile may take; null: as much as one.</param>
+public sealed class TextMeasure(TypesettingResources resources, WorkBudget? budget = null) : ITextMeasure
 {
+    private readonly WorkBudget _budget = budget ?? new WorkBudget();
+
     /// <inheritdoc/>
     public Extent Measure(IReadOnlyList<Inline> content, TypefaceSet typefaces)
     {
@@ -96,7 +101,7 @@ public sealed class TextMeasure(TypesettingResources resources) : ITextMeasure
             Document = Document.Empty with { Typefaces = typefaces },
             Parts = new PartTree([]),
             Findings = new FindingLog(),
-            Cancellation = CancellationToken.None,
+            Budget = _budget,
             Known = new Dictionary<string, AnchorPlace>(),
         };
         Box box = new ParagraphSetter(context).SetBox(content);
@@ -119,7 +124,7 @@ public static class Typesetter
             Document = document,
             Parts = parts,
             Findings = new FindingLog(),
-            Cancellation = CancellationToken.None,
+            Budget = new WorkBudget(),
             Known = new Dictionary<string, AnchorPlace>(),
         };
         var text = new ParagraphSetter(context);
@@ -134,14 +139,16 @@ public static class Typesetter
     /// <param name="findings">Takes what there is to say about the layout.</param>
     /// <param name="known">Where anchors stood after the last compile: a good start.</param>
     /// <param name="cache">What was set before; it takes what is set now.</param>
-    /// <param name="cancellation">Stops the work.</param>
+    /// <param name="budget">What it may take; null: as much as one compile.</param>
     public static TypesetDocument Typeset(
         Document document, IPartTree parts, TypesettingResources resources, FindingLog findings,
-        IReadOnlyDictionary<string, AnchorPlace>? known, SetCache cache, CancellationToken cancellation = default)
+        IReadOnlyDictionary<string, AnchorPlace>? known, SetCache cache, WorkBudget? budget = null)
     {
+        budget ??= new WorkBudget();
         known ??= new Dictionary<string, AnchorPlace>();
         for (int round = 1; ; round++)
         {
+            budget.Begin(WorkBudget.Typesetting, WorkBudget.FlowUntil);
             var roundFindings = new FindingLog();
             var context = new SettingContext
             {
@@ -149,14 +156,14 @@ public static class Typesetter
                 Document = document,
                 Parts = parts,
                 Findings = roundFindings,
-                Cancellation = cancellation,
+                Budget = budget,
                 Known = known,
                 Cache = cache,
             };
             PageBuilder builder = new(context);
             builder.Build();
-            bool settled = Same(known, builder.Anchors);
-            if (settled || round == MostRounds)
+            bool settled = builder.IsCut || Same(known, builder.Anchors);
+            if (settled || round == MostRounds || budget.IsPast(WorkBudget.RoundsUntil))
             {
                 foreach (Finding finding in roundFindings.All)
                 {

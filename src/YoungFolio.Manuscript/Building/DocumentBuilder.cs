@@ -13,6 +13,7 @@ public sealed partial class DocumentBuilder
     private const int RecursionLimit = 150;
     private const int FrameLimit = 1_000;
 
+    private readonly WorkBudget _budget;
     private readonly IPartTree _parts;
     private readonly BuildOptions _options;
     private readonly Stack<BlockFrame> _frames = new();
@@ -32,18 +33,19 @@ public sealed partial class DocumentBuilder
     private int _recursion;
     private bool _documentBegun;
     private bool _documentEnded;
+    private bool _isCut;
     private bool _missingBegin;
     private int _firstPrinted = PositionTable.None;
     private bool _preambleTextReported;
 
-    private DocumentBuilder(IPartTree parts, BuildOptions options, FindingLog findings, CancellationToken cancellation)
+    private DocumentBuilder(IPartTree parts, BuildOptions options, FindingLog findings, WorkBudget budget)
     {
+        _budget = budget;
         _parts = parts;
         _options = options;
         Findings = findings;
-        Machine = new Machine(findings, cancellation)
+        Machine = new Machine(findings, budget)
         {
-            Limit = options.Limit,
             FontUnits = () => (_style.Value.Size, _style.Value.Size * 0.45),
             InMathematics = () => _math is not null,
             CounterChanged = CounterChanged,
@@ -89,18 +91,18 @@ public sealed partial class DocumentBuilder
     /// <param name="parts">The parts.</param>
     /// <param name="options">The main part and the date.</param>
     /// <param name="findings">Takes what there is to say.</param>
-    /// <param name="cancellation">Stops the work.</param>
+    /// <param name="budget">What it may take; null: as much as one compile.</param>
     /// <returns>The tree, and the positions of all that was read.</returns>
     public static (Document Document, PositionTable Positions) Build(
-        IPartTree parts, BuildOptions options, FindingLog findings, CancellationToken cancellation = default)
+        IPartTree parts, BuildOptions options, FindingLog findings, WorkBudget? budget = null)
     {
-        var builder = new DocumentBuilder(parts, options, findings, cancellation);
+        var builder = new DocumentBuilder(parts, options, findings, budget ?? new WorkBudget());
         return (builder.BuildDocument(), builder.Machine.Positions);
     }
 
     /// <summary>A builder that reads nothing, to see what is defined.</summary>
     internal static DocumentBuilder ForRegistry() =>
-        new(new PartTree([]), new BuildOptions("", default, new NoMeasure()), new FindingLog(), CancellationToken.None);
+        new(new PartTree([]), new BuildOptions("", default, new NoMeasure()), new FindingLog(), new WorkBudget());
 
     private sealed class NoMeasure : ITextMeasure
     {
@@ -117,13 +119,10 @@ public sealed partial class DocumentBuilder
         {
             ReadDocument(main);
         }
-        catch (Exception e) when (e is MarkupLimitException or RunawayException)
+        catch (Exception e) when (e is MarkupLimitException or RunawayException or WorkLimitException)
         {
             // Even ending the document may run into a limit; what was built so far is the tree.
-            if (e is MarkupLimitException limit)
-            {
-                Findings.Fix(limit.Code, limit.Position, 1, limit.Message, "The proof ends here. Look for something that repeats without end.");
-            }
+            ReportLimit(e);
 
             _documentBegun = true;
             _geometry ??= MakeGeometry(PageWish);
@@ -179,9 +178,28 @@ public sealed partial class DocumentBuilder
         {
             Run();
         }
-        catch (MarkupLimitException e)
+        catch (Exception e) when (e is MarkupLimitException or WorkLimitException)
         {
-            Findings.Fix(e.Code, e.Position, 1, e.Message, "The proof ends here. Look for something that repeats without end.");
+            ReportLimit(e);
+            _isCut = true;
+            _budget.Begin(WorkBudget.Ending, WorkBudget.EndingUntil);
+        }
+    }
+
+    private void ReportLimit(Exception e)
+    {
+        const string Advice = "The proof ends here. Look for something that repeats without end.";
+        if (e is MarkupLimitException limit)
+        {
+            Findings.Fix(limit.Code, limit.Position, 1, limit.Message, Advice);
+        }
+        else if (e is WorkLimitException { Limit: WorkLimit.Time })
+        {
+            Findings.Fix("too-slow", Machine.CurrentPosition, 1, "The commands of this manuscript take longer than the compiler allows.", Advice);
+        }
+        else if (e is WorkLimitException)
+        {
+            Findings.Fix("too-much-text", Machine.CurrentPosition, 1, "The commands here make more text than the compiler takes.", Advice);
         }
     }
 
@@ -189,7 +207,8 @@ public sealed partial class DocumentBuilder
     {
         if (!_documentEnded)
         {
-            foreach (Group group in Machine.Groups.Reverse())
+            // What a limit cut short isn't the writer's to close.
+            foreach (Group group in _isCut ? [] : Machine.Groups.Reverse())
             {
                 ReportUnclosed(group);
             }
@@ -199,7 +218,7 @@ public sealed partial class DocumentBuilder
                 CloseInnermost();
             }
 
-            if (_documentBegun && !_missingBegin)
+            if (_documentBegun && !_missingBegin && !_isCut)
             {
                 int end = Machine.Positions.Register(main) + main.Text.Length;
                 Findings.Fix("missing-end-document", Math.Max(0, end - 1), 1, "The document isn't ended by \\end{document}.",
@@ -699,8 +718,4 @@ public sealed partial class DocumentBuilder
 /// <param name="MainPart">Path of the main part.</param>
 /// <param name="Today">The date that <c>\today</c> prints.</param>
 /// <param name="Measure">Measures text.</param>
-public sealed record BuildOptions(string MainPart, DateOnly Today, ITextMeasure Measure)
-{
-    /// <summary>Fires when reading takes too long; it then ends with a finding.</summary>
-    public CancellationToken Limit { get; init; }
-}
+public sealed record BuildOptions(string MainPart, DateOnly Today, ITextMeasure Measure);

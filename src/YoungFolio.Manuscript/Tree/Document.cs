@@ -277,6 +277,37 @@ public static class PlainText
         return text.ToString().Replace('\u00A0', ' ').Replace("\u00AD", "", StringComparison.Ordinal).Trim();
     }
 
+    /// <summary>Where in the source a block begins, as far as what it shows tells; −1 when it doesn't.</summary>
+    public static int FirstPosition(Block block) => block switch
+    {
+        ParagraphBlock p => FirstPosition(p.Content),
+        HeadingBlock h => h.Position,
+        FloatBlock f => f.Position,
+        DisplayBlock { Rows: [var row, ..] } => row.Position,
+        GroupBlock g => FirstOf(g.Content),
+        ColumnsBlock c => FirstOf(c.Content),
+        AcrossBlock a => FirstOf(a.Content),
+        TitlePageBlock t => FirstOf(t.Content),
+        WrapBlock w => w.Figure.Position,
+        LongTableBlock t => t.Table.Position,
+        _ => -1,
+    };
+
+    private static int FirstOf(IReadOnlyList<Block> blocks) => blocks.Select(FirstPosition).FirstOrDefault(p => p >= 0, -1);
+
+    private static int FirstPosition(IReadOnlyList<Inline> inlines) => inlines.Select(i => i switch
+    {
+        TextRun { Positions: [var first, ..] } => first,
+        BoxInline b => FirstPosition(b.Content),
+        LinkInline l => FirstPosition(l.Content),
+        DecoratedInline d => FirstPosition(d.Content),
+        BlockBoxInline b => FirstOf(b.Content),
+        TableInline t => t.Table.Position,
+        ImageInline i2 => i2.Position,
+        NoteInline n => n.Position,
+        _ => -1,
+    }).FirstOrDefault(p => p >= 0, -1);
+
     private static void Append(System.Text.StringBuilder text, IEnumerable<Inline> inlines)
     {
         foreach (Inline inline in inlines)

@@ -61,6 +61,10 @@ public enum ShapingFeatures
 public sealed class Shaper
 {
     private const int Capacity = 200_000;
+
+    // Longer ones don't come again, and would fill the memory.
+    private const int LongestKept = 60;
+    private const int MostAccents = 8;
     private readonly ConcurrentDictionary<(FontFile, string, ShapingFeatures), ShapedWord> _words = new();
 
     /// <summary>Shapes a word.</summary>
@@ -80,7 +84,13 @@ public sealed class Shaper
             _words.Clear();
         }
 
-        return _words[key] = Make(font, text, wanted);
+        ShapedWord made = Make(font, text, wanted);
+        if (text.Length <= LongestKept)
+        {
+            _words[key] = made;
+        }
+
+        return made;
     }
 
     private static ShapedWord Make(FontFile font, string text, ShapingFeatures wanted)
@@ -135,7 +145,7 @@ public sealed class Shaper
         for (int last = 1; last < texts.Length; last++)
         {
             int first = last;
-            while (first > 0 && clusters[first - 1] == clusters[last])
+            while (first > 0 && last - first <= MostAccents && clusters[first - 1] == clusters[last])
             {
                 first--;
             }

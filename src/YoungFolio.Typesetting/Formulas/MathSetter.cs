@@ -195,6 +195,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
     private Box SetAtom(Atom atom, Looks looks)
     {
+        context.Budget.Spend(4);
         bool limits = atom.Limits == Limits.Always
             || (atom.Class == AtomClass.Operator && atom.Limits == Limits.Automatic && looks.IsDisplay);
         Box nucleus = SetNucleus(atom, looks);

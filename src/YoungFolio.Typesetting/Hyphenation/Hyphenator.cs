@@ -11,6 +11,8 @@ public sealed class Hyphenator
 {
     private readonly Dictionary<string, byte[]> _patterns = new(StringComparer.Ordinal);
     private readonly Dictionary<string, int[]> _exceptions = new(StringComparer.Ordinal);
+    private const int LongestKept = 60;
+
     private readonly ConcurrentDictionary<string, int[]> _known = new(StringComparer.Ordinal);
     private readonly int _longest;
     private readonly int _leftMinimum = 2;
@@ -67,7 +69,7 @@ public sealed class Hyphenator
     }
 
     /// <summary>Indices in the word before which it may be divided, in order.</summary>
-    public int[] Divide(string word) => _known.Count < 100_000
+    public int[] Divide(string word) => word.Length <= LongestKept && _known.Count < 100_000
         ? _known.GetOrAdd(word, Find)
         : Find(word);
 

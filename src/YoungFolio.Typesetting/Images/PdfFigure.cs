@@ -36,6 +36,11 @@ public sealed class PdfFigure
     /// <returns>The figure, or null and a reason in plain words.</returns>
     public static (PdfFigure? Figure, string? Reason) Read(byte[] bytes, int page)
     {
+        if (PdfGuard.Refusal(bytes) is { } refusal)
+        {
+            return (null, refusal);
+        }
+
         try
         {
             using PdfDocument document = PdfDocument.Open(bytes, new ParsingOptions { UseLenientParsing = true });

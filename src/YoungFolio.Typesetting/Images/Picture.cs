@@ -19,7 +19,11 @@ public enum PictureFormat
 /// <summary>A picture's measures, read from its head.</summary>
 public sealed class Picture
 {
-    private const int LargestSide = 30_000;
+    private const int LargestSide = 65_500;
+
+    // A page of A4 at 1200 dots to the inch has 140 million. A picture that has to be unpacked and packed anew may have fewer.
+    private const long MostPixels = 160_000_000;
+    private const long MostUnpacked = 60_000_000;
 
     private Picture(Part part, PictureFormat format, int width, int height, double horizontal, double vertical, int components)
     {
@@ -66,6 +70,9 @@ public sealed class Picture
     /// <summary>Natural height.</summary>
     public double Height { get; }
 
+    /// <summary>Whether a PNG's pixels have to be unpacked for a PDF: its opacity stands between its colours, or its rows are woven.</summary>
+    public bool IsUnpacked { get; private init; }
+
     /// <summary>Colour components of a JPEG: 1, 3 or 4.</summary>
     public int Components { get; }
 
@@ -106,6 +113,17 @@ public sealed class Picture
             return (null, $"it claims {width} by {height} pixels");
         }
 
+        if (bytes[24] is not (1 or 2 or 4 or 8 or 16) || bytes[25] is not (0 or 2 or 3 or 4 or 6))
+        {
+            return (null, "its head is damaged");
+        }
+
+        bool isUnpacked = bytes[25] is 4 or 6 || bytes[28] != 0;
+        if (TooLarge(width, height, isUnpacked) is { } reason)
+        {
+            return (null, reason);
+        }
+
         double horizontal = 72;
         double vertical = 72;
         for (int at = 8; at + 12 <= bytes.Length;)
@@ -123,15 +141,32 @@ public sealed class Picture
                 vertical = Math.Max(1, BinaryPrimitives.ReadInt32BigEndian(bytes[(at + 12)..]) * 0.0254);
             }
 
+            if (type.SequenceEqual("tRNS"u8) && bytes[25] == 3)
+            {
+                isUnpacked = true;
+                if (TooLarge(width, height, isUnpacked) is { } tooLarge)
+                {
+                    return (null, tooLarge);
+                }
+            }
+
             if (type.SequenceEqual("IDAT"u8))
             {
-                return (new Picture(part, PictureFormat.Png, width, height, horizontal, vertical, 3), null);
+                return (new Picture(part, PictureFormat.Png, width, height, horizontal, vertical, 3) { IsUnpacked = isUnpacked }, null);
             }
 
             at += 12 + length;
         }
 
         return (null, "it has no picture data");
+    }
+
+    private static string? TooLarge(int width, int height, bool isUnpacked)
+    {
+        long most = isUnpacked ? MostUnpacked : MostPixels;
+        return (long)width * height > most
+            ? FormattableString.Invariant($"it has {(long)width * height / 1_000_000} million pixels, and {most / 1_000_000} million are the most{(isUnpacked ? " of its kind" : "")}; make it smaller")
+            : null;
     }
 
     private static (Picture?, string?) ReadJpeg(Part part, ReadOnlySpan<byte> bytes)
@@ -167,8 +202,8 @@ public sealed class Picture
             {
                 int height = BinaryPrimitives.ReadUInt16BigEndian(body[1..]);
                 int width = BinaryPrimitives.ReadUInt16BigEndian(body[3..]);
-                return width == 0 || height == 0
-                    ? (null, "it has no size")
+                return width == 0 || height == 0 ? (null, "it has no size")
+                    : TooLarge(width, height, isUnpacked: false) is { } reason ? (null, reason)
                     : (new Picture(part, PictureFormat.Jpeg, width, height, horizontal, vertical, body[5]), null);
             }
 

@@ -33,10 +33,18 @@ internal sealed partial class SvgFigure
     {
         try
         {
-            // No outside entities are followed: a figure is what its part holds.
-            using var reader = XmlReader.Create(new StringReader(part.Text), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null });
+            if (Measure(part) is { } reason)
+            {
+                return (null, reason);
+            }
+
+            using XmlReader reader = Open(part);
             XElement? root = XDocument.Load(reader).Root;
             return root?.Name.LocalName == "svg" ? new Painter(root, fonts, shaper).Paint() : (null, "it is XML, but no SVG");
+        }
+        catch (FigureLimitException e)
+        {
+            return (null, e.Message);
         }
         catch (Exception e) when (e is XmlException or InvalidOperationException or FormatException or OverflowException or ArgumentException)
         {
@@ -44,10 +52,43 @@ internal sealed partial class SvgFigure
         }
     }
 
+    // Elements, and letters in attributes and text, of the largest figure that is taken; and how deep elements may nest.
+    private const int MostElements = 150_000;
+    private const int MostLetters = 20_000_000;
+    private const int MostDepth = 100;
+
+    // No outside entities are followed: a figure is what its part holds.
+    private static XmlReader Open(Part part) =>
+        XmlReader.Create(new StringReader(part.Text), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostLetters });
+
+    // Looked through before it is taken into memory; why it isn't taken, or null.
+    private static string? Measure(Part part)
+    {
+        if (part.Bytes.Length > MostLetters)
+        {
+            return $"it is larger than {MostLetters / 1_000_000} MB";
+        }
+
+        using XmlReader reader = Open(part);
+        int elements = 0;
+        while (reader.Read())
+        {
+            if (reader.NodeType == XmlNodeType.Element && ++elements > MostElements)
+            {
+                return FormattableString.Invariant($"it has more than {MostElements:N0} elements; export it as a PNG, or with fewer points");
+            }
+
+            if (reader.Depth > MostDepth)
+            {
+                return FormattableString.Invariant($"its elements are nested more than {MostDepth} deep");
+            }
+        }
+
+        return null;
+    }
+
     private sealed partial class Painter
     {
-        private const int MostDepth = 100;
-        private const int MostElements = 300_000;
 
         private readonly XElement _root;
         private readonly FontLibrary _fonts;
@@ -112,7 +153,7 @@ internal sealed partial class SvgFigure
         {
             if (depth > MostDepth || ++_elements > MostElements)
             {
-                throw new InvalidOperationException("The figure has too many elements.");
+                throw new FigureLimitException("with all that it uses again it has too many elements; export it as a PNG, or with fewer points");
             }
 
             string name = element.Name.LocalName;

@@ -65,6 +65,8 @@ internal readonly record struct SvgMatrix(double A, double B, double C, double D
 /// <summary>Paths of SVG (version 1.1, chapter 8) as the path operators of PDF.</summary>
 internal sealed class SvgPath(SvgMatrix matrix)
 {
+    private const int MostSteps = 400_000;
+
     private const int MostCommands = 2_000_000;
     private readonly StringBuilder _operators = new();
     private int _commands;
@@ -134,8 +136,14 @@ internal sealed class SvgPath(SvgMatrix matrix)
         (double controlX, double controlY) = (0, 0);
         char command = ' ';
         char before = ' ';
+        int steps = 0;
         while (reader.Command(ref command))
         {
+            if (++steps > MostSteps)
+            {
+                throw new FigureLimitException(FormattableString.Invariant($"one of its lines has more than {MostSteps:N0} points; draw it with fewer, or export it as a PNG"));
+            }
+
             bool relative = char.IsLower(command);
             (double ox, double oy) = relative ? (x, y) : (0, 0);
             double[]? n = reader.Numbers(char.ToUpperInvariant(command) switch { 'M' or 'L' or 'T' => 2, 'H' or 'V' => 1, 'C' => 6, 'S' or 'Q' => 4, 'A' => 7, _ => 0 }, char.ToUpperInvariant(command) == 'A');
@@ -337,3 +345,7 @@ internal sealed class SvgPath(SvgMatrix matrix)
         }
     }
 }
+
+/// <summary>A figure is larger than any that is meant.</summary>
+/// <param name="reason">Why, in plain words.</param>
+internal sealed class FigureLimitException(string reason) : Exception(reason);

@@ -63,6 +63,9 @@ internal sealed partial class SvgStyles
     private readonly List<(string Tag, string Class, string Id, string Declarations)> _rules = [];
     private readonly Func<string, int?> _gradient;
 
+    // Each element is held against each of them.
+    private const int MostRules = 1_000;
+
     public SvgStyles(XElement root, Func<string, int?> gradient)
     {
         _gradient = gradient;
@@ -74,6 +77,11 @@ internal sealed partial class SvgStyles
                 {
                     if (Selector().Match(selector) is { Success: true } s)
                     {
+                        if (_rules.Count == MostRules)
+                        {
+                            throw new FigureLimitException(FormattableString.Invariant($"it has more than {MostRules:N0} rules of style"));
+                        }
+
                         _rules.Add((s.Groups[1].Value, s.Groups[2].Value, s.Groups[3].Value, rule.Groups[2].Value));
                     }
                 }

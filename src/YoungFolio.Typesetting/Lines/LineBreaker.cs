@@ -1,3 +1,5 @@
+using YoungFolio.Markup;
+
 namespace YoungFolio.Typesetting.Lines;
 
 /// <summary>Kinds of item in a paragraph.</summary>
@@ -81,20 +83,24 @@ public static class LineBreaker
     /// <param name="items">The paragraph; it ends with a penalty of −10000.</param>
     /// <param name="lineWidth">Width of each line, counted from 0.</param>
     /// <param name="parameters">Costs and limits.</param>
-    public static List<Break> Find(IReadOnlyList<Item> items, Func<int, double> lineWidth, BreakParameters parameters)
+    /// <param name="alikeFrom">From which line on all are of one width: from there it doesn't matter which line it is (Knuth and Plass 1981, p. 1150).</param>
+    /// <param name="budget">What the compile may take; null: anything.</param>
+    public static List<Break> Find(IReadOnlyList<Item> items, Func<int, double> lineWidth, BreakParameters parameters, int alikeFrom = int.MaxValue, WorkBudget? budget = null)
     {
+        // With more or fewer lines than would be best, their number counts.
+        alikeFrom = parameters.Looseness != 0 ? int.MaxValue : alikeFrom;
         List<Break>? breaks = null;
         if (parameters.Pretolerance >= 0)
         {
-            breaks = Attempt(items, lineWidth, parameters, parameters.Pretolerance, false, 0, false);
+            breaks = Attempt(items, lineWidth, parameters, parameters.Pretolerance, false, 0, false, alikeFrom, budget);
         }
 
-        breaks ??= Attempt(items, lineWidth, parameters, parameters.Tolerance, true, 0, parameters.EmergencyStretch <= 0);
-        return breaks ?? Attempt(items, lineWidth, parameters, parameters.Tolerance, true, parameters.EmergencyStretch, true)!;
+        breaks ??= Attempt(items, lineWidth, parameters, parameters.Tolerance, true, 0, parameters.EmergencyStretch <= 0, alikeFrom, budget);
+        return breaks ?? Attempt(items, lineWidth, parameters, parameters.Tolerance, true, parameters.EmergencyStretch, true, alikeFrom, budget)!;
     }
 
     private static List<Break>? Attempt(
-        IReadOnlyList<Item> items, Func<int, double> lineWidth, BreakParameters p, double tolerance, bool divide, double emergency, bool last)
+        IReadOnlyList<Item> items, Func<int, double> lineWidth, BreakParameters p, double tolerance, bool divide, double emergency, bool last, int alikeFrom, WorkBudget? budget)
     {
         var active = new List<Node> { new() { Index = -1, Fitness = 1 } };
         double width = 0;
@@ -164,6 +170,7 @@ public static class LineBreaker
             double rescuedRatio = 0;
             for (int a = 0; a < active.Count; a++)
             {
+                budget?.Check();
                 Node from = active[a];
                 double natural = width - from.Width + (item.Kind == ItemKind.Penalty ? item.Width : 0);
                 double available = lineWidth(from.Line);
@@ -242,7 +249,7 @@ public static class LineBreaker
 
                 demerits += from.Demerits;
                 // Among equals the later beginning wins: it makes the line before fuller.
-                var key = (from.Line + 1, fitness);
+                var key = (Math.Min(from.Line + 1, alikeFrom), fitness);
                 if (candidates.TryGetValue(key, out Node? other) && other.Demerits < demerits)
                 {
                     return;

@@ -26,6 +26,7 @@ internal sealed partial class ParagraphSetter
         var segments = new List<(Piece Piece, Box? Box)>();
         for (int i = start; i < end; i++)
         {
+            _context.Budget.Check();
             Piece piece = pieces[i];
             if (piece.Item.Kind == ItemKind.Penalty)
             {

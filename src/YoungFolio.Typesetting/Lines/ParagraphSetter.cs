@@ -31,6 +31,7 @@ internal sealed class Line
 internal sealed partial class ParagraphSetter
 {
     private const double Fil = 1;
+    private const int LongestWord = 1000;
     private readonly SettingContext _context;
     private readonly MathSetter _mathematics;
     private readonly TableSetter _tables;
@@ -170,7 +171,7 @@ internal sealed partial class ParagraphSetter
             SideStretch = side,
         };
         List<Item> items = flow.Pieces.ConvertAll(p => p.Item);
-        List<Break> breaks = LineBreaker.Find(items, i => WidthOf(style, width, i), parameters);
+        List<Break> breaks = LineBreaker.Find(items, i => WidthOf(style, width, i), parameters, AlikeFrom(style), _context.Budget);
         var lines = new List<Line>(breaks.Count);
         int start = 0;
         for (int i = 0; i < breaks.Count; i++)
@@ -233,6 +234,8 @@ internal sealed partial class ParagraphSetter
         return Hangs(style, line) ? Math.Max(1, width - Math.Abs(style.HangIndent)) : width;
     }
 
+    private static int AlikeFrom(ParagraphStyle style) => style.Shape is { Count: > 0 } shape ? shape.Count : style.HangIndent != 0 ? Math.Abs(style.HangAfter) + 1 : 1;
+
     private static bool Hangs(ParagraphStyle style, int line) =>
         style.HangIndent != 0 && (style.HangAfter >= 0 ? line >= style.HangAfter : line < -style.HangAfter);
 
@@ -252,6 +255,7 @@ internal sealed partial class ParagraphSetter
     {
         foreach (Inline inline in content)
         {
+            _context.Budget.Spend(3);
             switch (inline)
             {
                 case TextRun run:
@@ -395,7 +399,12 @@ internal sealed partial class ParagraphSetter
             int end = breaksAfter ? i + 1 : i;
             if (end > start)
             {
-                AddWord(run, font, start, end, flow, run.Hyphenates ? hyphenator : null);
+                // No word is as long: what is, is set in pieces, since shaping and dividing look at a word as a whole.
+                for (int from = start; from < end; from += LongestWord)
+                {
+                    AddWord(run, font, from, Math.Min(end, from + LongestWord), flow, run.Hyphenates ? hyphenator : null);
+                }
+
                 flow.BeforeLast = end - start > 1 ? text[end - 2] : flow.LastCharacter;
                 flow.LastCharacter = text[end - 1];
                 flow.LastPosition = run.Positions[end - 1];
@@ -453,6 +462,7 @@ internal sealed partial class ParagraphSetter
 
     private void AddWord(TextRun run, FontFile font, int start, int end, Flow flow, Hyphenator? hyphenator)
     {
+        _context.Budget.Spend(2 + ((end - start) / 4));
         string text = run.Text[start..end];
         bool mono = run.Style.Family == FontFamily.Mono;
         ShapedWord shape = _context.Resources.Shaper.Shape(font, text, FeaturesOf(run.Style));

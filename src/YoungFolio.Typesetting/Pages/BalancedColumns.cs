@@ -25,6 +25,7 @@ internal static class BalancedColumns
             // The least height that takes all: columns end at about one height, the last may be shorter.
             for (double height = first; height < room; height += step)
             {
+                context.Budget.Check();
                 List<Column> balanced = Fill(context, item, height, topSkip);
                 if (balanced[^1].Next >= item.Items.Count && balanced[^1].End == ColumnEnd.Flow && balanced.TrueForAll(c => Used(c, topSkip) <= height + 0.5))
                 {

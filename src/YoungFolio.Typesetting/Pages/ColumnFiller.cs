@@ -190,6 +190,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         {
             for (int i = start; i < items.Count; i++)
             {
+                filler.Context.Budget.Check();
                 if (!Take(ref i))
                 {
                     return;

@@ -44,11 +44,44 @@ internal sealed partial class FlowSetter
         return flow.Items;
     }
 
-    public void Set(IReadOnlyList<Block> blocks)
+    /// <summary>Sets the blocks of the document. One that is too large is left out, and said; when there is no room or time left the flow ends.</summary>
+    /// <returns>Whether all blocks had their turn.</returns>
+    public bool SetAll(IReadOnlyList<Block> blocks)
     {
         foreach (Block block in blocks)
         {
-            _context.Cancellation.ThrowIfCancellationRequested();
+            int items = Items.Count;
+            _context.Budget.BeginBlock();
+            try
+            {
+                Set(block);
+            }
+            catch (WorkLimitException e)
+            {
+                Items.RemoveRange(items, Items.Count - items);
+                int position = PlainText.FirstPosition(block);
+                if (e.Limit == WorkLimit.Block)
+                {
+                    _context.Findings.Fix("too-large", position, 1, "What stands here is larger than the compiler can set as one, and was left out.",
+                        "Break it into smaller parts, or look for something that repeats without end. Nothing of the source is lost.");
+                    continue;
+                }
+
+                _context.Findings.Fix(e.Limit == WorkLimit.Time ? "too-slow" : "too-large", position, 1,
+                    e.Limit == WorkLimit.Time ? "Setting the manuscript takes longer than the compiler allows; from here on it isn't printed." : "The manuscript is larger than the compiler takes; from here on it isn't printed.",
+                    "Look for something that repeats without end, or part the manuscript. Nothing of the source is lost.");
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    private void Set(IReadOnlyList<Block> blocks)
+    {
+        foreach (Block block in blocks)
+        {
+            _context.Budget.Spend();
             Set(block);
         }
     }
@@ -153,6 +186,7 @@ internal sealed partial class FlowSetter
     // Baselines stand one leading apart, unless the lines would touch (The TeXbook, p. 80).
     private void AddBox(Box box, double indent, double leading, List<NoteBox>? notes = null, int origin = 0)
     {
+        _context.Budget.Spend(3);
         if (!double.IsNaN(_previousDepth))
         {
             double gap = leading - _previousDepth - box.Height;

@@ -36,13 +36,36 @@ internal sealed class PageBuilder
     public void Build()
     {
         var flow = new FlowSetter(_context, _geometry);
-        flow.Set(_context.Document.Blocks);
+        IsCut = !flow.SetAll(_context.Document.Blocks);
         _items = flow.Items;
         GatherOutline();
+        try
+        {
+            _context.Budget.Begin(WorkBudget.Typesetting, WorkBudget.PagesUntil);
+            BuildPages();
+        }
+        catch (WorkLimitException)
+        {
+            IsCut = true;
+            _context.Findings.Fix("too-slow", PositionTable.None, 0, $"The pages take longer to make than the compiler allows; those after page {Pages.Count} aren't printed.",
+                "Look for something that repeats without end, or part the manuscript.");
+        }
+
+        if (Pages.Count == 0)
+        {
+            _printer.Print(_geometry, [], []);
+        }
+    }
+
+    /// <summary>Whether a limit cut the pages short.</summary>
+    public bool IsCut { get; private set; }
+
+    private void BuildPages()
+    {
         int at = 0;
         while (at < _items.Count || _filler.Waiting.Count + _filler.WideWaiting.Count + _filler.CarriedNotes.Count > 0)
         {
-            _context.Cancellation.ThrowIfCancellationRequested();
+            _context.Budget.Spend();
             if (Pages.Count >= MostPages)
             {
                 _context.Findings.Fix("too-many-pages", PositionTable.None, 0, $"The manuscript has more than {MostPages} pages; the rest isn't printed.",
@@ -58,11 +81,6 @@ internal sealed class PageBuilder
             {
                 at++;
             }
-        }
-
-        if (Pages.Count == 0)
-        {
-            _printer.Print(_geometry, [], []);
         }
     }
 

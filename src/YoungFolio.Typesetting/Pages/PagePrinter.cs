@@ -337,6 +337,7 @@ internal sealed class PagePrinter
     {
         foreach (Placed placed in box.Marks)
         {
+            _context.Budget.Check();
             page.Marks.Add(new Placed(placed.Mark, x + placed.X, y - placed.Y, placed.Base + origin));
             if (placed.Mark is AnchorMark anchor)
             {

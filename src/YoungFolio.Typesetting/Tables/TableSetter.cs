@@ -131,6 +131,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         List<Piece> pieces = [.. rows.SelectMany(r => r.Pieces)];
         foreach (Piece piece in pieces)
         {
+            context.Budget.Spend(4 + (piece.Cell.Span / 16));
             piece.Left = Edge(piece.Cell.Column.Left, edges);
             piece.Right = Edge(piece.Cell.Column.Right, edges);
             if (piece.Cell.Blocks is null)
