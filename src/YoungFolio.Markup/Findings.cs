@@ -34,6 +34,10 @@ public sealed record Finding(
 public sealed class FindingLog
 {
     private const int Limit = 500;
+
+    // Why the proof ends early is told however much there was to say before.
+    private static readonly HashSet<string> s_always = new(["too-slow", "too-large", "too-much-text", "too-many-pages", "endless-macro", "nested-too-deep"], StringComparer.Ordinal);
+
     private readonly List<Finding> _findings = [];
     private readonly HashSet<(string Code, int Position, string Message)> _seen = [];
 
@@ -43,7 +47,7 @@ public sealed class FindingLog
     /// <summary>Adds a finding unless it is known already.</summary>
     public void Add(Finding finding)
     {
-        if (_findings.Count < Limit && _seen.Add((finding.Code, finding.Position, finding.Message)))
+        if ((_findings.Count < Limit || (s_always.Contains(finding.Code) && _findings.Count < 2 * Limit)) && _seen.Add((finding.Code, finding.Position, finding.Message)))
         {
             _findings.Add(finding);
         }

@@ -56,11 +56,14 @@ public sealed class WorkBudget(CancellationToken cancellation = default, Func<do
     /// <summary>Processor time after which pages aren't made once more for the sake of their numbers, in seconds.</summary>
     public const double RoundsUntil = 4.5;
 
+    // Processor time that one block may take, in seconds.
+    private const double LongestBlock = 1.5;
     private const int ChecksBetweenLooks = 256;
 
     private long _left = Reading;
     private long _leftOfBlock = Reading;
     private double _until = ReadingUntil;
+    private double _blockUntil = double.PositiveInfinity;
     private int _checks;
 
     /// <summary>Stops the work when it is no longer wanted.</summary>
@@ -73,10 +76,16 @@ public sealed class WorkBudget(CancellationToken cancellation = default, Func<do
     {
         _left = _leftOfBlock = most;
         _until = until;
+        _blockUntil = double.PositiveInfinity;
     }
 
-    /// <summary>Begins a block of the stage, which may take but a part of what the stage may.</summary>
-    public void BeginBlock() => _leftOfBlock = LargestBlock;
+    /// <summary>Begins a block of the stage, which may take but a part of what the stage may: the others come too.</summary>
+    public void BeginBlock()
+    {
+        _leftOfBlock = LargestBlock;
+        // Asking costs more than setting a short line: it is asked anew with the first look.
+        _blockUntil = double.NaN;
+    }
 
     /// <summary>Whether so much processor time has passed, in seconds.</summary>
     public bool IsPast(double seconds) => secondsUsed is not null && secondsUsed() > seconds;
@@ -105,9 +114,16 @@ public sealed class WorkBudget(CancellationToken cancellation = default, Func<do
         {
             _checks = 0;
             cancellation.ThrowIfCancellationRequested();
-            if (secondsUsed is not null && secondsUsed() > _until)
+            double used = secondsUsed?.Invoke() ?? 0;
+            if (used > _until)
             {
                 throw new WorkLimitException(WorkLimit.Time);
+            }
+
+            _blockUntil = double.IsNaN(_blockUntil) ? used + LongestBlock : _blockUntil;
+            if (used > _blockUntil)
+            {
+                throw new WorkLimitException(WorkLimit.Block);
             }
         }
     }

@@ -85,7 +85,10 @@ public abstract class RunningServer : IAsyncLifetime
 
     protected string Address => _address;
 
-    protected HttpClient Client() => new(new HttpClientHandler { CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(_address) };
+    /// <summary>The cookie with which someone is signed in.</summary>
+    protected string CookieOf(HttpClient client) => _cookies[client];
+
+    protected HttpClient Client() => new(new HttpClientHandler { UseCookies = true, CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(_address) };
 
     /// <summary>A client that sends the guard value along, as our page does.</summary>
     protected async Task<HttpClient> PageAsync()

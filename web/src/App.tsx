@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
-import { session as fetchSession, type Session } from './api/client';
+import { onSignedOut, session as fetchSession, type Session } from './api/client';
 import { Join } from './rooms/Join';
 import { Outbox } from './rooms/Outbox';
 import { Shelf } from './rooms/Shelf';
@@ -14,6 +14,8 @@ export function App() {
   const [failed, setFailed] = useState('');
   const load = useCallback(() => void fetchSession().then(setSession, (e: Error) => setFailed(e.message)), []);
   useEffect(load, [load]);
+  // What isn't stored yet stays in the browser, and goes out after signing in again.
+  useEffect(() => onSignedOut(load), [load]);
   if (failed) return <p className="p-10 text-rubric">{failed}</p>;
   if (!session) return null;
   const person = session.person;

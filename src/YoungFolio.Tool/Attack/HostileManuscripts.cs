@@ -148,19 +148,19 @@ public static class HostileManuscripts
     {
         yield return Body("a page reference that moves itself", Repeat(44, "line\\par ") + "\\ifodd\\pageref{a}\\else\\newpage\\fi x\\label{a} \\pageref{a}");
         yield return Body("measures beyond all", "\\hspace{99999999999pt}\\vspace{99999999999cm}\\rule{16383pt}{16383pt}\\hskip 1000000cm plus 1filll x");
-        yield return Body("leading back without end", Repeat(20_000, "\\vspace{-16000pt}x\\par "));
-        yield return Body("letters of no size", "\\fontsize{0.0001pt}{0.0001pt}\\selectfont " + Repeat(50_000, "word "));
+        yield return Body("leading back without end", Lines(20_000, "\\vspace{-16000pt}x\\par "));
+        yield return Body("letters of no size", "\\fontsize{0.0001pt}{0.0001pt}\\selectfont " + Lines(50_000, "word "));
         yield return Body("letters larger than pages", "\\fontsize{16000pt}{16000pt}\\selectfont " + Repeat(500, "word "));
-        yield return Body("lines of one point", Repeat(20_000, "word "), "\\setlength\\textwidth{1pt}");
-        yield return Body("pages of one point", Repeat(20_000, "word "), "\\setlength\\textheight{1pt}");
+        yield return Body("lines of one point", Lines(20_000, "word "), "\\setlength\\textwidth{1pt}");
+        yield return Body("pages of one point", Lines(20_000, "word "), "\\setlength\\textheight{1pt}");
         yield return Body("paper of one point", Repeat(2_000, "word "), "\\usepackage[paperwidth=1pt,paperheight=1pt]{geometry}");
         yield return Body("text below nothing", Repeat(2_000, "word "), "\\setlength\\textheight{-100pt}\\setlength\\baselineskip{-12pt}");
-        yield return Body("lines that lie on one another", "\\baselineskip=0pt\\lineskip=0pt\\lineskiplimit=-1000pt " + Repeat(100_000, "word "));
+        yield return Body("lines that lie on one another", "\\baselineskip=0pt\\lineskip=0pt\\lineskiplimit=-1000pt " + Lines(100_000, "word "));
         yield return Body("all signs are letters", Numbered(126, "\\catcode#=11 ") + "x");
         yield return Body("signs without a category", "\\catcode`\\\\=12 \\catcode`\\{=9 \\catcode`\\}=9 x");
         yield return Body("what never closes", "\\begin{verbatim}" + Repeat(100_000, "x "));
-        yield return Body("\\verb without end", Repeat(50_000, "\\verb|x "));
-        yield return Body("shapes of paragraphs without end", "\\parshape 100000 " + Repeat(100_000, "0pt 10cm ") + "word");
+        yield return Body("\\verb without end", Lines(50_000, "\\verb|x "));
+        yield return Body("shapes of paragraphs without end", "\\parshape 100000 " + Lines(100_000, "0pt 10cm ") + "word");
         yield return Body("a mark in heads that is itself", "x", "\\pagestyle{myheadings}\\def\\thepage{\\thepage}");
         yield return Body("control signs", string.Concat(Enumerable.Range(0, 32).Select(i => (char)i)) + "\u007f\u0080\ufffe\uffff x");
         yield return new HostileManuscript("bytes that are no text", () => new PartTree([new Part(Name, Noise(3_000_000))]));
@@ -198,7 +198,7 @@ public static class HostileManuscripts
         yield return new HostileManuscript("a PDF whose objects are nested 200,000 deep", () => Pictured("a.pdf", HostilePictures.Pdf("<</Type/Catalog/Pages 2 0 R/X " + Repeat(200_000, "[") + Repeat(200_000, "]") + ">>", "<</Type/Pages/Kids[]/Count 0>>")));
         yield return new HostileManuscript("a PDF whose objects refer in a circle", () => Pictured("a.pdf", HostilePictures.Pdf("<</Type/Catalog/Pages 2 0 R>>", "<</Type/Pages/Kids[3 0 R]/Count 1>>", "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Resources 4 0 R>>", "5 0 R", "4 0 R")));
         yield return new HostileManuscript("a PDF with a hundred thousand objects", () => Pictured("a.pdf", HostilePictures.Pdf(["<</Type/Catalog/Pages 2 0 R>>", "<</Type/Pages/Kids[3 0 R]/Count 1>>", "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Resources<</X[" + Numbered(100_000, "{+4} 0 R ") + "]>>>>", .. Enumerable.Repeat("<<>>", 100_000)])));
-        yield return new HostileManuscript("one picture 20,000 times", () => Parts([(Name, Encoding.UTF8.GetBytes(Document(Repeat(20_000, "\\includegraphics[width=1mm]{a.png}"), "\\usepackage{graphicx}"))), ("a.png", HostilePictures.Png(100, 100, 8, 6))]));
+        yield return new HostileManuscript("one picture 20,000 times", () => Parts([(Name, Encoding.UTF8.GetBytes(Document(Lines(20_000, "\\includegraphics[width=1mm]{a.png}"), "\\usepackage{graphicx}"))), ("a.png", HostilePictures.Png(100, 100, 8, 6))]));
         yield return new HostileManuscript("a picture of 50 MB in 2 MB, 30 times under other names", () => Parts([(Name, Encoding.UTF8.GetBytes(Document(Numbered(30, "\\includegraphics[width=1mm]{a#.png}"), "\\usepackage{graphicx}"))), .. Enumerable.Range(0, 30).Select(i => ($"a{i}.png", HostilePictures.Png(3_600, 3_600, 8, 6)))]));
     }
 
@@ -208,13 +208,13 @@ public static class HostileManuscripts
         yield return Bib("a .bib whose braces never close", "@book{a,title=" + new string('{', 500_000), "\\cite{a}");
         yield return Bib("a .bib whose words double", "@string{s0=\"xxxxxxxxxx\"}\n" + Numbered(30, "@string{s{+}=s{-} # s{-}}\n") + "@book{a,title=s30}", "\\cite{a}");
         yield return Bib("a .bib whose sources inherit in a circle", "@book{a,crossref={b}}@book{b,crossref={c}}@book{c,crossref={a}}", "\\cite{a,b,c}");
-        yield return Bib("a source with 50,000 authors", "@book{a,author={" + Repeat(50_000, "Ab and ") + "Z},title={T},year=1}", "\\cite{a}");
+        yield return Bib("a source with 50,000 authors", "@book{a,author={" + Lines(50_000, "Ab and ") + "Z},title={T},year=1}", "\\cite{a}");
         yield return Bib("a source with a title of three million letters", "@book{a,author={A},title={" + new string('x', 3_000_000) + "},year=1}", "\\cite{a}");
         yield return Bib("50,000 sources of one author and year", Numbered(50_000, "@book{k#,author={A},title={T},year=2000}\n"), "\\nocite{*}", "natbib");
         yield return new HostileManuscript("a data file of 200,000 rows", () => Parts((Name, Document("\\csvautotabular{a.csv}", "\\usepackage{csvsimple}")), ("a.csv", "a,b,c\n" + Repeat(200_000, "1,2,3\n"))));
         yield return new HostileManuscript("a data file of one line of five million signs", () => Parts((Name, Document("\\csvautotabular{a.csv}", "\\usepackage{csvsimple}")), ("a.csv", new string(',', 5_000_000))));
-        yield return Body("10,000 words in the glossary", Numbered(10_000, "\\newglossaryentry{g{a}}{name=n{a},description={d}}\\gls{g{a}} "), "\\usepackage{glossaries}\\makeglossaries", "", "\\printglossaries");
-        yield return Body("20,000 theorems", Repeat(20_000, "\\begin{thm}x\\end{thm}"), "\\newtheorem{thm}{Theorem}");
+        yield return Body("10,000 words in the glossary", Numbered(10_000, "\\newglossaryentry{g{a}}{name=n{a},description={d}}\\gls{g{a}}\n"), "\\usepackage{glossaries}\\makeglossaries", "", "\\printglossaries");
+        yield return Body("20,000 theorems", Lines(20_000, "\\begin{thm}x\\end{thm}"), "\\newtheorem{thm}{Theorem}");
     }
 
     private static HostileManuscript Body(string name, string body, string preamble = "", string before = "", string after = "") =>

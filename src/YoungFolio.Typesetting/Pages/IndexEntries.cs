@@ -15,6 +15,9 @@ internal static class IndexEntries
         public List<IndexNote> Notes { get; } = [];
 
         public List<Entry> Children { get; } = [];
+
+        /// <summary>The children by key and by what is shown.</summary>
+        public Dictionary<(string Key, string Shown), Entry> Known { get; } = [];
     }
 
     public static List<Block> Of(SettingContext context, IndexBlock index)
@@ -26,10 +29,10 @@ internal static class IndexEntries
             foreach ((string key, IReadOnlyList<Inline> text) in note.Levels)
             {
                 string shown = PlainText.Of(text);
-                Entry? next = at.Children.Find(c => c.Key == key && PlainText.Of(c.Text) == shown);
-                if (next is null)
+                context.Budget.Spend();
+                if (!at.Known.TryGetValue((key, shown), out Entry? next))
                 {
-                    next = new Entry(key, text);
+                    at.Known[(key, shown)] = next = new Entry(key, text);
                     at.Children.Add(next);
                 }
 

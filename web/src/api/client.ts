@@ -7,6 +7,7 @@ export type Session = Schema['SessionView'];
 export type ShelfEntry = Schema['ShelfEntry'];
 export type Manuscript = Schema['ManuscriptView'];
 export type Part = Schema['PartView'];
+export type DeletedPart = Schema['DeletedPartView'];
 export type PartText = Schema['TextView'];
 export type ProofState = Schema['ProofView'];
 export type Report = Schema['CompileReport'];
@@ -29,10 +30,11 @@ export type News = Schema['NewsList'];
 export type NewsItem = Schema['NewsView'];
 export type People = Schema['PeopleView'];
 export type Member = Schema['MemberView'];
-export type Letter = Schema['LetterView'];
+export type Outbox = Schema['OutboxView'];
 export type Token = Schema['TokenView'];
 export type IssuedToken = Schema['IssuedToken'];
 export type Offer = Schema['OfferView'];
+export type TakenInvitation = Schema['TakenInvitation'];
 export type BroughtIn = Schema['BroughtIn'];
 
 /** What the server refused, in its own words for people. */
@@ -47,6 +49,17 @@ export class Refusal extends Error {
 
 // Goes with everything that changes something, so that no other site can act in a person's name.
 let guard = '';
+
+const signedOut = new EventTarget();
+
+/** The session ended: here, in another tab, or elsewhere by another password. */
+export const tellSignedOut = () => void signedOut.dispatchEvent(new Event('out'));
+
+/** Hears when the session ends; gives what ends the hearing. */
+export function onSignedOut(listener: () => void): () => void {
+  signedOut.addEventListener('out', listener);
+  return () => signedOut.removeEventListener('out', listener);
+}
 
 /** The session; with it comes what has to go along with every change. */
 export async function session(): Promise<Session> {
@@ -71,6 +84,7 @@ export async function call<T>(method: string, path: string, body?: unknown, sign
     await session();
     response = await ask(method, path, body, signal);
   }
+  if (response.status === 401) tellSignedOut();
   if (!response.ok) {
     const problem = (await response.json().catch(() => null)) as Problem;
     throw new Refusal(response.status, problem?.message ?? 'That didn’t work. Try again.');

@@ -330,7 +330,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["LetterView"][];
+                        "application/json": components["schemas"]["OutboxView"];
                     };
                 };
             };
@@ -390,7 +390,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": number;
+                        "application/json": components["schemas"]["TakenInvitation"];
                     };
                 };
             };
@@ -624,6 +624,42 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/invitations/{invitation}/let-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    invitation: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1211,6 +1247,81 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/parts/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DeletedPartView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/parts/{part}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    part: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/proof": {
         parameters: {
             query?: never;
@@ -1655,9 +1766,9 @@ export interface paths {
                 };
                 cookie?: never;
             };
-            requestBody: {
+            requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["UndoStep"][];
+                    "application/json": null | components["schemas"]["UndoStep"][];
                 };
             };
             responses: {
@@ -1721,6 +1832,12 @@ export interface components {
                 [key: string]: number;
             };
         };
+        DeletedPartView: {
+            part: components["schemas"]["PartView"];
+            person: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: string;
+        };
         EquationLine: {
             number: string;
             page: null | string;
@@ -1738,6 +1855,8 @@ export interface components {
             line: null | number;
             /** Format: int32 */
             column: null | number;
+            /** Format: int32 */
+            offset: null | number;
             /** Format: int32 */
             length: number;
             repair: null | components["schemas"]["RepairLine"];
@@ -1760,6 +1879,8 @@ export interface components {
             at: string;
             /** Format: date-time */
             endsAt: string;
+            askedBy: null | components["schemas"]["PersonView"];
+            askedFrom: null | string;
         };
         IssuedToken: {
             token: components["schemas"]["TokenView"];
@@ -1871,6 +1992,12 @@ export interface components {
             from: string;
             /** Format: date-time */
             endsAt: string;
+            isOwn: boolean;
+            waits: boolean;
+        };
+        OutboxView: {
+            isVerified: boolean;
+            letters: components["schemas"]["LetterView"][];
         };
         OutlineLine: {
             /** Format: int32 */
@@ -1955,6 +2082,9 @@ export interface components {
             milliseconds: number;
             isBehind: boolean;
             report: components["schemas"]["CompileReport"];
+            versions: {
+                [key: string]: number;
+            };
         };
         RepairLine: {
             part: string;
@@ -1963,8 +2093,13 @@ export interface components {
             /** Format: int32 */
             column: number;
             /** Format: int32 */
+            offset: number;
+            /** Format: int32 */
             length: number;
             text: string;
+            words: string;
+            before: string;
+            after: string;
         };
         RevisionView: {
             /** Format: int32 */
@@ -2090,6 +2225,10 @@ export interface components {
             part: string;
             lines: number[];
             page: null | string;
+        };
+        TakenInvitation: {
+            /** Format: int32 */
+            manuscript: null | number;
         };
         TextView: {
             /** Format: int32 */

@@ -1,5 +1,5 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
-import type { Schema } from '../api/client';
+import { tellSignedOut, type Schema } from '../api/client';
 
 /** Where someone is: the same as the server's Place. */
 export interface Place {
@@ -169,7 +169,8 @@ export class Live {
       this.people = new Map(joined.present.map((p) => [p.seat, p]));
       this.tell('present', this.present());
       this.tell('joined', joined.generation);
-    } catch {
+    } catch (e) {
+      if (/\b401\b/.test((e as Error).message)) tellSignedOut();
       if ((this.hub.state as HubConnectionState) === HubConnectionState.Connected)
         await this.hub.stop().catch(() => undefined);
       else this.retry();

@@ -128,10 +128,25 @@ function Members({ manuscript, person, present, onClose }: Props) {
           <ul aria-label="Invitations" className="divide-y divide-rule">
             {people.invitations.map((i) => (
               <li key={i.id} className="flex items-center gap-3 py-1.5">
-                <span className="min-w-0 flex-1 truncate">{i.email}</span>
-                <span className="text-[12.5px] text-ink-2">
+                <span className="min-w-0 flex-1">
+                  <span className="block truncate">{i.email}</span>
+                  {i.askedBy && (
+                    <span className="block text-[12.5px]">
+                      <b className="font-medium">{i.askedBy.name}</b> ({i.askedFrom}) has the link and asks to come in.
+                    </span>
+                  )}
+                </span>
+                <span className="shrink-0 text-[12.5px] text-ink-2">
                   {roleName(i.role)} · the link ends {moment(i.endsAt)}
                 </span>
+                {i.askedBy && (
+                  <button
+                    className="button button-main px-2 py-0.5"
+                    onClick={() => void act(post(`${base}/invitations/${i.id}/let-in`, {}))}
+                  >
+                    Let in
+                  </button>
+                )}
                 <button
                   className="button px-2 py-0.5"
                   onClick={() => void act(call('DELETE', `${base}/invitations/${i.id}`))}
@@ -180,7 +195,10 @@ function Invite({ base, onInvited }: { base: string; onInvited: () => void }) {
     event.preventDefault();
     try {
       const { link } = await post<{ link: string }>(`${base}/invitations`, { email, role, days: Number(days) || 14 });
-      setSaid({ text: `The invitation to ${email} is in the outbox: ${location.origin}${link}`, isProblem: false });
+      setSaid({
+        text: `${email} is invited. You can give them this link yourself too: ${location.origin}${link}`,
+        isProblem: false,
+      });
       setEmail('');
       onInvited();
     } catch (e) {

@@ -26,8 +26,8 @@ export function Tokens({ manuscript }: { manuscript: Manuscript }) {
   return (
     <>
       <p className="text-ink-2">
-        A script with a token can put data and pictures into this manuscript, read those back and see whether the proof shows them, and nothing else. The proof follows, and
-        the history says which script it was.
+        A script with a token can put data and pictures into this manuscript, read those back and see whether the proof
+        shows them, and nothing else. The proof follows, and the history says which script it was.
       </p>
       <form onSubmit={make} className="mt-3 flex items-end gap-2.5">
         <label className="flex flex-1 flex-col gap-1 text-[12.5px] text-ink-2">

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { get, post, type Offer, type Person } from '../api/client';
+import { get, post, type Offer, type Person, type TakenInvitation } from '../api/client';
 import { Unavailable } from '../parts/Unavailable';
 import { moment } from '../parts/time';
 import { roles } from '../people/roles';
@@ -14,8 +14,11 @@ export function Join({ person }: { person: Person }) {
   const navigate = useNavigate();
   useEffect(() => void get<Offer>(path).then(setOffer, (e: Error) => setProblem(e.message)), [path]);
   const take = () =>
-    void post<number>(path, {}).then(
-      (id) => navigate(`/m/${id}/write`, { replace: true }),
+    void post<TakenInvitation>(path, {}).then(
+      ({ manuscript }) =>
+        manuscript === null
+          ? setOffer((o) => o && { ...o, waits: true })
+          : void navigate(`/m/${manuscript}/write`, { replace: true }),
       (e: Error) => setProblem(e.message),
     );
   if (problem) return <Unavailable why={problem} />;
@@ -28,14 +31,34 @@ export function Join({ person }: { person: Person }) {
       <p>
         As {role.name.toLowerCase()}: {role.may}. The link holds until {moment(offer.endsAt)}.
       </p>
-      <div className="flex gap-2">
-        <button className="button button-main py-2" onClick={take}>
-          Join as {person.name}
-        </button>
-        <button className="button py-2" onClick={() => navigate('/')}>
-          Not now
-        </button>
-      </div>
+      {offer.waits ? (
+        <>
+          <p role="status" className="rounded border border-rule bg-leaf px-3 py-2">
+            {offer.from} sees that you ask to come in, with your name and address. Once you are let in, the manuscript
+            is on your shelf.
+          </p>
+          <button className="button self-start py-2" onClick={() => navigate('/')}>
+            To your shelf
+          </button>
+        </>
+      ) : (
+        <>
+          {!offer.isOwn && (
+            <p className="text-ink-2">
+              This link was sent to another address than your account’s, or yours isn’t verified: {offer.from} is asked
+              first, and sees your name and address.
+            </p>
+          )}
+          <div className="flex gap-2">
+            <button className="button button-main py-2" onClick={take}>
+              {offer.isOwn ? `Join as ${person.name}` : `Ask to come in as ${person.name}`}
+            </button>
+            <button className="button py-2" onClick={() => navigate('/')}>
+              Not now
+            </button>
+          </div>
+        </>
+      )}
     </main>
   );
 }

@@ -1,19 +1,20 @@
 import { Mail } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { get, type Letter } from '../api/client';
+import { get, type Outbox as Box } from '../api/client';
 import { Brand } from '../parts/Brand';
 import { moment } from '../parts/time';
 
-/** The post stand-in: letters that would have gone out, or that came to this person. */
+/** The post stand-in: letters that came to this person. */
 export function Outbox() {
-  const [letters, setLetters] = useState<Letter[] | null>(null);
+  const [box, setBox] = useState<Box | null>(null);
   const [open, setOpen] = useState(0);
   const [problem, setProblem] = useState('');
   useEffect(() => {
     document.title = 'Outbox · Young Folio';
-    get<Letter[]>('/api/outbox').then(setLetters, (e: Error) => setProblem(e.message));
+    get<Box>('/api/outbox').then(setBox, (e: Error) => setProblem(e.message));
   }, []);
+  const letters = box?.letters;
   const letter = letters?.find((l) => l.id === open) ?? letters?.[0];
   return (
     <div className="flex h-full flex-col">
@@ -26,17 +27,21 @@ export function Outbox() {
       <main className="mx-auto flex min-h-0 w-full max-w-[1160px] flex-1 flex-col px-4 pt-7 pb-8">
         <h1 className="font-serif text-[36px] leading-tight">Outbox</h1>
         <p className="text-ink-2">
-          No letter leaves this computer: invitations and notices wait here, and their links work.
+          No letter leaves this computer: what is sent to you waits here, and its links work.
         </p>
         {problem && (
           <p role="alert" className="mt-3 text-rubric">
             {problem}
           </p>
         )}
-        {letters?.length === 0 && (
-          <p className="mt-8 text-ink-2">
-            Nothing yet. Invite someone in a manuscript’s People dialog, and the letter lies here.
+        {box && !box.isVerified && (
+          <p className="mt-8 max-w-[60ch] text-ink-2">
+            Nobody has checked yet that your address is yours, so letters to it aren’t shown. Ask whoever keeps this
+            server to verify it. Invitation links that you were given work all the same.
           </p>
+        )}
+        {box?.isVerified && letters?.length === 0 && (
+          <p className="mt-8 text-ink-2">Nothing yet. Invitations and notices that are sent to you lie here.</p>
         )}
         {letter && (
           <div className="mt-6 flex min-h-0 flex-1 overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]">

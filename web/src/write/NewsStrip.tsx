@@ -45,6 +45,7 @@ export function NewsStrip(props: { news: News; onOpen: (path: string) => void; o
 
 const verbs: Record<string, string> = {
   delete: 'deleted',
+  back: 'brought back',
   create: 'added',
   rename: 'renamed',
   upload: 'replaced',

@@ -124,7 +124,9 @@ export function SourceLeaf(props: Props) {
       const fits =
         doc.sliceString(from, to) === repair.words &&
         (repair.length > 0 ||
-          (from >= repair.before.length && stands(from - repair.before.length, repair.before) && stands(to, repair.after)));
+          (from >= repair.before.length &&
+            stands(from - repair.before.length, repair.before) &&
+            stands(to, repair.after)));
       if (!fits) return false;
       v.dispatch({ changes: { from, to, insert: repair.text }, selection: { anchor: from + repair.text.length } });
       v.dispatch({ effects: EditorView.scrollIntoView(from, { y: 'center' }) });

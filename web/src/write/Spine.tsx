@@ -6,6 +6,7 @@ import type { Present } from '../live/live';
 import { AskConsent, AskText } from '../parts/Ask';
 import { Initials } from '../parts/Brand';
 import { MenuItem, MoreMenu } from '../parts/Menu';
+import { DeletedParts } from './DeletedParts';
 
 interface Props {
   manuscript: Manuscript;
@@ -202,6 +203,7 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
           </li>
         ))}
       </ul>
+      <DeletedParts manuscript={manuscript} canWrite={canWrite} />
       {creating && (
         <AskText
           title="A new part"
@@ -228,7 +230,7 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
       {deleting && (
         <AskConsent
           title={`Delete ${deleting.path}?`}
-          text="The manuscript will be typeset without it. Its text stays in the history."
+          text="The manuscript will be typeset without it. It stays under Deleted, below the parts, and can be brought back from there."
           action="Delete it"
           onClose={() => setDeleting(null)}
           onYes={() => void call('DELETE', `${base}/${deleting.id}`).catch((e: Error) => setProblem(e.message))}

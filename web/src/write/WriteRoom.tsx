@@ -180,7 +180,13 @@ export function WriteRoom({ person }: { person: Person }) {
     openAt(r.part, r.line, r.column, () => {
       void source.current
         ?.mend(r, foundIn(r.part))
-        .then((done) => !done && setUnmended(`Other words stand there by now. Look at line ${r.line} of ${r.part} yourself, or wait for the next proof.`));
+        .then(
+          (done) =>
+            !done &&
+            setUnmended(
+              `Other words stand there by now. Look at line ${r.line} of ${r.part} yourself, or wait for the next proof.`,
+            ),
+        );
     });
   };
   const openPart = (p: Part) => {

@@ -1,0 +1,63 @@
+import { ChevronRight, RotateCcw } from 'lucide-react';
+import { Collapsible } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { get, post, type DeletedPart, type Manuscript } from '../api/client';
+import { moment } from '../parts/time';
+
+/** The parts that were deleted, each with a way back. They are fetched when they are looked at. */
+export function DeletedParts({ manuscript, canWrite }: { manuscript: Manuscript; canWrite: boolean }) {
+  const base = `/api/manuscripts/${manuscript.id}/parts`;
+  const [open, setOpen] = useState(false);
+  const [gone, setGone] = useState<DeletedPart[] | null>(null);
+  const [problem, setProblem] = useState('');
+  // Others may delete or bring back meanwhile: then the manuscript is fetched anew, and so is this.
+  useEffect(() => {
+    if (open) get<DeletedPart[]>(`${base}/deleted`).then(setGone, (e: Error) => setProblem(e.message));
+  }, [open, base, manuscript]);
+  const bringBack = (id: number) =>
+    void post(`${base}/${id}/back`, {}).then(
+      () => setProblem(''),
+      (e: Error) => setProblem(e.message),
+    );
+  return (
+    <Collapsible.Root open={open} onOpenChange={setOpen} className="mt-3 border-t border-rule pt-1.5">
+      <Collapsible.Trigger className="flex w-full items-center gap-1 px-1 py-0.5 text-left text-[12px] text-ink-2">
+        <ChevronRight className={`size-3.5 transition-transform ${open ? 'rotate-90' : ''}`} aria-hidden />
+        Deleted
+      </Collapsible.Trigger>
+      <Collapsible.Content>
+        {problem && (
+          <p role="alert" className="px-1 py-1 text-[12.5px] text-rubric">
+            {problem}
+          </p>
+        )}
+        {gone?.length === 0 && <p className="px-1 py-1 text-[12.5px] text-ink-2">Nothing was deleted.</p>}
+        <ul aria-label="Deleted parts">
+          {gone?.map(({ part, person, at }) => (
+            <li key={part.id} className="flex items-center gap-1 rounded px-1.5 py-1 hover:bg-white/60">
+              <span className="min-w-0 flex-1">
+                <span className="block truncate text-[12.5px]" title={part.path}>
+                  {part.path}
+                </span>
+                <span className="block truncate text-[11.5px] text-ink-2">
+                  {person ? `${person.name}, ` : ''}
+                  {moment(at)}
+                </span>
+              </span>
+              {canWrite && (
+                <button
+                  className="button shrink-0 px-1.5 py-1"
+                  aria-label={`Bring back ${part.path}`}
+                  title="Bring back"
+                  onClick={() => bringBack(part.id)}
+                >
+                  <RotateCcw className="size-3.5" aria-hidden />
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
+      </Collapsible.Content>
+    </Collapsible.Root>
+  );
+}
