@@ -39,6 +39,9 @@ public sealed class CompileResult
     /// <summary>The report.</summary>
     public CompileReport Report { get; }
 
+    /// <summary>About how much it takes in memory with all that is kept for the next compile, in bytes.</summary>
+    public long Size { get; internal init; }
+
     /// <summary>Ways between proof and source.</summary>
     public SourceMap Map { get; }
 
@@ -66,9 +69,10 @@ public sealed class ManuscriptCompiler
     /// <param name="snapshot">The manuscript.</param>
     /// <param name="last">The compile before, whose page numbers are a good start; may be null.</param>
     /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
+    /// <param name="wait">Called now and then; it may wait, so that others go first.</param>
     /// <exception cref="OperationCanceledException">When stopped.</exception>
-    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default) =>
-        OnDeepStack(() => Run(snapshot, last, cancellation));
+    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default, Action<CancellationToken>? wait = null) =>
+        OnDeepStack(() => Run(snapshot, last, Budget(cancellation, wait)));
 
     /// <summary>Typesets the later of two states with what came in and what was taken out marked in it.</summary>
     /// <param name="before">The earlier state.</param>
@@ -162,10 +166,10 @@ public sealed class ManuscriptCompiler
     }
 
     // On the thread that works: its processor time counts, not how busy the machine is.
-    private static WorkBudget Budget(CancellationToken cancellation)
+    private static WorkBudget Budget(CancellationToken cancellation, Action<CancellationToken>? wait = null)
     {
         double begun = ProcessorTime.OfThisThread();
-        return new WorkBudget(cancellation, () => ProcessorTime.OfThisThread() - begun);
+        return new WorkBudget(cancellation, () => ProcessorTime.OfThisThread() - begun, wait);
     }
 
     private (Document Document, PositionTable Positions) Build(ManuscriptSnapshot snapshot, FindingLog findings, WorkBudget budget)
@@ -173,12 +177,11 @@ public sealed class ManuscriptCompiler
         return DocumentBuilder.Build(snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources, budget)), findings, budget);
     }
 
-    private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, CancellationToken cancellation)
+    private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, WorkBudget budget)
     {
         var timings = new Dictionary<string, double>();
         long start = Stopwatch.GetTimestamp();
         var findings = new FindingLog();
-        WorkBudget budget = Budget(cancellation);
         (Document document, PositionTable positions) = Build(snapshot, findings, budget);
         Step("read");
         var cache = new SetCache(last?.Cache);
@@ -204,7 +207,7 @@ public sealed class ManuscriptCompiler
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words);
         Step("report");
-        return new CompileResult(pdf, first, report, map, pages.Anchors, cache) { Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
+        return new CompileResult(pdf, first, report, map, pages.Anchors, cache) { Size = pdf.Length + first.Length + SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
 
         void Step(string name)
         {
@@ -213,6 +216,10 @@ public sealed class ManuscriptCompiler
             start = now;
         }
     }
+
+    // Glyphs with their numbers, edges, places and characters; in pages, in the lines that are kept, and in the map.
+    private static long SizeOf(TypesetDocument pages) =>
+        pages.Pages.Sum(p => p.Marks.Sum(m => m.Mark is GlyphMark glyphs ? 300L + (80L * glyphs.Glyphs.Length) : 300L));
 
     // A float that ends three pages or more from its first mention makes readers leaf.
     private static void ReportFarFloats(Document document, TypesetDocument pages, FindingLog findings)

@@ -27,7 +27,8 @@ public sealed class WorkLimitException(WorkLimit limit) : Exception($"A limit of
 /// </summary>
 /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
 /// <param name="secondsUsed">Processor time of the compile so far, in seconds; null: time has no limit.</param>
-public sealed class WorkBudget(CancellationToken cancellation = default, Func<double>? secondsUsed = null)
+/// <param name="wait">May wait, so that others go first; null: nobody does.</param>
+public sealed class WorkBudget(CancellationToken cancellation = default, Func<double>? secondsUsed = null, Action<CancellationToken>? wait = null)
 {
     /// <summary>For reading: beyond what a manuscript of two thousand pages takes.</summary>
     public const long Reading = 3_000_000;
@@ -114,6 +115,7 @@ public sealed class WorkBudget(CancellationToken cancellation = default, Func<do
         {
             _checks = 0;
             cancellation.ThrowIfCancellationRequested();
+            wait?.Invoke(cancellation);
             double used = secondsUsed?.Invoke() ?? 0;
             if (used > _until)
             {

@@ -18,9 +18,17 @@ public sealed class DataFolder : IDisposable
             Directory.CreateDirectory(folder);
             return new DataFolder(new FileStream(Path.Combine(folder, "in-use"), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None));
         }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+        catch (UnauthorizedAccessException)
         {
-            throw new StoreException($"The data folder {folder} can't be used: another server runs on it, or it can't be written to.");
+            throw new StoreException($"The data folder {folder} can't be written to. Give whoever runs the server the right to write there, or take another folder with --data.");
+        }
+        catch (IOException e) when (Directory.Exists(folder) && e is not (DirectoryNotFoundException or PathTooLongException))
+        {
+            throw new StoreException($"The data folder {folder} is in use: another server runs on it. Stop that one, or take another folder with --data.");
+        }
+        catch (IOException e)
+        {
+            throw new StoreException($"The data folder {folder} can't be made: {e.Message} Take another one with --data.");
         }
     }
 

@@ -22,6 +22,8 @@ namespace YoungFolio.Server;
 /// <summary>Puts the application together.</summary>
 public static class FolioServer
 {
+    private const string Unreadable = "The request can't be read: something in it is missing, or isn't what it should be.";
+
     // A large paste comes as one message; it is refused in words, not by cutting the connection.
     private const int LargestMessage = 32 * 1024 * 1024;
 
@@ -33,7 +35,11 @@ public static class FolioServer
         builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
         builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = ManuscriptStore.LargestUpload + (1024 * 1024));
         builder.Logging.SetMinimumLevel(LogLevel.Warning).AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error)
-            .AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error).AddFilter("Microsoft.AspNetCore.Antiforgery", LogLevel.Critical);
+            .AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error).AddFilter("Microsoft.AspNetCore.Antiforgery", LogLevel.Critical)
+            .AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None)
+            .AddFilter("Microsoft.Extensions.Hosting", LogLevel.None);
+        // However long a compile or an upload would take: the data are safe at any moment.
+        builder.Services.Configure<HostOptions>(o => o.ShutdownTimeout = TimeSpan.FromSeconds(3));
         builder.Services.AddSingleton(_ => folder);
         builder.Services.AddSingleton(options);
         builder.Services.AddSingleton(TimeProvider.System);
@@ -66,6 +72,14 @@ public static class FolioServer
         // Made now: what holds the folder is let go with the application.
         _ = app.Services.GetRequiredService<DataFolder>();
         app.UseExceptionHandler(e => e.Run(Explain));
+        // What can't be read is refused in words like everything else.
+        app.UseStatusCodePages(c => c.HttpContext.Response.StatusCode switch
+        {
+            _ when !c.HttpContext.Request.Path.StartsWithSegments("/api") => Task.CompletedTask,
+            400 or 415 => c.HttpContext.Response.WriteAsJsonAsync(new Problem(Unreadable)),
+            404 or 405 => c.HttpContext.Response.WriteAsJsonAsync(new Problem("There is nothing to ask for here.")),
+            _ => Task.CompletedTask,
+        });
         app.Use(Guard.SetHeadersAsync);
         app.UseAuthentication();
         app.UseAuthorization();
@@ -92,11 +106,20 @@ public static class FolioServer
         // The hub is for people: a script puts its data over HTTP.
         app.MapHub<ManuscriptHub>("/hub").RequireAuthorization(p => p.RequireAuthenticatedUser().AddAuthenticationSchemes(IdentityConstants.ApplicationScheme));
 
-        await using AsyncServiceScope scope = app.Services.CreateAsyncScope();
-        await scope.ServiceProvider.GetRequiredService<FolioDatabase>().PrepareAsync();
-        if (options.Demo)
+        try
         {
-            await DemoData.FillAsync(scope.ServiceProvider, options.DemoFolder);
+            await using AsyncServiceScope scope = app.Services.CreateAsyncScope();
+            await scope.ServiceProvider.GetRequiredService<FolioDatabase>().PrepareAsync();
+            if (options.Demo)
+            {
+                await DemoData.FillAsync(scope.ServiceProvider, options.DemoFolder);
+            }
+        }
+        catch (Exception)
+        {
+            // The folder is let go: whoever mends the cause can start again.
+            await app.DisposeAsync();
+            throw;
         }
 
         return app;
@@ -182,11 +205,24 @@ public static class FolioServer
             StoreException e => (409, e.Message),
             ChangeSetException e => (400, e.Message),
             SharedTabException => (409, "This was taken back already, in another way. Look at the text and change it yourself."),
-            BadHttpRequestException e => (e.StatusCode, e.StatusCode == 413 ? "This is larger than 50 MB." : "The request can't be read."),
+            BadHttpRequestException e => (e.StatusCode, e.StatusCode == 413 ? "This is larger than 50 MB." : Unreadable),
+            DbUpdateException { InnerException: Microsoft.Data.Sqlite.SqliteException { SqliteErrorCode: 13 or 10 } } => (507, new StorageFullException().Message),
+            Microsoft.Data.Sqlite.SqliteException { SqliteErrorCode: 13 or 10 } => (507, new StorageFullException().Message),
             _ => (500, "Something went wrong here. Nothing that was saved is lost; try again."),
         };
+        if (context.Response.StatusCode == 500)
+        {
+            ServerLog.Failed(context.RequestServices.GetRequiredService<ILogger<WebApplication>>(), error!, context.Request.Path);
+        }
+
         return context.Response.WriteAsJsonAsync(new Problem(message));
     }
+}
+
+internal static partial class ServerLog
+{
+    [LoggerMessage(Level = LogLevel.Error, Message = "{Path} could not be answered")]
+    public static partial void Failed(ILogger logger, Exception error, string path);
 }
 
 /// <summary>Why something wasn't done.</summary>

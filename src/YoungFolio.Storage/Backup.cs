@@ -95,6 +95,8 @@ public static class Backup
                 throw new StoreException($"{file} was made by a newer version of Young Folio (“{newer}”). Nothing was changed.");
             }
 
+            // A running server expects the present schema.
+            DataCheck.BringUpToDate(copy);
             Directory.CreateDirectory(Path.Combine(data, KeysFolder));
             string? before = File.Exists(FolioDatabase.FileIn(data)) ? FreeName(data, now) : null;
             Replace(copy, data, before);
@@ -122,7 +124,7 @@ public static class Backup
         using (SqliteCommand stamp = from.CreateCommand())
         {
             // A running server notices the new generation and forgets what it knew.
-            stamp.CommandText = "UPDATE Generations SET Value = $value";
+            stamp.CommandText = "INSERT INTO Generations (Id, Value) VALUES (1, $value) ON CONFLICT (Id) DO UPDATE SET Value = $value";
             stamp.Parameters.AddWithValue("$value", Guid.NewGuid().ToString("N"));
             stamp.ExecuteNonQuery();
         }

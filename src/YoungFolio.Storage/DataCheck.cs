@@ -27,7 +27,7 @@ internal static class DataCheck
                 return $"something in {broken} refers to what isn't there";
             }
 
-            if (First(database, "SELECT COUNT(*) FROM Generations") != "1")
+            if (First(database, "SELECT COUNT(*) FROM sqlite_master WHERE name IN ('Manuscripts', 'Parts', 'Revisions', 'Blobs')") != "4")
             {
                 return "it isn't a database of Young Folio";
             }
@@ -62,6 +62,15 @@ internal static class DataCheck
         using var database = new FolioDatabase(options.Options);
         HashSet<string> known = [.. database.Database.GetMigrations()];
         return database.Database.GetAppliedMigrations().FirstOrDefault(m => !known.Contains(m));
+    }
+
+    /// <summary>Brings a file of an older version to the present schema.</summary>
+    public static void BringUpToDate(string file)
+    {
+        var options = new DbContextOptionsBuilder<FolioDatabase>();
+        options.UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ToString());
+        using var database = new FolioDatabase(options.Options);
+        database.Database.Migrate();
     }
 
     private static string? First(SqliteConnection database, string question)

@@ -47,6 +47,13 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     /// <summary>A person's role; null when the manuscript isn't theirs to see.</summary>
     public Task<Role?> RoleOfAsync(int manuscript, int person) => roles.FindAsync(manuscript, person);
 
+    /// <summary>Whether a manuscript is there and isn't put away.</summary>
+    public async Task<bool> IsThereAsync(int manuscript)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return await database.Manuscripts.AnyAsync(m => m.Id == manuscript && m.DeletedAt == null);
+    }
+
     /// <summary>A manuscript with its people.</summary>
     /// <exception cref="StoreException">There is none.</exception>
     public async Task<ManuscriptEntity> ManuscriptAsync(int manuscript)

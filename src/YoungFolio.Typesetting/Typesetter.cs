@@ -114,6 +114,8 @@ public static class Typesetter
 {
     private const int MostRounds = 6;
 
+    private static readonly IReadOnlyDictionary<string, AnchorPlace> s_nothing = new Dictionary<string, AnchorPlace>();
+
     /// <summary>Sets formulas alone, each as one box.</summary>
     public static IReadOnlyList<Box> SetFormulas(
         Document document, IPartTree parts, TypesettingResources resources, IReadOnlyList<Manuscript.Mathematics.MathList> formulas, TextStyle style, bool isDisplay)
@@ -145,54 +147,81 @@ public static class Typesetter
         IReadOnlyDictionary<string, AnchorPlace>? known, SetCache cache, WorkBudget? budget = null)
     {
         budget ??= new WorkBudget();
-        known ??= new Dictionary<string, AnchorPlace>();
-        for (int round = 1; ; round++)
+        // From the last compile's numbers it is most often one round. But a manuscript whose numbers move what they name may have no
+        // end, or another one from there: then it begins anew, so that it looks as if it had been typeset for the first time.
+        int rounds = 0;
+        for (IReadOnlyDictionary<string, AnchorPlace> start = known ?? s_nothing; ; start = s_nothing)
         {
-            budget.Begin(WorkBudget.Typesetting, WorkBudget.FlowUntil);
-            var roundFindings = new FindingLog();
-            var context = new SettingContext
+            if (Settle(start) is { } pages)
             {
-                Resources = resources,
-                Document = document,
-                Parts = parts,
-                Findings = roundFindings,
-                Budget = budget,
-                Known = known,
-                Cache = cache,
-            };
-            PageBuilder builder = new(context);
-            builder.Build();
-            bool settled = builder.IsCut || Same(known, builder.Anchors);
-            if (settled || round == MostRounds || budget.IsPast(WorkBudget.RoundsUntil))
-            {
-                foreach (Finding finding in roundFindings.All)
-                {
-                    findings.Add(finding);
-                }
-
-                if (!settled)
-                {
-                    findings.Layout("unsettled-numbers", PositionTable.None, 0, "Page numbers don't settle.",
-                        "A reference to a page moves the very page that it names. Reword near the references to pages.");
-                }
-
-                return new TypesetDocument
-                {
-                    Pages = builder.Pages,
-                    Outline = builder.Outline,
-                    Anchors = builder.Anchors,
-                    Floats = builder.Floats,
-                    Rounds = round,
-                };
+                return pages;
             }
+        }
 
-            known = builder.Anchors;
+        TypesetDocument? Settle(IReadOnlyDictionary<string, AnchorPlace> numbers)
+        {
+            bool isFirstTime = ReferenceEquals(numbers, s_nothing);
+            for (int round = 1; ; round++)
+            {
+                rounds++;
+                budget.Begin(WorkBudget.Typesetting, WorkBudget.FlowUntil);
+                var roundFindings = new FindingLog();
+                var context = new SettingContext
+                {
+                    Resources = resources,
+                    Document = document,
+                    Parts = parts,
+                    Findings = roundFindings,
+                    Budget = budget,
+                    Known = numbers,
+                    Cache = cache,
+                };
+                PageBuilder builder = new(context);
+                builder.Build();
+                bool settled = Same(numbers, builder.Anchors);
+                bool isLate = builder.IsCut || budget.IsPast(WorkBudget.RoundsUntil);
+                if (!settled && !isLate && round == MostRounds && !isFirstTime)
+                {
+                    return null;
+                }
+
+                if (settled || isLate || round == MostRounds)
+                {
+                    foreach (Finding finding in roundFindings.All)
+                    {
+                        findings.Add(finding);
+                    }
+
+                    if (!settled && !builder.IsCut)
+                    {
+                        findings.Layout("unsettled-numbers", PositionTable.None, 0, "Page numbers don't settle.",
+                            "A reference to a page moves the very page that it names. Reword near the references to pages.");
+                    }
+
+                    return new TypesetDocument
+                    {
+                        Pages = builder.Pages,
+                        Outline = builder.Outline,
+                        Anchors = builder.Anchors,
+                        Floats = builder.Floats,
+                        Rounds = rounds,
+                    };
+                }
+
+                numbers = builder.Anchors;
+            }
         }
     }
 
     // Only what is printed counts: the pages' numbers.
     private static bool Same(IReadOnlyDictionary<string, AnchorPlace> a, Dictionary<string, AnchorPlace> b)
     {
+        // What is gone must not be named any more.
+        if (a.Count != b.Count)
+        {
+            return false;
+        }
+
         foreach ((string name, AnchorPlace place) in b)
         {
             if (!a.TryGetValue(name, out AnchorPlace other) || other.Label != place.Label || other.Number != place.Number)

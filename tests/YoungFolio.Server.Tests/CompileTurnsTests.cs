@@ -22,8 +22,7 @@ public sealed class CompileTurnsTests
         Assert.False(turns.TakeAsync(CancellationToken.None).IsCompleted);
         using var second = new CompileTurns(_clock);
         second.Add(1, 10, atOnce: true);
-        await TakeAsync(second);
-        second.Done(10, TimeSpan.FromSeconds(9));
+        await WorkAsync(second, TimeSpan.FromSeconds(9));
         second.Add(2, 10, atOnce: true);
         _clock.Now += TimeSpan.FromSeconds(1);
         second.Add(90, 20, atOnce: true);
@@ -36,12 +35,10 @@ public sealed class CompileTurnsTests
     {
         using var turns = new CompileTurns(_clock);
         turns.Add(1, 10, atOnce: true);
-        await TakeAsync(turns);
-        turns.Done(10, TimeSpan.FromSeconds(5));
+        await WorkAsync(turns, TimeSpan.FromSeconds(5));
         _clock.Now += TimeSpan.FromMinutes(5);
         turns.Add(2, 20, atOnce: true);
-        await TakeAsync(turns);
-        turns.Done(20, TimeSpan.FromSeconds(1));
+        await WorkAsync(turns, TimeSpan.FromSeconds(1));
         turns.Add(3, 20, atOnce: true);
         turns.Add(4, 10, atOnce: true);
         Assert.Equal((4, 10), await TakeAsync(turns));
@@ -52,7 +49,7 @@ public sealed class CompileTurnsTests
     {
         using var turns = new CompileTurns(_clock);
         turns.Add(1, 10);
-        Task<(int, int)> taken = turns.TakeAsync(CancellationToken.None);
+        Task<CompileTurn> taken = turns.TakeAsync(CancellationToken.None);
         for (int i = 0; i < 7; i++)
         {
             // A key every 50 ms: never quiet, so that only the longest wait, 400 ms, ends it.
@@ -63,10 +60,62 @@ public sealed class CompileTurnsTests
 
         _clock.Now += TimeSpan.FromMilliseconds(50);
         turns.Add(1, 10);
-        Assert.Equal((1, 10), await taken.WaitAsync(TimeSpan.FromSeconds(5)));
-        turns.Done(10, TimeSpan.FromMilliseconds(80));
+        CompileTurn turn = await taken.WaitAsync(TimeSpan.FromSeconds(5));
+        Assert.Equal((1, 10), (turn.Manuscript, turn.Account));
+        turns.Done(turn);
         Assert.False(turns.TakeAsync(CancellationToken.None).IsCompleted);
     }
 
-    private static async Task<(int Manuscript, int Account)> TakeAsync(CompileTurns turns) => await turns.TakeAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(5));
+    [Fact]
+    public async Task Two_who_take_much_wait_in_the_middle_for_a_third_who_takes_little()
+    {
+        using var turns = new CompileTurns(_clock, places: 2);
+        turns.Add(1, 10, atOnce: true);
+        turns.Add(2, 20, atOnce: true);
+        CompileTurn first = await turns.TakeAsync(CancellationToken.None);
+        CompileTurn second = await turns.TakeAsync(CancellationToken.None);
+        _clock.Now += TimeSpan.FromMilliseconds(100);
+        turns.Add(3, 30, atOnce: true);
+        Task<CompileTurn> waiting = turns.TakeAsync(CancellationToken.None);
+        Assert.False(waiting.IsCompleted);
+        _clock.Now += TimeSpan.FromMilliseconds(300);
+        CompileTurn third = await waiting.WaitAsync(TimeSpan.FromSeconds(5));
+        Assert.Equal((3, 30), (third.Manuscript, third.Account));
+        CompileTurn paused = Assert.Single(new[] { first, second }, t => t.IsPaused);
+        // It waits on its own thread until the third is done.
+        var went = new ManualResetEventSlim();
+        var thread = new Thread(() =>
+        {
+            paused.WaitForTurn(CancellationToken.None);
+            went.Set();
+        }) { IsBackground = true };
+        thread.Start();
+        Assert.False(went.Wait(100));
+        turns.Done(third);
+        Assert.True(went.Wait(5000));
+        Assert.False(paused.IsPaused);
+        // What one waited isn't counted as used.
+        _clock.Now += TimeSpan.FromSeconds(1);
+        Assert.Equal(1.4, paused.Worked(_clock.Now).TotalSeconds, 3);
+        using var stop = new CancellationTokenSource();
+        turns.Add(4, 40, atOnce: true);
+        CompileTurn fourth = await turns.TakeAsync(CancellationToken.None);
+        CompileTurn again = Assert.Single(new[] { first, second }, t => t.IsPaused);
+        await stop.CancelAsync();
+        Assert.Throws<OperationCanceledException>(() => again.WaitForTurn(stop.Token));
+        turns.Done(fourth);
+    }
+
+    private async Task WorkAsync(CompileTurns turns, TimeSpan time)
+    {
+        CompileTurn turn = await turns.TakeAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(5));
+        _clock.Now += time;
+        turns.Done(turn);
+    }
+
+    private static async Task<(int Manuscript, int Account)> TakeAsync(CompileTurns turns)
+    {
+        CompileTurn turn = await turns.TakeAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(5));
+        return (turn.Manuscript, turn.Account);
+    }
 }

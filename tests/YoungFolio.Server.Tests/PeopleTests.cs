@@ -77,11 +77,15 @@ public sealed class PeopleTests : RunningServer
         // Who is removed hears nothing more, and can't write any more, at once.
         await using HubConnection hub = await ListenAsync(una, manuscript);
         var gone = new TaskCompletionSource();
-        hub.On("gone", gone.SetResult);
+        var cut = new TaskCompletionSource();
+        hub.Closed += _ => { cut.TrySetResult(); return Task.CompletedTask; };
         int person = await PersonAsync(una);
         (await ilse.PutAsJsonAsync($"/api/manuscripts/{manuscript}/people/{person}", new { role = "reviewer" })).EnsureSuccessStatusCode();
+        await cut.Task.WaitAsync(TimeSpan.FromSeconds(10));
         (string text, int version) = await TextAsync(una, manuscript, part);
-        await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() => TypeAsync(hub, person, part, version, ChangeSet.Replace(text.Length, 0, 0, "x")));
+        await using HubConnection again = await ListenAsync(una, manuscript);
+        again.On("gone", gone.SetResult);
+        await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() => TypeAsync(again, person, part, version, ChangeSet.Replace(text.Length, 0, 0, "x")));
         (await ilse.DeleteAsync($"/api/manuscripts/{manuscript}/people/{person}")).EnsureSuccessStatusCode();
         await gone.Task.WaitAsync(TimeSpan.FromSeconds(10));
         Assert.Equal(HttpStatusCode.NotFound, (await una.GetAsync($"/api/manuscripts/{manuscript}")).StatusCode);

@@ -236,7 +236,7 @@ public sealed class SecurityTests : RunningServer
     [InlineData("P4ssw0rd!!2026", true)]
     [InlineData("qwertyuiop", true)]
     [InlineData("0987654321", true)]
-    [InlineData("lkjhgfdsaq", true)]
+    [InlineData("lkjhgfdsap", true)]
     [InlineData("aaaaaaaaaaaa", true)]
     [InlineData("abcabcabcabc", true)]
     [InlineData("dragondragon", true)]

@@ -42,6 +42,19 @@ internal sealed class ServerProcess : IAsyncDisposable
         }
     }
 
+    /// <summary>Asks the server to end, as the system does.</summary>
+    /// <returns>How long it took.</returns>
+    public async Task<TimeSpan> TerminateAsync()
+    {
+        Process process = _process!;
+        _process = null;
+        long start = Stopwatch.GetTimestamp();
+        using Process signal = Process.Start("kill", ["-TERM", $"{process.Id}"]);
+        await process.WaitForExitAsync();
+        process.Dispose();
+        return Stopwatch.GetElapsedTime(start);
+    }
+
     public async Task RestartAsync(params string[] more)
     {
         await KillAsync();

@@ -62,10 +62,10 @@ public static class ManuscriptApi
             var shelf = new List<ShelfEntry>();
             foreach (ManuscriptEntity m in await store.ShelfAsync(user.PersonId()))
             {
-                Proof? proof = proofs.Latest(m.Id);
+                Glance? glance = proofs.Glance(m.Id);
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, m.Members.First(x => x.PersonId == user.PersonId()).Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
-                    proof?.Result.Report.Pages, proof?.Result.Report.Words, proof?.Result.Report.Findings.Count(f => f.Kind == "fix"), m.DeletedAt + ManuscriptStore.KeptAway));
+                    glance?.Pages, glance?.Words, glance?.ToFix, m.DeletedAt + ManuscriptStore.KeptAway));
             }
 
             return shelf;

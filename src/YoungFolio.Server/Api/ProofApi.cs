@@ -37,7 +37,7 @@ public static class ProofApi
             return Results.File(found.Result.Pdf, "application/pdf", download);
         }).Needs(Role.Reader);
         proof.MapGet("/first-page", async (int id, ProofService proofs, CancellationToken stop) =>
-            Results.File((await proofs.GetAsync(id, stop)).Result.FirstPage, "application/pdf")).Needs(Role.Reader);
+            Results.File((await proofs.GlanceAsync(id, stop)).FirstPage, "application/pdf")).Needs(Role.Reader);
         proof.MapGet("/source", async (int id, int sheet, double x, double y, ProofService proofs, CancellationToken stop) =>
             (await proofs.GetAsync(id, stop)).Result.Map.FindSource(sheet, x, y) is { } place
                 ? Results.Ok(new PlaceView(place.Part, place.Line, place.Column))

@@ -69,6 +69,11 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
                 await LookAtPeopleAsync(change.ManuscriptId, stop);
                 await SendAsync(group.SendAsync("people", stop));
                 proofs.ForgetOwner(change.ManuscriptId);
+                if (!await store.IsThereAsync(change.ManuscriptId))
+                {
+                    proofs.Forget(change.ManuscriptId);
+                }
+
                 break;
             case AllChanged:
                 proofs.ForgetAll();

@@ -4,10 +4,16 @@ namespace YoungFolio.Server.Proofs;
 
 /// <summary>
 /// Which manuscript is compiled next, so that everyone gets a fair share: of those who wait, the account that used the least time
-/// lately. An account is served by one worker at a time. A manuscript waits at most once, so the queue is bounded by their number.
+/// lately. An account is served by one worker at a time; and a compile of whoever used much waits in its middle for one of whoever used
+/// little. A manuscript waits at most once, so the queue is bounded by their number.
 /// </summary>
-public sealed class CompileTurns(TimeProvider clock) : IDisposable
+/// <param name="clock">Tells the time.</param>
+/// <param name="places">How many compiles work at once.</param>
+public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposable
 {
+    /// <summary>How many compiles may wait in their middle: each holds its memory meanwhile.</summary>
+    public const int MostPaused = 3;
+
     // What was used half a minute ago counts half.
     private static readonly TimeSpan s_halfLife = TimeSpan.FromSeconds(30);
 
@@ -15,10 +21,14 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
     private static readonly TimeSpan s_quiet = TimeSpan.FromMilliseconds(60);
     private static readonly TimeSpan s_longest = TimeSpan.FromMilliseconds(400);
 
+    // So much more must a compile's account have used than the one that it waits for, in seconds; and how often it is looked.
+    private const double Difference = 0.3;
+    private static readonly TimeSpan s_look = TimeSpan.FromMilliseconds(100);
+
     private readonly Lock _lock = new();
     private readonly SemaphoreSlim _changed = new(0);
     private readonly Dictionary<int, Waiting> _waiting = [];
-    private readonly HashSet<int> _running = [];
+    private readonly List<CompileTurn> _begun = [];
     private readonly FairShares _shares = new(clock, s_halfLife);
 
     /// <summary>Puts a manuscript in the queue, or notes that it changed once more while it waits.</summary>
@@ -38,8 +48,8 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
         _changed.Release();
     }
 
-    /// <summary>The next manuscript with its account, which counts as running until <see cref="Done"/>; waits for one.</summary>
-    public async Task<(int Manuscript, int Account)> TakeAsync(CancellationToken stop)
+    /// <summary>The next compile, which goes on until <see cref="Done"/>; waits for one.</summary>
+    public async Task<CompileTurn> TakeAsync(CancellationToken stop)
     {
         while (true)
         {
@@ -47,15 +57,21 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
             lock (_lock)
             {
                 DateTimeOffset now = clock.GetUtcNow();
-                List<Waiting> free = [.. _waiting.Values.Where(w => !_running.Contains(w.Account))];
+                List<Waiting> free = [.. _waiting.Values.Where(w => !_begun.Exists(b => b.Account == w.Account))];
                 if (free.Where(w => w.Ready <= now).OrderBy(w => _shares.Of(w.Account)).ThenBy(w => w.Ready).FirstOrDefault() is { } next)
                 {
-                    _waiting.Remove(next.Manuscript);
-                    _running.Add(next.Account);
-                    return (next.Manuscript, next.Account);
-                }
+                    if (HasPlace(next.Account, now))
+                    {
+                        _waiting.Remove(next.Manuscript);
+                        var turn = new CompileTurn(next.Manuscript, next.Account, now);
+                        _begun.Add(turn);
+                        return turn;
+                    }
 
-                if (free.Count > 0)
+                    // Whoever works uses more and more.
+                    wait = s_look;
+                }
+                else if (free.Count > 0)
                 {
                     wait = free.Min(w => w.Ready) - now;
                 }
@@ -65,13 +81,20 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
         }
     }
 
-    /// <summary>Notes that an account's compile has ended, and how long it took.</summary>
-    public void Done(int account, TimeSpan used)
+    /// <summary>Notes that a compile has ended.</summary>
+    public void Done(CompileTurn turn)
     {
         lock (_lock)
         {
-            _running.Remove(account);
-            _shares.Add(account, used);
+            DateTimeOffset now = clock.GetUtcNow();
+            _begun.Remove(turn);
+            _shares.Add(turn.Account, turn.Worked(now));
+            if (_begun.Count(b => !b.IsPaused) < places)
+            {
+                _begun.Where(b => b.IsPaused).MinBy(b => Used(b, now))?.Resume(now);
+            }
+
+            turn.Dispose();
         }
 
         _changed.Release();
@@ -79,6 +102,27 @@ public sealed class CompileTurns(TimeProvider clock) : IDisposable
 
     /// <inheritdoc/>
     public void Dispose() => _changed.Dispose();
+
+    // Whether there is a place, or can be made: of those that work, whoever used most waits for whoever used clearly less.
+    private bool HasPlace(int account, DateTimeOffset now)
+    {
+        List<CompileTurn> working = [.. _begun.Where(b => !b.IsPaused)];
+        if (working.Count < places)
+        {
+            return true;
+        }
+
+        CompileTurn most = working.MaxBy(b => Used(b, now))!;
+        if (_begun.Count - working.Count >= MostPaused || Used(most, now) < _shares.Of(account) + Difference)
+        {
+            return false;
+        }
+
+        most.Pause(now);
+        return true;
+    }
+
+    private double Used(CompileTurn turn, DateTimeOffset now) => _shares.Of(turn.Account) + turn.Worked(now).TotalSeconds;
 
     /// <summary>A manuscript that waits: from when it may be taken, and when it is at the latest.</summary>
     private sealed record Waiting(int Manuscript, int Account, DateTimeOffset Ready, DateTimeOffset Latest);

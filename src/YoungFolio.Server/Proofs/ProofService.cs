@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Diagnostics;
 using Microsoft.AspNetCore.SignalR;
 using YoungFolio.Compiler;
@@ -15,6 +14,18 @@ namespace YoungFolio.Server.Proofs;
 /// <param name="Versions">The version of each text that it shows, by path: places in it are of that version.</param>
 public sealed record Proof(int Revision, double Milliseconds, CompileResult Result, IReadOnlyDictionary<string, int> Versions);
 
+/// <summary>What the shelf shows of a proof.</summary>
+/// <param name="FirstPage">Its first page, as a PDF.</param>
+/// <param name="Pages">How many pages it has.</param>
+/// <param name="Words">How many words.</param>
+/// <param name="ToFix">How many findings to fix.</param>
+public sealed record Glance(byte[] FirstPage, int Pages, int Words, int ToFix)
+{
+    /// <summary>Of a proof.</summary>
+    public static Glance Of(Proof proof) =>
+        new(proof.Result.FirstPage, proof.Result.Report.Pages, proof.Result.Report.Words, proof.Result.Report.Findings.Count(f => f.Kind == "fix"));
+}
+
 /// <summary>
 /// Compiles manuscripts in the background when they change. What changes while a compile runs is compiled after it; only a
 /// compile that takes long is stopped for a newer revision, so that there are proofs while people type without a pause.
@@ -23,19 +34,32 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
 {
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(3);
 
-    private readonly ConcurrentDictionary<int, State> _states = new();
-    private readonly CompileTurns _turns = new(clock);
+    private static readonly int Places = Math.Max(2, Environment.ProcessorCount / 2);
+
+    // What is kept of manuscripts that nobody looks at: proofs with all that makes the next one fast, and of others their first pages.
+    private const long MostKept = 600L * 1024 * 1024;
+    private const long MostFirstPages = 64L * 1024 * 1024;
+
+    private readonly RecentlyUsed<int, State> _states = new(MostKept, static s => s.Size);
+    private readonly RecentlyUsed<int, Glance> _glances = new(MostFirstPages, static g => g.FirstPage.Length + 1000);
+    private readonly CompileTurns _turns = new(clock, Places);
 
     /// <summary>The newest proof, or null when none was made since the start.</summary>
-    public Proof? Latest(int manuscript) => _states.TryGetValue(manuscript, out State? state) ? state.Proof : null;
+    public Proof? Latest(int manuscript) => _states.Find(manuscript)?.Proof;
+
+    /// <summary>What the shelf shows of the newest proof; null when none was made since the start. It is kept longer than proofs are.</summary>
+    public Glance? Glance(int manuscript) => _glances.Find(manuscript);
+
+    /// <summary>What the shelf shows of the newest proof; waits for the first one.</summary>
+    public async Task<Glance> GlanceAsync(int manuscript, CancellationToken stop) => Glance(manuscript) ?? Server.Proofs.Glance.Of(await GetAsync(manuscript, stop));
 
     /// <summary>Whether a newer proof is on its way.</summary>
-    public bool IsBehind(int manuscript) => _states.TryGetValue(manuscript, out State? state) && (state.IsWanted || state.IsRunning);
+    public bool IsBehind(int manuscript) => _states.Find(manuscript) is { } state && (state.IsWanted || state.IsRunning);
 
     /// <summary>Asks for a new proof. Everyone in the manuscript hears at once that the one there is isn't current any more.</summary>
     public async Task RequestAsync(int manuscript)
     {
-        State state = _states.GetOrAdd(manuscript, static _ => new State());
+        State state = StateOf(manuscript);
         int owner = state.Owner ??= (await store.ManuscriptAsync(manuscript)).Members.Find(m => m.Role == Role.Owner)?.PersonId ?? 0;
         state.StopIfLongerThan(s_patience);
         bool isNews = !state.IsWanted;
@@ -50,7 +74,7 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
     /// <summary>The newest proof; waits for the first one.</summary>
     public async Task<Proof> GetAsync(int manuscript, CancellationToken stop)
     {
-        State state = _states.GetOrAdd(manuscript, static _ => new State());
+        State state = StateOf(manuscript);
         if (state.Proof is null)
         {
             await RequestAsync(manuscript);
@@ -62,18 +86,29 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
     /// <summary>The manuscript may have another owner now.</summary>
     public void ForgetOwner(int manuscript)
     {
-        if (_states.TryGetValue(manuscript, out State? state))
+        if (_states.Find(manuscript) is { } state)
         {
             state.Owner = null;
         }
     }
 
+    /// <summary>The manuscript was put away: nothing is kept of it.</summary>
+    public void Forget(int manuscript)
+    {
+        _states.Forget(manuscript);
+        _glances.Forget(manuscript);
+    }
+
     /// <summary>Nothing that was compiled holds any more.</summary>
-    public void ForgetAll() => _states.Clear();
+    public void ForgetAll()
+    {
+        _states.Clear();
+        _glances.Clear();
+    }
 
     /// <inheritdoc/>
     protected override Task ExecuteAsync(CancellationToken stoppingToken) =>
-        Task.WhenAll(Enumerable.Range(0, Math.Max(2, Environment.ProcessorCount / 2)).Select(_ => Task.Run(() => WorkAsync(stoppingToken), stoppingToken)));
+        Task.WhenAll(Enumerable.Range(0, Places + CompileTurns.MostPaused).Select(_ => Task.Run(() => WorkAsync(stoppingToken), stoppingToken)));
 
     /// <inheritdoc/>
     public override void Dispose()
@@ -86,22 +121,22 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
     {
         while (!stop.IsCancellationRequested)
         {
-            (int manuscript, int account) = await _turns.TakeAsync(stop);
-            long start = Stopwatch.GetTimestamp();
+            CompileTurn turn = await _turns.TakeAsync(stop);
             try
             {
-                await CompileAsync(manuscript, stop);
+                await CompileAsync(turn, stop);
             }
             finally
             {
-                _turns.Done(account, Stopwatch.GetElapsedTime(start));
+                _turns.Done(turn);
             }
         }
     }
 
-    private async Task CompileAsync(int manuscript, CancellationToken stop)
+    private async Task CompileAsync(CompileTurn turn, CancellationToken stop)
     {
-        State state = _states.GetOrAdd(manuscript, static _ => new State());
+        int manuscript = turn.Manuscript;
+        State state = StateOf(manuscript);
         IClientProxy group = hub.Clients.Group(ManuscriptHub.Group(manuscript));
         using var running = CancellationTokenSource.CreateLinkedTokenSource(stop);
         state.Begin(running);
@@ -111,9 +146,12 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
             state.IsWanted = false;
             (ManuscriptSnapshot snapshot, int revision, IReadOnlyDictionary<string, int> versions) = await SnapshotAsync(manuscript, state);
             long start = Stopwatch.GetTimestamp();
-            CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, running.Token), stop);
+            CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, running.Token, turn.WaitForTurn), stop);
             double milliseconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1);
             state.Proof = new Proof(revision, milliseconds, result, versions);
+            // Noted anew: it takes more than before, and others may have to go.
+            _states.Keep(manuscript, state);
+            _glances.Keep(manuscript, Server.Proofs.Glance.Of(state.Proof));
             state.First.TrySetResult(state.Proof);
             state.End();
             await group.SendAsync("proof", revision, stop);
@@ -134,6 +172,8 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
             state.End();
         }
     }
+
+    private State StateOf(int manuscript) => _states.Find(manuscript) ?? _states.Keep(manuscript, new State(), static _ => true);
 
     // Parts that didn't change are the same objects as last time, so that what is known of them stays.
     private async Task<(ManuscriptSnapshot Snapshot, int Revision, IReadOnlyDictionary<string, int> Versions)> SnapshotAsync(int id, State state)
@@ -173,6 +213,9 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
         private long _since;
 
         public Proof? Proof { get; set; }
+
+        /// <summary>About how much it takes, in bytes.</summary>
+        public long Size => 10_000 + (Proof?.Result.Size ?? 0) + Parts.Values.Sum(static p => 12L * p.Bytes.Length);
 
         public int? Owner { get; set; }
 

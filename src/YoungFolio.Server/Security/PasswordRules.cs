@@ -32,8 +32,11 @@ internal sealed class PasswordRules : IPasswordValidator<Person>
     /// <param name="known">What everyone knows of the person: names.</param>
     public static bool IsGuessed(string password, IEnumerable<string> known)
     {
-        string plain = string.Concat(password.ToLowerInvariant().Select(Letter).Where(char.IsLetterOrDigit));
-        string words = plain.Trim("0123456789".ToCharArray());
+        // What is put before and behind a word to make it longer, and signs in it that stand for letters.
+        string lower = password.ToLowerInvariant();
+        int first = lower.AsSpan().IndexOfAnyInRange('a', 'z');
+        string core = first < 0 ? "" : lower[first..(lower.AsSpan().LastIndexOfAnyInRange('a', 'z') + 1)];
+        string words = string.Concat(core.Select(Letter).Where(char.IsLetter));
         string raw = string.Concat(password.ToLowerInvariant().Where(char.IsLetterOrDigit));
         // A few signs, or a row of keys from whichever it begins, forth or back.
         if (password.Distinct().Count() < FewestSigns || IsRepeated(raw) || s_rows.Any(r => r.Contains(raw, StringComparison.Ordinal) || r.Contains(string.Concat(raw.Reverse()), StringComparison.Ordinal)))
@@ -42,7 +45,7 @@ internal sealed class PasswordRules : IPasswordValidator<Person>
         }
 
         IEnumerable<string> names = known.SelectMany(k => k.ToLowerInvariant().Split(' ', '-')).Where(k => k.Length >= ShortestName);
-        return s_common.Concat(names).Any(c => words == c || raw == c || plain == c || words == c + c || raw.Trim("0123456789".ToCharArray()) == c);
+        return s_common.Concat(names).Any(c => words == c || raw == c || words == c + c || core == c);
     }
 
     // The same few signs over and over: “abcabcabcabc”.

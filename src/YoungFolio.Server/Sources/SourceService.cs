@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using YoungFolio.Compiler;
 using YoungFolio.Markup;
 using YoungFolio.Server.Proofs;
@@ -9,7 +8,9 @@ namespace YoungFolio.Server.Sources;
 /// <summary>Makes tables of sources from the parts as they are now; a .bib part that didn't change isn't read again.</summary>
 public sealed class SourceService(ProofService proofs)
 {
-    private readonly ConcurrentDictionary<int, (string Path, int Version, Part Part)> _read = new();
+    private const long MostKept = 64L * 1024 * 1024;
+
+    private readonly RecentlyUsed<int, ReadPart> _read = new(MostKept, static r => 20L * r.Part.Bytes.Length);
 
     /// <summary>The table of a manuscript.</summary>
     public async Task<SourceTable> TableAsync(ManuscriptStore store, int manuscript)
@@ -22,11 +23,11 @@ public sealed class SourceService(ProofService proofs)
                 continue;
             }
 
-            if (!_read.TryGetValue(part.Id, out (string Path, int Version, Part Part) known) || known.Version != part.Version || known.Path != part.Path)
+            ReadPart? known = _read.Find(part.Id);
+            if (known is null || known.Version != part.Version || known.Part.Path != part.Path)
             {
                 LiveText text = await store.TextAsync(part.Id);
-                known = (part.Path, text.Version, Part.FromText(part.Path, text.Text));
-                _read[part.Id] = known;
+                known = _read.Keep(part.Id, new ReadPart(text.Version, Part.FromText(part.Path, text.Text)));
             }
 
             parts.Add(known.Part);
@@ -34,4 +35,6 @@ public sealed class SourceService(ProofService proofs)
 
         return SourceTable.Make(new PartTree(parts), proofs.Latest(manuscript)?.Result);
     }
+
+    private sealed record ReadPart(int Version, Part Part);
 }

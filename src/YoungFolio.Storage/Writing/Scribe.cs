@@ -25,6 +25,9 @@ public sealed class Scribe : IAsyncDisposable
     // Whoever types waits for the transaction before: it ends soon, however much waits.
     private static readonly TimeSpan s_longestBatch = TimeSpan.FromMilliseconds(30);
 
+    // How long what waits is still stored when the server stops.
+    private static readonly TimeSpan s_lastWords = TimeSpan.FromSeconds(1);
+
     private readonly IDbContextFactory<FolioDatabase> _databases;
     private readonly WriteTurns<Work> _turns;
     private readonly Channel<StoreChange> _changes = Channel.CreateUnbounded<StoreChange>(new UnboundedChannelOptions { SingleReader = true });
@@ -32,6 +35,7 @@ public sealed class Scribe : IAsyncDisposable
     private readonly Lock _known = new();
     private readonly Task _loop;
     private string? _generation;
+    private long _closedAt;
 
     /// <summary>Begins to take work.</summary>
     public Scribe(IDbContextFactory<FolioDatabase> databases, TimeProvider? clock = null)
@@ -60,8 +64,10 @@ public sealed class Scribe : IAsyncDisposable
     private async Task<T> RunAsync<T>(int account, Func<WriteSession, Task<T>> what, bool isStep)
     {
         var work = new Work(async session => await what(session), isStep);
-        return _turns.TryAdd(account, work) ? (T)(await work.Done.Task)! : throw new StoreException("The server is stopping. Try again in a moment.");
+        return _turns.TryAdd(account, work) ? (T)(await work.Done.Task)! : throw Stopping();
     }
+
+    private static StoreException Stopping() => new("The server is stopping. Try again in a moment.");
 
     /// <summary>A text as it was stored last, if it is at hand.</summary>
     public LiveText? Known(int part) => _texts.Find(part);
@@ -103,6 +109,7 @@ public sealed class Scribe : IAsyncDisposable
     /// <inheritdoc/>
     public async ValueTask DisposeAsync()
     {
+        _closedAt = Stopwatch.GetTimestamp();
         _turns.Close();
         await _loop;
         _changes.Writer.TryComplete();
@@ -115,6 +122,17 @@ public sealed class Scribe : IAsyncDisposable
         while (await _turns.WaitAsync())
         {
             batch.Clear();
+            if (_closedAt != 0 && Stopwatch.GetElapsedTime(_closedAt) > s_lastWords)
+            {
+                // Whoever waits that long sends it again to the server that comes next.
+                while (_turns.TryTake(out _, out Work? late))
+                {
+                    late.Done.TrySetException(Stopping());
+                }
+
+                continue;
+            }
+
             try
             {
                 await StoreAsync(batch);
