@@ -166,7 +166,7 @@ public class ChangeMarkTests
     private static ComparedState Build(ManuscriptSnapshot snapshot)
     {
         (Document document, PositionTable positions) = DocumentBuilder.Build(
-            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(s_resources)), new FindingLog(), CancellationToken.None);
+            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(s_resources)), new FindingLog());
         return new ComparedState(document, positions, snapshot.Parts);
     }
 

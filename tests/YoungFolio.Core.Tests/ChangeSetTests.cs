@@ -85,7 +85,8 @@ public class ChangeSetTests
         ChangeSet change = ChangeSet.Between(before, after);
         Assert.Equal(after, change.Apply(before));
         Assert.Equal(before, change.Invert(before).Apply(after));
-        Assert.False(change.CutsCharacter(before));
+        // Nor does it cut a character in halves.
+        Assert.Equal(after, Authority.Take(before, [new Update("t", change)], []).Text);
         Assert.Equal(before == after, change.IsEmpty);
     }
 

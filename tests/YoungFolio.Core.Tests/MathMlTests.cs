@@ -85,7 +85,7 @@ public class MathMlTests
     internal static XElement Read(string formula)
     {
         var parts = new PartTree([Part.FromText("main.tex", Preamble + "\\[" + formula + "\\]\\end{document}")]);
-        (Document document, _) = DocumentBuilder.Build(parts, new BuildOptions("main.tex", default, new TextMeasure(s_resources)), new FindingLog(), CancellationToken.None);
+        (Document document, _) = DocumentBuilder.Build(parts, new BuildOptions("main.tex", default, new TextMeasure(s_resources)), new FindingLog());
         return document.Blocks.OfType<DisplayBlock>().FirstOrDefault() is { } display ? MathMl.Element(display.Rows[0].Cells[0], true) : new XElement("math");
     }
 

@@ -154,6 +154,22 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
         return added;
     }
 
+    /// <summary>Has the sources of a .bib part printed, if the manuscript prints none.</summary>
+    /// <param name="main">The main part.</param>
+    /// <param name="bib">The .bib part.</param>
+    public SourceEdits EnsurePrinted(string main, string bib)
+    {
+        if (texts.TryGetValue(main, out string? text) && !BibliographySetUp.IsPrinted(texts.Where(t => !t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(t => t.Value)))
+        {
+            foreach (TextEdit edit in BibliographySetUp.Missing(text, bib))
+            {
+                Add(main, edit);
+            }
+        }
+
+        return this;
+    }
+
     private void RewriteUses(string key, string now, string ownPart, BibEntry? own)
     {
         foreach ((string path, string text) in texts)

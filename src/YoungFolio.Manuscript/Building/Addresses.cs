@@ -16,7 +16,8 @@ public sealed partial class DocumentBuilder
         Machine.Define("href", (m, t) =>
         {
             string target = RawArgument(t);
-            AddInline(new LinkInline(WithColour(AddressColour, () => BuildInlines(m.ReadArgument(t))), target, true));
+            List<Inline> shown = WithColour(AddressColour, () => BuildInlines(m.ReadArgument(t)));
+            AddLink(shown, target, t);
         });
     }
 
@@ -44,7 +45,7 @@ public sealed partial class DocumentBuilder
         List<Inline> content = AddressPieces(address, token.Position, style);
         if (links)
         {
-            AddInline(new LinkInline(content, address, true));
+            AddLink(content, address, token);
             return;
         }
 
@@ -52,6 +53,33 @@ public sealed partial class DocumentBuilder
         {
             AddInline(inline);
         }
+    }
+
+    // Where a link may lead: the web and letters. What would run a program or open a file on the reader's computer is shown without one.
+    private void AddLink(List<Inline> content, string target, Token token)
+    {
+        if (IsSafe(target))
+        {
+            AddInline(new LinkInline(content, target, true));
+            return;
+        }
+
+        Findings.Check("unsafe-link", token.Position, token.Length, $"A link may lead to http, https or mailto; “{(target.Length > 40 ? target[..40] + "…" : target)}” is shown without one.",
+            "Give a whole address, such as https://place.example/page.");
+        foreach (Inline inline in content)
+        {
+            AddInline(inline);
+        }
+    }
+
+    // An address without a scheme is one of the web; a colon before any slash names a scheme.
+    private static bool IsSafe(string target)
+    {
+        string plain = string.Concat(target.Where(c => !char.IsControl(c) && !char.IsWhiteSpace(c)));
+        int colon = plain.IndexOf(':', StringComparison.Ordinal);
+        int slash = plain.IndexOfAny(['/', '?', '#']);
+        return colon < 0 || (slash >= 0 && slash < colon)
+            || plain[..colon].ToLowerInvariant() is "http" or "https" or "mailto";
     }
 
     // An address may break after a slash, a full stop or a hyphen.

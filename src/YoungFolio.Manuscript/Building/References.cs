@@ -1,3 +1,4 @@
+using YoungFolio.Bibliography;
 using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
@@ -171,9 +172,30 @@ public sealed partial class DocumentBuilder
     /// <summary>A text in the present style.</summary>
     internal TextRun MakeText(string text, int position) => new(text, [.. Enumerable.Repeat(position, text.Length)], _style.Value);
 
+    // Sources are cited, but nothing prints or even reads them: that is one cause, and no key is to blame.
+    private bool ReportMissingList()
+    {
+        LabelUse? first = _labelUses.FirstOrDefault(u => u.Key.StartsWith("source ", StringComparison.Ordinal) && !_labels.ContainsKey(u.Key));
+        string? bib = _parts.Paths.FirstOrDefault(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase));
+        if (first is null || bib is null || !SourceDesk.IsWithoutSources || _parts.Find(_options.MainPart) is not { } main)
+        {
+            return false;
+        }
+
+        int start = Machine.Positions.Register(main);
+        IReadOnlyList<TextEdit> edits = BibliographySetUp.Missing(main.Text, bib);
+        // What it takes in two places is shown, not mended.
+        Repair? repair = edits is [var only] ? new Repair(start + only.Offset, only.Length, only.Text) : null;
+        string lines = string.Join(" and ", edits.Select(e => e.Text.Trim().Replace('\n', ' ')));
+        Findings.Fix("no-bibliography", first.Position, first.Length, $"Sources are cited, but the manuscript prints no list of them, so {bib} isn't read. Until then ?? is printed.",
+            lines.Length > 0 ? $"Put in {lines}, before the end of the document." : "Put \\bibliographystyle{plain} and \\bibliography{…} where the list should stand.", repair);
+        return true;
+    }
+
     // What is wrong with labels and references is known at the end.
     private void CheckLabels()
     {
+        bool isListMissing = ReportMissingList();
         foreach (LabelUse use in _labelUses)
         {
             if (_labels.ContainsKey(use.Key))
@@ -183,6 +205,11 @@ public sealed partial class DocumentBuilder
 
             if (use.Key.StartsWith("source ", StringComparison.Ordinal))
             {
+                if (isListMissing)
+                {
+                    continue;
+                }
+
                 string? likely = NearestName.Find(use.Key[7..], SourceDesk.Keys);
                 Findings.Fix("missing-source", use.Position, use.Length, $"There is no source “{use.Key[7..]}”.",
                     likely is null ? "Check its key, or add it to the .bib part. Until then ?? is printed." : $"Did you mean “{likely}”?",

@@ -186,6 +186,9 @@ internal sealed class SourceDesk(DocumentBuilder builder)
     /// <summary>Where an entry begins in the source.</summary>
     public int PositionOf(BibEntry entry) => _starts.TryGetValue((entry.Key, entry.Offset), out int start) ? start + entry.Offset : PositionTable.None;
 
+    /// <summary>Whether the manuscript names no sources at all: no .bib part was read, and no list is written by hand.</summary>
+    public bool IsWithoutSources => _readParts.Count == 0 && _byHand.Count == 0;
+
     /// <summary>Whether a key names a source.</summary>
     public bool Has(string key) => key == "*" || _byHand.ContainsKey(key) || Pool.Find(key) is not null;
 

@@ -79,7 +79,7 @@ public static class ManuscriptApi
 
             string title = ManuscriptStore.CheckTitle(wanted.Title);
             ManuscriptEntity made = await store.CreateAsync(title, wanted.Kind == "report" ? "thesis or report" : "article", "main.tex", user.Actor(),
-                [("main.tex", Encoding.UTF8.GetBytes(Beginning(title, wanted.Kind)))]);
+                [("main.tex", Encoding.UTF8.GetBytes(Beginning(title, wanted.Kind))), ("sources.bib", [])]);
             return Results.Ok(made.Id);
         }).Produces<int>();
         api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, CancellationToken stop) =>
@@ -162,6 +162,6 @@ public static class ManuscriptApi
         }));
         string first = kind == "report" ? "\\chapter{The first chapter}" : "\\section{The first section}";
         return $"\\documentclass[11pt,a4paper]{{{kind}}}\n\\usepackage[british]{{babel}}\n\\usepackage{{graphicx}}\n\\usepackage{{amsmath}}\n\n"
-            + $"\\title{{{title}}}\n\\author{{Your name}}\n\n\\begin{{document}}\n\\maketitle\n\n{first}\nBegin to write here.\n\n\\end{{document}}\n";
+            + $"\\title{{{title}}}\n\\author{{Your name}}\n\n\\begin{{document}}\n\\maketitle\n\n{first}\nBegin to write here.\n\n\\bibliographystyle{{plain}}\n\\bibliography{{sources}}\n\n\\end{{document}}\n";
     }
 }

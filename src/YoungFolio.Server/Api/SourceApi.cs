@@ -43,7 +43,8 @@ public sealed record SourceOffer(string Format, IReadOnlyList<OfferedSource> Rec
 /// <param name="Text">Text of an entry, or of records to add.</param>
 /// <param name="Part">Where records are added; null: the first .bib part.</param>
 /// <param name="Fields">Fields with their values.</param>
-public sealed record SourceChange(string Kind, string? Key, string? Other, string? Text, string? Part, IReadOnlyDictionary<string, string>? Fields);
+/// <param name="IsCited">Whether what is added is cited at once: then the manuscript gets a list of sources if it has none.</param>
+public sealed record SourceChange(string Kind, string? Key, string? Other, string? Text, string? Part, IReadOnlyDictionary<string, string>? Fields, bool? IsCited = null);
 
 /// <summary>What takes a change of one part back.</summary>
 /// <param name="Part">The part.</param>
@@ -96,9 +97,10 @@ public static class SourceApi
             }
 
             IReadOnlyList<string> keys = [];
+            string main = (await store.ManuscriptAsync(id)).MainPart;
             try
             {
-                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.Actor(), texts => TextChanges.Of(texts, Carry(new SourceEdits(texts), texts, change, out keys).Result));
+                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.Actor(), texts => TextChanges.Of(texts, Carry(new SourceEdits(texts), texts, change, main, out keys).Result));
                 return Results.Ok(new ChangedSources(keys, Steps(done)));
             }
             catch (SourceException e)
@@ -121,7 +123,7 @@ public static class SourceApi
     private static async Task<List<string>> BibPartsAsync(ManuscriptStore store, int id) =>
         [.. (await store.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(p => p.Path)];
 
-    private static SourceEdits Carry(SourceEdits edits, IReadOnlyDictionary<string, string> texts, SourceChange change, out IReadOnlyList<string> keys)
+    private static SourceEdits Carry(SourceEdits edits, IReadOnlyDictionary<string, string> texts, SourceChange change, string main, out IReadOnlyList<string> keys)
     {
         string key = change.Key ?? "";
         keys = [key];
@@ -145,7 +147,7 @@ public static class SourceApi
             case "add":
                 string part = change.Part ?? texts.Keys.Where(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Order(StringComparer.Ordinal).First();
                 keys = edits.AddRecords(part, SourceImport.Read(change.Text ?? "").Records);
-                return edits;
+                return change.IsCited == true ? edits.EnsurePrinted(main, part) : edits;
             default:
                 throw new SourceException("There is no such change of sources.");
         }

@@ -1,4 +1,4 @@
-using System.Diagnostics;
+using System.Globalization;
 using YoungFolio.Compiler;
 using YoungFolio.Markup;
 
@@ -7,53 +7,35 @@ namespace YoungFolio.Tool.Attack;
 /// <summary>Compiles hostile manuscripts one after the other, and says what each took.</summary>
 internal static class AttackCommand
 {
-    /// <summary>All of them, or those whose names have these words in them.</summary>
+    /// <summary>All of them, or those whose numbers or names are given.</summary>
     public static int Run(string[] words)
     {
         var compiler = new ManuscriptCompiler();
-        int number = 0;
-        foreach (HostileManuscript manuscript in HostileManuscripts.All)
+        (double seconds, long bytes, int failed) = (0, 0, 0);
+        foreach ((int number, HostileManuscript manuscript) in HostileManuscripts.All.Index())
         {
-            number++;
-            if (words is ["from", var first] && number >= int.Parse(first, System.Globalization.CultureInfo.InvariantCulture))
-            {
-            }
-            else if (words.Length > 0 && !words.Any(w => manuscript.Name.Contains(w, StringComparison.OrdinalIgnoreCase) || w == number.ToString(System.Globalization.CultureInfo.InvariantCulture)))
+            if (words.Length > 0 && !words.Any(w => manuscript.Name.Contains(w, StringComparison.OrdinalIgnoreCase) || w == (number + 1).ToString(CultureInfo.InvariantCulture)))
             {
                 continue;
             }
 
             IPartTree parts = manuscript.Make();
-            long before = GC.GetTotalMemory(true);
-            long most = 0;
-            using var stop = new CancellationTokenSource();
-            Thread watch = new(() =>
-            {
-                while (!stop.IsCancellationRequested)
-                {
-                    most = Math.Max(most, GC.GetTotalMemory(false));
-                    Thread.Sleep(5);
-                }
-            }) { IsBackground = true };
-            watch.Start();
-            var clock = Stopwatch.StartNew();
-            string said;
             try
             {
-                CompileResult result = compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)));
-                said = $"{result.Report.Pages} pages; {string.Join(" | ", result.Report.Findings.Take(2).Select(f => $"{f.Code}: {f.Message}"))}";
+                Measured measured = Measured.Run(() => compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28))));
+                (seconds, bytes) = (Math.Max(seconds, measured.Seconds), Math.Max(bytes, measured.Bytes));
+                string said = string.Join(" | ", measured.Result.Report.Findings.Take(2).Select(f => $"{f.Code}: {f.Message}"));
+                Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                    $"{number + 1,3} {measured.Seconds,7:0.00} s {measured.Bytes / 1e6,7:0} MB  {manuscript.Name}: {measured.Result.Report.Pages} pages; {(said.Length > 120 ? said[..120] + "…" : said)}"));
             }
             catch (Exception e)
             {
-                said = $"FAILED {e.GetType().Name}: {e.Message}";
+                failed++;
+                Console.WriteLine($"{number + 1,3} FAILED  {manuscript.Name}: {e.GetType().Name}: {e.Message}");
             }
-
-            double seconds = clock.Elapsed.TotalSeconds;
-            stop.Cancel();
-            watch.Join();
-            Console.WriteLine($"{number,3} {seconds,7:0.00} s {(most - before) / 1e6,7:0} MB  {manuscript.Name}: {(said.Length > 160 ? said[..160] : said)}");
         }
 
-        return 0;
+        Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"longest {seconds:0.00} s, most {bytes / 1e6:0} MB, {failed} failed"));
+        return failed == 0 ? 0 : 1;
     }
 }
