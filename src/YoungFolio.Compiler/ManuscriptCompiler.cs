@@ -69,10 +69,18 @@ public sealed class ManuscriptCompiler
     /// <param name="snapshot">The manuscript.</param>
     /// <param name="last">The compile before, whose page numbers are a good start; may be null.</param>
     /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
-    /// <param name="wait">Called now and then; it may wait, so that others go first.</param>
     /// <exception cref="OperationCanceledException">When stopped.</exception>
-    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default, Action<CancellationToken>? wait = null) =>
-        OnDeepStack(() => Run(snapshot, last, Budget(cancellation, wait)));
+    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default) =>
+        Compile(snapshot, last, null, cancellation);
+
+    /// <summary>Compiles a snapshot beside others who compile too.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="last">The compile before; may be null.</param>
+    /// <param name="wait">Called now and then; it may wait, so that others go first.</param>
+    /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
+    /// <exception cref="OperationCanceledException">When stopped.</exception>
+    public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last, Action<CancellationToken>? wait, CancellationToken cancellation) =>
+        OnDeepStack(() => Run(snapshot, last, Budget(wait, cancellation)));
 
     /// <summary>Typesets the later of two states with what came in and what was taken out marked in it.</summary>
     /// <param name="before">The earlier state.</param>
@@ -166,10 +174,12 @@ public sealed class ManuscriptCompiler
     }
 
     // On the thread that works: its processor time counts, not how busy the machine is.
-    private static WorkBudget Budget(CancellationToken cancellation, Action<CancellationToken>? wait = null)
+    private static WorkBudget Budget(CancellationToken cancellation) => Budget(null, cancellation);
+
+    private static WorkBudget Budget(Action<CancellationToken>? wait, CancellationToken cancellation)
     {
         double begun = ProcessorTime.OfThisThread();
-        return new WorkBudget(cancellation, () => ProcessorTime.OfThisThread() - begun, wait);
+        return new WorkBudget(() => ProcessorTime.OfThisThread() - begun, wait, cancellation);
     }
 
     private (Document Document, PositionTable Positions) Build(ManuscriptSnapshot snapshot, FindingLog findings, WorkBudget budget)

@@ -527,6 +527,7 @@ public sealed partial class Machine
         }
 
         _made += size;
+        _budget.Spend(size / TokensOfUnit);
         if (size > 1_000_000 || _made > MadeLimit)
         {
             throw new MarkupLimitException("too-much-text", $"{call} makes more text than the compiler takes.", call.Position);

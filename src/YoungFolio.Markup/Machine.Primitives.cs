@@ -386,6 +386,7 @@ public sealed partial class Machine
             body.Add(token);
         }
 
+        _budget.Spend(body.Count / TokensOfUnit);
         Assign(symbol.Meaning, new MacroMeaning
         {
             Pattern = [.. pattern],

@@ -24,6 +24,7 @@ public sealed partial class Machine
 
     // Letters with their positions take six bytes each.
     private const int LettersOfUnit = 16;
+    private const int TokensOfUnit = 8;
 
     // Tokens read one after the other without any from a part.
     private const int IdleLimit = 2_000_000;

@@ -25,10 +25,10 @@ public sealed class WorkLimitException(WorkLimit limit) : Exception($"A limit of
 /// about a hundred bytes of memory, so that counting holds memory, and the same manuscript always ends at the same place; time is the
 /// last resort. The same places look whether the compile is still wanted.
 /// </summary>
-/// <param name="cancellation">Stops a compile that is no longer wanted.</param>
 /// <param name="secondsUsed">Processor time of the compile so far, in seconds; null: time has no limit.</param>
 /// <param name="wait">May wait, so that others go first; null: nobody does.</param>
-public sealed class WorkBudget(CancellationToken cancellation = default, Func<double>? secondsUsed = null, Action<CancellationToken>? wait = null)
+/// <param name="cancellation">Stops a compile that is no longer wanted.</param>
+public sealed class WorkBudget(Func<double>? secondsUsed = null, Action<CancellationToken>? wait = null, CancellationToken cancellation = default)
 {
     /// <summary>For reading: beyond what a manuscript of two thousand pages takes.</summary>
     public const long Reading = 3_000_000;

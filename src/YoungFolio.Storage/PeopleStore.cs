@@ -297,7 +297,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     {
         await using FolioDatabase database = await databases.CreateDbContextAsync();
         string? email = await database.Users.AsNoTracking().Where(p => p.Id == person && p.EmailConfirmed).Select(p => p.Email).FirstOrDefaultAsync();
-        return email is null ? null : await database.Letters.AsNoTracking().Where(l => l.To.ToLower() == email.ToLower()).OrderByDescending(l => l.Id).Take(200).ToListAsync();
+        return email is null ? null : await database.Letters.AsNoTracking().Where(l => EF.Functions.Collate(l.To, "NOCASE") == email).OrderByDescending(l => l.Id).Take(200).ToListAsync();
     }
 
     /// <summary>Notes that a person has seen a manuscript as it is now.</summary>

@@ -4,6 +4,7 @@ using System.Text;
 using System.Text.Json;
 using YoungFolio.Compiler;
 using YoungFolio.Markup;
+using YoungFolio.Tool.Attack;
 
 namespace YoungFolio.Tool;
 
@@ -33,19 +34,24 @@ internal static class BenchCommand
             };
         }
 
-        if (only is not ("" or "compile" or "writing") || args.Length % 2 == 1)
+        if (only is not ("" or "compile" or "writing" or "attack") || args.Length % 2 == 1)
         {
-            Console.Error.WriteLine("bench [--json FILE] [--only compile|writing]");
+            Console.Error.WriteLine("bench [--json FILE] [--only compile|writing|attack]");
             return 2;
         }
 
         var rows = new List<Dictionary<string, double>>();
-        if (only != "writing")
+        if (only is "" or "attack")
+        {
+            rows.AddRange((await AttackBench.RunAsync()).Select((r, i) => new Dictionary<string, double> { ["attack"] = i, ["p95"] = r.P95, ["worst"] = r.Worst, ["proof"] = r.Proof, ["megabytes"] = r.Megabytes, ["seconds"] = r.Seconds }));
+        }
+
+        if (only is "" or "compile")
         {
             MeasureCompiles(rows);
         }
 
-        if (only != "compile")
+        if (only is "" or "writing")
         {
             await MeasureWritingAsync(rows);
         }

@@ -1,10 +1,12 @@
 using YoungFolio.Tool;
+using YoungFolio.Tool.Attack;
 
 return args switch
 {
     ["compile", .. var rest] => CompileCommand.Run(rest),
     ["bench", .. var rest] => await BenchCommand.RunAsync(rest),
-    ["hostile", .. var rest] => YoungFolio.Tool.Attack.AttackCommand.Run(rest),
+    ["hostile", .. var rest] => AttackCommand.Run(rest),
+    ["soak", .. var rest] => await SoakCommand.RunAsync(rest),
     ["markup"] => Markup(),
     _ => Help(),
 };
@@ -18,7 +20,9 @@ static int Markup()
 static int Help()
 {
     Console.WriteLine("compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--since FOLDER|FILE.tex]");
-    Console.WriteLine("bench [--json FILE] [--only compile|writing]");
+    Console.WriteLine("bench [--json FILE] [--only compile|writing|attack]");
+    Console.WriteLine("hostile [WORDS]");
+    Console.WriteLine("soak [--minutes N] [--seed N] [--only fuzz|edits|kills]");
     Console.WriteLine("markup");
     return 2;
 }

@@ -3,6 +3,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using Microsoft.AspNetCore.SignalR.Client;
+using YoungFolio.Tool.Attack;
 
 namespace YoungFolio.Server.Tests;
 

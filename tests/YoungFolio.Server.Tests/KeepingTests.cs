@@ -8,6 +8,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 using YoungFolio.Storage;
+using YoungFolio.Tool.Attack;
 
 namespace YoungFolio.Server.Tests;
 

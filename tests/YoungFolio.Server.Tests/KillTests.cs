@@ -1,3 +1,5 @@
+using YoungFolio.Tool.Attack;
+
 namespace YoungFolio.Server.Tests;
 
 /// <summary>The server ended without warning, again and again, while people type.</summary>

@@ -154,7 +154,9 @@ public sealed partial class DocumentBuilder
                 lines.Add(new LineBreakInline(default));
             }
 
-            lines.AddRange(build((line.TrimEnd('\r'), at, number)));
+            List<Inline> built = build((line.TrimEnd('\r'), at, number));
+            _budget.Spend(3 + (2 * built.Count) + (line.Length / 16));
+            lines.AddRange(built);
             at += line.Length + 1;
         }
 

@@ -146,7 +146,7 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
             state.IsWanted = false;
             (ManuscriptSnapshot snapshot, int revision, IReadOnlyDictionary<string, int> versions) = await SnapshotAsync(manuscript, state);
             long start = Stopwatch.GetTimestamp();
-            CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, running.Token, turn.WaitForTurn), stop);
+            CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, turn.WaitForTurn, running.Token), stop);
             double milliseconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1);
             state.Proof = new Proof(revision, milliseconds, result, versions);
             // Noted anew: it takes more than before, and others may have to go.

@@ -42,7 +42,7 @@ internal static partial class PdfGuard
             head = head[Math.Max(0, head.LastIndexOf("obj", StringComparison.Ordinal))..];
             if (Structure().IsMatch(head))
             {
-                if (Filter().Matches(head).Count > 1)
+                if (Filter().Count(head) > 1)
                 {
                     return "it is packed in a way that isn't read";
                 }

@@ -1,12 +1,11 @@
 using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
-using System.Runtime.CompilerServices;
 
-namespace YoungFolio.Server.Tests;
+namespace YoungFolio.Tool.Attack;
 
 /// <summary>A data folder, and the server on it as a process of its own, so that it can be ended without warning.</summary>
-internal sealed class ServerProcess : IAsyncDisposable
+public sealed class ServerProcess : IAsyncDisposable
 {
     private Process? _process;
 
@@ -16,6 +15,10 @@ internal sealed class ServerProcess : IAsyncDisposable
     /// <summary>Where the server is, after every start.</summary>
     public Uri Address { get; } = new($"http://127.0.0.1:{FreePort()}");
 
+    /// <summary>The process, while it runs.</summary>
+    public Process? Running => _process;
+
+    /// <summary>Starts the server, and waits until it is ready.</summary>
     public async Task StartAsync(params string[] more)
     {
         _process = Launch([.. (string[])["--port", $"{Address.Port}"], .. more]);
@@ -55,6 +58,7 @@ internal sealed class ServerProcess : IAsyncDisposable
         return Stopwatch.GetElapsedTime(start);
     }
 
+    /// <summary>Ends the server at once and starts it anew.</summary>
     public async Task RestartAsync(params string[] more)
     {
         await KillAsync();
@@ -69,16 +73,18 @@ internal sealed class ServerProcess : IAsyncDisposable
     }
 
     /// <summary>Runs one of the server's commands.</summary>
+    /// <param name="code">The exit code that it should end with.</param>
+    /// <param name="arguments">The command.</param>
     /// <returns>What it said.</returns>
     public static async Task<string> RunAsync(int code, params string[] arguments)
     {
         using Process tool = Begin(arguments);
         string said = await tool.StandardOutput.ReadToEndAsync() + await tool.StandardError.ReadToEndAsync();
         await tool.WaitForExitAsync();
-        Assert.True(tool.ExitCode == code, $"{string.Join(' ', arguments)} ended with {tool.ExitCode} and said: {said}");
-        return said;
+        return tool.ExitCode == code ? said : throw new InvalidOperationException($"{string.Join(' ', arguments)} ended with {tool.ExitCode} and said: {said}");
     }
 
+    /// <summary>Waits until something holds.</summary>
     public static async Task EventuallyAsync(Func<bool> holds)
     {
         for (int i = 0; i < 1200 && !holds(); i++)
@@ -86,9 +92,13 @@ internal sealed class ServerProcess : IAsyncDisposable
             await Task.Delay(50);
         }
 
-        Assert.True(holds(), "never came");
+        if (!holds())
+        {
+            throw new TimeoutException("It never came.");
+        }
     }
 
+    /// <inheritdoc/>
     public async ValueTask DisposeAsync()
     {
         await KillAsync();
@@ -96,9 +106,23 @@ internal sealed class ServerProcess : IAsyncDisposable
     }
 
     private static Process Begin(string[] arguments) =>
-        Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "YoungFolio.Server.dll"), .. arguments]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        Process.Start(new ProcessStartInfo("dotnet", [Program(), .. arguments]) { RedirectStandardOutput = true, RedirectStandardError = true })!;
 
-    private static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
+    // Another build can be measured: its YoungFolio.Server.dll.
+    private static string Program() => Environment.GetEnvironmentVariable("FOLIO_SERVER")
+        ?? new[] { Path.Combine(AppContext.BaseDirectory, "YoungFolio.Server.dll"), Path.Combine(Root(), "src", "YoungFolio.Server", "bin", "Release", "net10.0", "YoungFolio.Server.dll") }.First(File.Exists);
+
+    // The folder of the project, above the one that we run from.
+    private static string Root()
+    {
+        DirectoryInfo? folder = new(AppContext.BaseDirectory);
+        while (folder is not null && !File.Exists(Path.Combine(folder.FullName, "YoungFolio.slnx")))
+        {
+            folder = folder.Parent;
+        }
+
+        return folder?.FullName ?? Environment.CurrentDirectory;
+    }
 
     // Below the ports that the system gives to outgoing connections: those could take it while the server is down.
     private static int FreePort()

@@ -5,11 +5,12 @@ using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.SignalR.Client;
 using YoungFolio.Cowriting;
 
-namespace YoungFolio.Server.Tests;
+namespace YoungFolio.Tool.Attack;
 
 /// <summary>A writer with a browser's patience: keeps what isn't acknowledged, and sends it again when the server is back.</summary>
-internal sealed class Typist(Uri address, int number)
+public sealed class Typist(Uri address, int number)
 {
+    /// <summary>How many letters a writer has.</summary>
     public const int Letters = 20;
 
     private readonly CookieContainer _cookies = new();
@@ -21,14 +22,18 @@ internal sealed class Typist(Uri address, int number)
     /// <summary>Each writer has letters of a script of its own.</summary>
     public char FirstLetter => (char)(0x3041 + (number * Letters));
 
+    /// <summary>All that was typed.</summary>
     public string Typed { get; private set; } = "";
 
+    /// <summary>How many letters the server acknowledged.</summary>
     public int Acknowledged => Typed.Length - (_copy?.Unsent.Count ?? 0);
 
+    /// <summary>The version of the text that the writer has.</summary>
     public int Version => _copy!.Version;
 
     private HttpClient Http => new(new HttpClientHandler { CookieContainer = _cookies }) { BaseAddress = address };
 
+    /// <summary>Signs in and fetches the text.</summary>
     public async Task SignInAsync()
     {
         using HttpClient http = Http;
@@ -41,6 +46,7 @@ internal sealed class Typist(Uri address, int number)
         _copy.MoveTo(20);
     }
 
+    /// <summary>The text as the server has it.</summary>
     public async Task<string> TextAsync()
     {
         using HttpClient http = Http;
@@ -50,6 +56,7 @@ internal sealed class Typist(Uri address, int number)
     /// <summary>What this writer typed of a text.</summary>
     public string Own(string text) => string.Concat(text.Where(c => c >= FirstLetter && c < FirstLetter + Letters));
 
+    /// <summary>Connects and comes in.</summary>
     public async Task<HubConnection> ConnectAsync()
     {
         HubConnection hub = new HubConnectionBuilder().WithUrl(new Uri(address, "/hub"), o => o.Cookies = _cookies).Build();
@@ -58,6 +65,7 @@ internal sealed class Typist(Uri address, int number)
         return hub;
     }
 
+    /// <summary>Types until it is stopped and all of it is acknowledged.</summary>
     public async Task TypeUntilAsync(CancellationToken stop)
     {
         while (!stop.IsCancellationRequested || _copy!.Unsent.Count > 0)
@@ -83,12 +91,14 @@ internal sealed class Typist(Uri address, int number)
         }
     }
 
+    /// <summary>Types until it is refused; what was said.</summary>
     public async Task<string> TypeUntilRefusedAsync()
     {
         await using HubConnection hub = await ConnectAsync();
         return await TypeUntilRefusedAsync(hub);
     }
 
+    /// <summary>Types over a connection until it is refused; what was said.</summary>
     public async Task<string> TypeUntilRefusedAsync(HubConnection hub)
     {
         try
@@ -117,7 +127,11 @@ internal sealed class Typist(Uri address, int number)
     private async Task SendAsync(HubConnection hub)
     {
         int version = await hub.InvokeAsync<int>("Type", _part, _copy!.Version, _copy.Unsent.Select(u => new { clientId = u.ClientId, changes = u.Changes }).ToArray());
-        Assert.True(version > _copy.Version);
+        if (version <= _copy.Version)
+        {
+            throw new InvalidDataException($"Acknowledged as version {version}, which is no later than {_copy.Version}.");
+        }
+
         _copy.Receive(await hub.InvokeAsync<List<Update>>("Since", _part, _copy.Version));
     }
 }
