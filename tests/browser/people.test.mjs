@@ -8,15 +8,14 @@ import { application, cursorIn, editor, eventually, has, signIn, writeAs } from 
 
 const running = application();
 
-test('an invitation leads a new person from the outbox to writing with the others', async () => {
+test('an invitation leads a new person, named to the owner first, to writing with the others', async () => {
   const ilse = await writeAs(running, 'Ilse Marrable', 'chapters/why.tex');
   await ilse.getByRole('button', { name: 'People', exact: true }).click();
   const dialog = ilse.getByRole('dialog');
   await dialog.getByRole('textbox', { name: /Invite/ }).fill('una@moor.example');
   await dialog.getByRole('button', { name: 'Invite' }).click();
   await dialog.getByRole('list', { name: 'Invitations' }).getByText('una@moor.example').waitFor();
-  await ilse.goto(`${running.demo.address}/outbox`);
-  const link = await ilse.getByRole('article').getByRole('link').getAttribute('href');
+  const link = /\/join\/[\w-]+/.exec(await dialog.innerText())[0];
 
   const context = await running.browser.newContext({ viewport: { width: 1280, height: 800 } });
   const una = await context.newPage();
@@ -26,8 +25,11 @@ test('an invitation leads a new person from the outbox to writing with the other
   await una.getByRole('textbox', { name: 'E-mail address' }).fill('una@moor.example');
   await una.getByLabel(/A password/).fill('words and more words');
   await una.getByRole('button', { name: 'Make the account' }).click();
-  await una.getByRole('button', { name: 'Join as Una Fell' }).click();
-  await una.getByRole('textbox', { name: 'Source of main.tex' }).waitFor();
+  await una.getByRole('button', { name: 'Ask to come in as Una Fell' }).click();
+  await una.getByText('sees that you ask to come in').waitFor();
+  await dialog.getByText('(una@moor.example) has the link and asks to come in').waitFor();
+  await dialog.getByRole('button', { name: 'Let in' }).click();
+  await dialog.getByRole('combobox', { name: 'Role of Una Fell' }).waitFor();
   await una.goto(`${running.demo.address}/m/1/write?part=chapters/why.tex`);
   await editor(una).waitFor();
   await cursorIn(una, 'Why date a wall', 'End');

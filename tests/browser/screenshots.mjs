@@ -25,8 +25,15 @@ try {
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, 'write.png') });
   await page.getByRole('tab', { name: 'Parts' }).click();
-  await page.waitForTimeout(300);
+  await page.getByRole('button', { name: 'More for figures/stone.jpg' }).click();
+  await page.getByRole('menuitem', { name: /Delete/ }).click();
+  await page.getByRole('button', { name: 'Delete it' }).click();
+  await page.getByRole('button', { name: 'Deleted' }).click();
+  await page.getByRole('list', { name: 'Deleted parts' }).getByText('stone.jpg').waitFor();
+  await page.waitForTimeout(800);
   await page.screenshot({ path: join(folder, 'parts.png') });
+  await page.getByRole('button', { name: 'Bring back figures/stone.jpg' }).click();
+  await page.getByText('Nothing was deleted.').waitFor();
   // Bao writes and Anton reads in the same chapter.
   const place = `${demo.address}/m/1/write?part=chapters/growth.tex&line=5`;
   const [bao, anton] = [await signIn(browser, demo.address, 'Bao Tremlett'), await signIn(browser, demo.address, 'Anton Quill')];
@@ -53,6 +60,20 @@ try {
   await page.getByRole('button', { name: 'Invite' }).click();
   await page.getByRole('list', { name: 'Invitations' }).waitFor();
   await page.waitForTimeout(500);
+  // Someone with the link asks to come in.
+  const link = new URL(/https?:\S+\/join\/\S+/.exec(await page.getByRole('dialog').innerText())[0]);
+  const una = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  await una.goto(demo.address + link.pathname);
+  await una.getByRole('button', { name: 'I have no account yet' }).click();
+  await una.getByRole('textbox', { name: 'Your name' }).fill('Una Fell');
+  await una.getByRole('textbox', { name: 'E-mail address' }).fill('una.fell@moor.example');
+  await una.getByLabel(/A password/).fill('words and more words');
+  await una.getByRole('button', { name: 'Make the account' }).click();
+  await una.getByRole('button', { name: /Ask to come in/ }).click();
+  await una.getByRole('status').waitFor();
+  await una.screenshot({ path: join(folder, 'join.png') });
+  await page.getByRole('button', { name: 'Let in' }).waitFor();
+  await page.waitForTimeout(500);
   await page.screenshot({ path: join(folder, 'people.png') });
   await page.keyboard.press('Escape');
   await page.context().setOffline(true);
@@ -63,6 +84,7 @@ try {
   await page.screenshot({ path: join(folder, 'waiting.png') });
   await page.context().setOffline(false);
   await page.waitForTimeout(1500);
+  // What Una's asking brought to whoever invited her.
   await page.goto(`${demo.address}/outbox`);
   await page.getByRole('article').waitFor();
   await page.waitForTimeout(500);
