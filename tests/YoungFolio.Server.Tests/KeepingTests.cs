@@ -153,7 +153,7 @@ public sealed class KeepingTests : IDisposable
         await server.StartAsync();
         await server.KillAsync();
         // All but a few rows of what it may take.
-        await ExecuteAsync(server.Data, "INSERT INTO Blobs (Hash, Bytes) VALUES ('00', zeroblob(1020000 - (SELECT page_count * 4096 FROM pragma_page_count)))");
+        await ExecuteAsync(server.Data, "INSERT INTO Blobs (Hash, Bytes) VALUES ('00', zeroblob(1040000 - (SELECT page_count * 4096 FROM pragma_page_count)))");
         await server.StartAsync("--largest-data", "1");
         using var page = new HttpClient { BaseAddress = server.Address };
         page.DefaultRequestHeaders.Add("Folio-Guard", (await page.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("guard").GetString());
