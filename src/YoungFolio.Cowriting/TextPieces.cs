@@ -7,7 +7,7 @@ namespace YoungFolio.Cowriting;
 internal sealed class TextPieces
 {
     // Beyond this many stretches walking them costs more than copying the text once.
-    private const int MostPieces = 1024;
+    private const int MostPieces = 4096;
 
     private List<Piece> _pieces;
     private List<Piece> _next = [];

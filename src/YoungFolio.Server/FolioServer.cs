@@ -22,6 +22,7 @@ namespace YoungFolio.Server;
 /// <summary>Puts the application together.</summary>
 public static class FolioServer
 {
+    private const int ThreadsAtOnce = 24;
     private const string Unreadable = "The request can't be read: something in it is missing, or isn't what it should be.";
 
     // A large paste comes as one message; it is refused in words, not by cutting the connection.
@@ -30,6 +31,9 @@ public static class FolioServer
     /// <summary>Makes the server, its database ready and, in demo mode, filled.</summary>
     public static async Task<WebApplication> CreateAsync(ServerOptions options)
     {
+        // Archives are read and compiles waited for on threads of the pool; with as many as there are processors, whoever types
+        // would wait half a second for the pool to begin another one.
+        ThreadPool.SetMinThreads(ThreadsAtOnce, ThreadsAtOnce);
         DataFolder folder = DataFolder.Take(options.Data);
         WebApplicationBuilder builder = WebApplication.CreateBuilder(new WebApplicationOptions { ApplicationName = typeof(FolioServer).Assembly.GetName().Name });
         builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");

@@ -48,25 +48,35 @@ public sealed partial class ManuscriptStore
     /// <returns>The part's version with them.</returns>
     /// <exception cref="ChangeSetException">An update doesn't fit.</exception>
     /// <exception cref="StoreException">The part isn't there, isn't text, or the updates are too far behind.</exception>
-    public Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null) => scribe.RunTogetherAsync(actor.Person, s => OnAsync(s, manuscriptId, async (session, manuscript) =>
+    public async Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null)
     {
-        // Between a backup being put in place and the writer hearing of it, versions would be of another text.
-        if (generation is not null && generation != scribe.Generation)
+        (LiveText Text, Taken Taken)? ready = TakeBeside(partId, madeOn, updates);
+        return await scribe.RunTogetherAsync(actor.Person, s => OnAsync(s, manuscriptId, async (session, manuscript) =>
         {
-            throw new StoreException("The manuscript was put back to an earlier state, so this has no place in it now.");
-        }
+            // Between a backup being put in place and the writer hearing of it, versions would be of another text.
+            if (generation is not null && generation != scribe.Generation)
+            {
+                throw new StoreException("The manuscript was put back to an earlier state, so this has no place in it now.");
+            }
 
-        PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
-        LiveText text = await session.TextAsync(partId);
-        Taken taken = Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates));
-        if (taken.Text.Length - text.Text.Length > LargePaste)
-        {
-            await CheckContentAsync(session.Database, manuscriptId, partId, taken.Text.Length);
-        }
+            PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
+            LiveText text = await session.TextAsync(partId);
+            Taken taken = ready is var (before, known) && ReferenceEquals(before, text)
+                ? known
+                : Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates));
+            if (taken.Text.Length - text.Text.Length > LargePaste)
+            {
+                await CheckContentAsync(session.Database, manuscriptId, partId, taken.Text.Length);
+            }
 
-        StoreText(session, manuscript, actor, part, text, taken);
-        return part.Version;
-    }));
+            StoreText(session, manuscript, actor, part, text, taken);
+            return part.Version;
+        }));
+    }
+
+    // What was typed on the newest text is worked out before it has its turn; if another came first, it is worked out anew then.
+    private (LiveText Text, Taken Taken)? TakeBeside(int partId, int madeOn, IReadOnlyList<Update> updates) =>
+        scribe.Known(partId) is { } known && known.Version == madeOn ? (known, Authority.Take(known.Text, updates, [])) : null;
 
     /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>

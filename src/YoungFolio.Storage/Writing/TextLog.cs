@@ -20,7 +20,7 @@ public static class TextLog
     // are fewer: it takes longer to read than the updates, and each stores all of it again.
     private const int SnapshotEvery = 200;
     private const int LargeUpdate = 2000;
-    private const int LengthForOneMore = 8000;
+    private const int LengthForOneMore = 2000;
 
     /// <summary>A part's text as it is stored now.</summary>
     public static async Task<LiveText> ReadAsync(FolioDatabase database, int part)
