@@ -30,7 +30,12 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
       if (fresh.length > 0) {
         const records = fresh.map((r) => r.text).join('\n');
         const empty = { key: null, other: null, part: null, fields: null };
-        const answer = await post<ChangedSources>(`${base}/change`, { ...empty, kind: 'add', text: records, isCited: true });
+        const answer = await post<ChangedSources>(`${base}/change`, {
+          ...empty,
+          kind: 'add',
+          text: records,
+          isCited: true,
+        });
         keys.push(...answer.keys);
       }
       onCite(`${command}{${keys.join(',')}}`);
