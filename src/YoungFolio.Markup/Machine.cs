@@ -341,6 +341,10 @@ public sealed partial class Machine
 
     // ---- input -----------------------------------------------------------------------------------------
 
+    /// <summary>Notes that tokens were copied: they count like those that macros make.</summary>
+    /// <exception cref="WorkLimitException">There were too many.</exception>
+    public void CountCopied(int tokens) => _budget.Spend(tokens / TokensOfUnit);
+
     /// <summary>Begins to read a part; what is being read now goes on after it.</summary>
     public void OpenPart(Part part)
     {

@@ -84,6 +84,27 @@ public sealed class SecurityTests : RunningServer
     }
 
     [Fact]
+    public async Task Whoever_waits_for_a_first_proof_while_a_backup_is_put_in_place_gets_one()
+    {
+        string copy = Path.Combine(DataFolder, "copy.zip");
+        Backup.Make(DataFolder, copy);
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        var proofs = Application.Services.GetRequiredService<Proofs.ProofService>();
+        Task<HttpResponseMessage> waiting = ilse.GetAsync("/api/manuscripts/4/proof");
+        // As when the server notices another state of the data.
+        for (int i = 0; i < 5; i++)
+        {
+            proofs.ForgetAll();
+            await Task.Delay(20);
+        }
+
+        Backup.Restore(copy, DataFolder, DateTime.Now);
+        using HttpResponseMessage answer = await waiting.WaitAsync(TimeSpan.FromSeconds(60));
+        Assert.True(answer.StatusCode is HttpStatusCode.OK or HttpStatusCode.Unauthorized, $"{answer.StatusCode}");
+        Assert.Equal(HttpStatusCode.OK, (await ilse.GetAsync("/api/manuscripts/1/proof")).StatusCode);
+    }
+
+    [Fact]
     public async Task Who_is_taken_off_in_the_moment_of_coming_in_hears_nothing()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

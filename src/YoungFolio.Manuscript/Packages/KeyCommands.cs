@@ -47,6 +47,7 @@ internal static class KeyCommands
             if (name.Symbol is { } symbol)
             {
                 Token[] before = symbol.Meaning.Value is MacroMeaning macro ? macro.Body : [];
+                m.CountCopied(before.Length + more.Count);
                 m.Assign(symbol.Meaning, new MacroMeaning { Pattern = [], Arity = 0, Body = [.. before, .. more] }, true);
             }
         });

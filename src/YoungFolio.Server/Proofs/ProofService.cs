@@ -33,6 +33,7 @@ public sealed record Glance(byte[] FirstPage, int Pages, int Words, int ToFix)
 public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compiler, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
 {
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(3);
+    private static readonly TimeSpan s_look = TimeSpan.FromSeconds(1);
 
     private static readonly int Places = Math.Max(2, Environment.ProcessorCount / 2);
 
@@ -74,13 +75,26 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
     /// <summary>The newest proof; waits for the first one.</summary>
     public async Task<Proof> GetAsync(int manuscript, CancellationToken stop)
     {
-        State state = StateOf(manuscript);
-        if (state.Proof is null)
+        while (true)
         {
-            await RequestAsync(manuscript);
-        }
+            State state = StateOf(manuscript);
+            if (state.Proof is { } known)
+            {
+                return known;
+            }
 
-        return state.Proof ?? await state.First.Task.WaitAsync(stop);
+            await RequestAsync(manuscript);
+            // What is known of the manuscript may be let go meanwhile, or a backup put in place: then it is asked for anew.
+            while (ReferenceEquals(_states.Find(manuscript), state))
+            {
+                if (await Task.WhenAny(state.First.Task, Task.Delay(s_look, stop)) == state.First.Task)
+                {
+                    return await state.First.Task;
+                }
+
+                stop.ThrowIfCancellationRequested();
+            }
+        }
     }
 
     /// <summary>The manuscript may have another owner now.</summary>
