@@ -90,13 +90,12 @@ public static class Backup
                 throw new StoreException($"{file} isn't a whole backup of Young Folio: {damage}. Nothing was changed.");
             }
 
-            if (DataCheck.NewerSchema(copy) is { } newer)
+            // A running server expects the present schema.
+            if (DataCheck.BringUpToDate(copy) is { } newer)
             {
                 throw new StoreException($"{file} was made by a newer version of Young Folio (“{newer}”). Nothing was changed.");
             }
 
-            // A running server expects the present schema.
-            DataCheck.BringUpToDate(copy);
             Directory.CreateDirectory(Path.Combine(data, KeysFolder));
             string? before = File.Exists(FolioDatabase.FileIn(data)) ? FreeName(data, now) : null;
             Replace(copy, data, before);

@@ -54,23 +54,20 @@ internal static class DataCheck
         }
     }
 
-    /// <summary>A step of the schema that this version doesn't know; null when there is none.</summary>
-    public static string? NewerSchema(string file)
-    {
-        var options = new DbContextOptionsBuilder<FolioDatabase>();
-        options.UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, Mode = SqliteOpenMode.ReadOnly, Pooling = false }.ToString());
-        using var database = new FolioDatabase(options.Options);
-        HashSet<string> known = [.. database.Database.GetMigrations()];
-        return database.Database.GetAppliedMigrations().FirstOrDefault(m => !known.Contains(m));
-    }
-
     /// <summary>Brings a file of an older version to the present schema.</summary>
-    public static void BringUpToDate(string file)
+    /// <returns>A step of the schema that this version doesn't know, if there is one: then nothing was changed.</returns>
+    public static string? BringUpToDate(string file)
     {
         var options = new DbContextOptionsBuilder<FolioDatabase>();
         options.UseSqlite(new SqliteConnectionStringBuilder { DataSource = file, Pooling = false }.ToString());
         using var database = new FolioDatabase(options.Options);
-        database.Database.Migrate();
+        string? newer = database.NewerSchema();
+        if (newer is null)
+        {
+            database.Database.Migrate();
+        }
+
+        return newer;
     }
 
     private static string? First(SqliteConnection database, string question)

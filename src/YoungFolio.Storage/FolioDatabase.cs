@@ -74,7 +74,7 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <exception cref="StoreException">It is of a newer version of the application, or isn't a database of it.</exception>
     public async Task PrepareAsync()
     {
-        if (await NewerSchemaAsync() is { } newer)
+        if (NewerSchema() is { } newer)
         {
             throw new StoreException($"These data were written by a newer version of Young Folio (“{newer}”). Start that version, or take another data folder. Nothing was changed.");
         }
@@ -89,10 +89,10 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     }
 
     /// <summary>A step of the schema that this version doesn't know; null when there is none.</summary>
-    public async Task<string?> NewerSchemaAsync()
+    public string? NewerSchema()
     {
         HashSet<string> known = [.. Database.GetMigrations()];
-        return await Database.CanConnectAsync() ? (await Database.GetAppliedMigrationsAsync()).FirstOrDefault(m => !known.Contains(m)) : null;
+        return Database.CanConnect() ? Database.GetAppliedMigrations().FirstOrDefault(m => !known.Contains(m)) : null;
     }
 
     /// <summary>Where the database is in a data folder.</summary>

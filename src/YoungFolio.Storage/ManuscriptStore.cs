@@ -224,18 +224,11 @@ public sealed partial class ManuscriptStore(IDbContextFactory<FolioDatabase> dat
     public async Task<IReadOnlyList<(PartEntity Part, int Person, DateTime At)>> DeletedPartsAsync(int manuscriptId)
     {
         await using FolioDatabase database = await databases.CreateDbContextAsync();
-        List<PartEntity> gone = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && p.IsDeleted).OrderByDescending(p => p.Id).Take(MostDeletedShown).ToListAsync();
-        var result = new List<(PartEntity, int, DateTime)>();
-        foreach (PartEntity part in gone)
-        {
-            Revision? end = await database.Revisions.AsNoTracking().Where(r => r.PartId == part.Id && r.Kind == RevisionKind.Delete).OrderByDescending(r => r.Number).FirstOrDefaultAsync();
-            if (end is not null)
-            {
-                result.Add((part, end.PersonId, end.At));
-            }
-        }
-
-        return [.. result.OrderByDescending(r => r.Item3)];
+        List<Revision> ends = await database.Revisions.AsNoTracking().Where(r => r.ManuscriptId == manuscriptId && r.Kind == RevisionKind.Delete)
+            .OrderByDescending(r => r.Number).Take(MostDeletedShown).ToListAsync();
+        List<int?> numbers = [.. ends.Select(r => r.PartId)];
+        Dictionary<int, PartEntity> gone = await database.Parts.AsNoTracking().Where(p => numbers.Contains(p.Id) && p.IsDeleted).ToDictionaryAsync(p => p.Id);
+        return [.. ends.Where(r => gone.ContainsKey(r.PartId!.Value)).DistinctBy(r => r.PartId).Select(r => (gone[r.PartId!.Value], r.PersonId, r.At))];
     }
 
     /// <summary>Gives the manuscript another title.</summary>

@@ -114,8 +114,14 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
         Invitation invitation = await HoldingAsync(session.Database, secret, person);
         (ManuscriptEntity manuscript, Person from) = await FindAsync(session.Database, invitation.ManuscriptId, invitation.FromPersonId);
         Person taker = await session.Database.Users.FirstAsync(p => p.Id == person);
-        bool isMember = await session.Database.Memberships.AnyAsync(m => m.ManuscriptId == manuscript.Id && m.PersonId == person);
-        if (!isMember && !IsSentTo(invitation, taker))
+        if (await session.Database.Memberships.AnyAsync(m => m.ManuscriptId == manuscript.Id && m.PersonId == person && m.Role >= invitation.Role))
+        {
+            // There is nothing to gain; the link stays for whom it was sent to.
+            return manuscript.Id;
+        }
+
+        // Whoever is in the manuscript already is no exception: a link in other hands gives nobody a higher role without the owner.
+        if (!IsSentTo(invitation, taker))
         {
             if (invitation.AskedByPersonId is null)
             {

@@ -93,7 +93,7 @@ public sealed class KeepingTests : IDisposable
         await FillAsync(_folder);
         Backup.Restore(file, _folder, DateTime.Now);
         await using FolioDatabase now = Database(_folder);
-        Assert.Null(await now.NewerSchemaAsync());
+        Assert.Null(now.NewerSchema());
         Assert.Empty(await now.Database.GetPendingMigrationsAsync());
         // What there was counts in the manuscript's share.
         Assert.Equal(("Old", 10), await now.Manuscripts.Select(m => new ValueTuple<string, long>(m.Title, m.Stored)).SingleAsync());

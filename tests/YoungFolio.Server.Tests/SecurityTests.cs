@@ -154,6 +154,12 @@ public sealed class SecurityTests : RunningServer
         Assert.Equal("author", (await JsonAsync(thief, $"/api/manuscripts/{manuscript}")).GetProperty("role").GetString());
         Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsync($"/api/manuscripts/{manuscript}/invitations/{asking.GetProperty("id").GetInt32()}/let-in", null)).StatusCode);
 
+        // Who is in already gets no higher role by a link that was sent to someone else.
+        using HttpClient perpetua = await SignInAsync("Perpetua Vane");
+        string second = (await (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/invitations", new { email = "wyn@moor.example", role = "author", days = 7 })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("link").GetString()!;
+        Assert.Equal(JsonValueKind.Null, (await (await perpetua.PostAsync("/api/invitations/" + second.Split('/')[^1], null)).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("manuscript").ValueKind);
+        Assert.Equal("reader", (await JsonAsync(perpetua, $"/api/manuscripts/{manuscript}")).GetProperty("role").GetString());
+
         // Letters to an address are shown to whoever has shown that it is theirs, and then an invitation opens at once.
         Assert.False((await JsonAsync(another, "/api/outbox")).GetProperty("isVerified").GetBoolean());
         await Accounts.VerifyAsync(DataFolder, "another@moor.example");
