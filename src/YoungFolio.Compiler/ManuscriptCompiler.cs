@@ -152,26 +152,7 @@ public sealed class ManuscriptCompiler
         return count / seconds;
     });
 
-    private static T OnDeepStack<T>(Func<T> run)
-    {
-        T result = default!;
-        System.Runtime.ExceptionServices.ExceptionDispatchInfo? failure = null;
-        var thread = new Thread(() =>
-        {
-            try
-            {
-                result = run();
-            }
-            catch (Exception e)
-            {
-                failure = System.Runtime.ExceptionServices.ExceptionDispatchInfo.Capture(e);
-            }
-        }, StackSize) { IsBackground = true };
-        thread.Start();
-        thread.Join();
-        failure?.Throw();
-        return result;
-    }
+    private static T OnDeepStack<T>(Func<T> run) => SideThread.Run(run, StackSize);
 
     // On the thread that works: its processor time counts, not how busy the machine is.
     private static WorkBudget Budget(CancellationToken cancellation) => Budget(null, cancellation);
@@ -204,11 +185,11 @@ public sealed class ManuscriptCompiler
         byte[] pdf = [];
         byte[] first = [];
         int words = 0;
-        Parallel.Invoke(
-            () => pdf = PdfWriter.Write(pages, metadata, _cache, (image, reason) => leftOut.Add((image, reason))),
+        SideThread.Both(
+            () => pdf = PdfWriter.Write(pages, metadata, _cache, budget, (image, reason) => leftOut.Add((image, reason))),
             () =>
             {
-                first = PdfWriter.Write(FirstPage(pages), metadata, _cache);
+                first = PdfWriter.Write(FirstPage(pages), metadata, _cache, budget);
                 words = ReportMaker.CountWords(document);
             });
         leftOut.ForEach(l => ReportLeftOut(l.Image, l.Reason, findings));

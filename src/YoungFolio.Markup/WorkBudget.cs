@@ -106,6 +106,14 @@ public sealed class WorkBudget(Func<double>? secondsUsed = null, Action<Cancella
         Check();
     }
 
+    /// <summary>Looks whether the work is still wanted, and whether others go first; any thread of the compile may.</summary>
+    /// <exception cref="OperationCanceledException">The work isn't wanted any more.</exception>
+    public void Look()
+    {
+        cancellation.ThrowIfCancellationRequested();
+        wait?.Invoke(cancellation);
+    }
+
     /// <summary>Looks, now and then, whether there is time and the work is still wanted.</summary>
     /// <exception cref="WorkLimitException">There is no time left.</exception>
     /// <exception cref="OperationCanceledException">The work isn't wanted any more.</exception>
@@ -114,8 +122,7 @@ public sealed class WorkBudget(Func<double>? secondsUsed = null, Action<Cancella
         if (++_checks >= ChecksBetweenLooks)
         {
             _checks = 0;
-            cancellation.ThrowIfCancellationRequested();
-            wait?.Invoke(cancellation);
+            Look();
             double used = secondsUsed?.Invoke() ?? 0;
             if (used > _until)
             {

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.IO.Hashing;
 using System.Text;
+using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
@@ -35,17 +36,23 @@ public sealed class PdfWriter
     /// <param name="document">The pages.</param>
     /// <param name="metadata">Title and author.</param>
     /// <param name="cache">What earlier files left.</param>
+    /// <param name="budget">Tells whether the file is still wanted; null: it is.</param>
     /// <param name="leftOut">Called for each picture that isn't in the file, with the reason in plain words.</param>
-    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, Action<ImageMark, string>? leftOut = null) =>
-        new PdfWriter(cache).WriteFile(document, metadata, leftOut ?? (static (_, _) => { }));
+    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, WorkBudget? budget = null, Action<ImageMark, string>? leftOut = null) =>
+        new PdfWriter(cache).WriteFile(document, metadata, budget ?? new WorkBudget(), leftOut ?? (static (_, _) => { }));
 
-    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, Action<ImageMark, string> leftOut)
+    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, WorkBudget budget, Action<ImageMark, string> leftOut)
     {
-        AddImages(document, leftOut);
+        AddImages(document, budget, leftOut);
         var contents = new PageContent[document.Pages.Count];
-        Parallel.For(0, contents.Length, new ParallelOptions { MaxDegreeOfParallelism = 2 }, i => contents[i] = PageContent.Of(document.Pages[i], _images, _cache));
+        SideThread.ForEach(contents.Length, i =>
+        {
+            budget.Look();
+            contents[i] = PageContent.Of(document.Pages[i], _images, _cache);
+        });
         foreach (PageContent content in contents)
         {
+            budget.Look();
             Use(content);
         }
 
@@ -54,6 +61,7 @@ public sealed class PdfWriter
         string resources = Resources();
         for (int i = 0; i < numbers.Length; i++)
         {
+            budget.Look();
             Page page = document.Pages[i];
             int content = _objects.AddStream("/Filter /FlateDecode", contents[i].Stream);
             string annotations = Links(page, document, numbers);
@@ -72,21 +80,21 @@ public sealed class PdfWriter
         return _objects.Write(root, info);
     }
 
-    private void AddImages(TypesetDocument document, Action<ImageMark, string> leftOut)
+    private void AddImages(TypesetDocument document, WorkBudget budget, Action<ImageMark, string> leftOut)
     {
         foreach (Page page in document.Pages)
         {
-            AddImages(page.Marks, leftOut);
+            AddImages(page.Marks, budget, leftOut);
         }
     }
 
-    private void AddImages(IReadOnlyList<Placed> marks, Action<ImageMark, string> leftOut)
+    private void AddImages(IReadOnlyList<Placed> marks, WorkBudget budget, Action<ImageMark, string> leftOut)
     {
         foreach (Placed placed in marks)
         {
             if (placed.Mark is GroupMark group)
             {
-                AddImages(group.Content, leftOut);
+                AddImages(group.Content, budget, leftOut);
             }
 
             _states.Use(placed.Mark);
@@ -96,6 +104,7 @@ public sealed class PdfWriter
                 continue;
             }
 
+            budget.Look();
             _unpacked += PdfImages.Unpacked(image.Picture);
             if (_unpacked > MostUnpacked)
             {

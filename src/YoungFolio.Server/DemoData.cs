@@ -27,7 +27,7 @@ internal static class DemoData
     public static async Task FillAsync(IServiceProvider services, string folder)
     {
         FolioDatabase database = services.GetRequiredService<FolioDatabase>();
-        ManuscriptStore store = services.GetRequiredService<ManuscriptStore>();
+        ManuscriptStores stores = services.GetRequiredService<ManuscriptStores>();
         if (!await database.Users.AnyAsync())
         {
             UserManager<Person> accounts = services.GetRequiredService<UserManager<Person>>();
@@ -45,8 +45,8 @@ internal static class DemoData
                 List<(string Path, byte[] Bytes)> parts = ReadParts(Path.Combine(folder, name));
                 int owner = people[Array.IndexOf(roles, Role.Owner)];
                 ManuscriptEntity made = name == "thesis"
-                    ? await DemoHistory.WriteAsync(store, title, description, people, parts, DateTime.UtcNow)
-                    : await store.CreateAsync(title, description, "main.tex", new Actor(owner), parts);
+                    ? await DemoHistory.WriteAsync(stores, title, description, people, parts, DateTime.UtcNow)
+                    : await stores.Manuscripts.CreateAsync(title, description, "main.tex", new Actor(owner), parts);
                 for (int i = 0; i < people.Count; i++)
                 {
                     if (roles[i] != Role.Owner)

@@ -37,26 +37,26 @@ internal static partial class DemoHistory
     private static readonly (int Person, double DaysAgo)[] s_seen = [(0, 2.1), (1, 0.1), (2, 8.5), (3, 20)];
 
     /// <summary>Makes the thesis. In the end each part holds what its file holds.</summary>
-    /// <param name="store">Where to.</param>
+    /// <param name="stores">Where to.</param>
     /// <param name="title">Its title.</param>
     /// <param name="description">The line about it.</param>
     /// <param name="people">Numbers of the demo people.</param>
     /// <param name="parts">The files.</param>
     /// <param name="now">The present moment, in UTC.</param>
     public static async Task<ManuscriptEntity> WriteAsync(
-        ManuscriptStore store, string title, string description, IReadOnlyList<int> people, IReadOnlyList<(string Path, byte[] Bytes)> parts, DateTime now)
+        ManuscriptStores stores, string title, string description, IReadOnlyList<int> people, IReadOnlyList<(string Path, byte[] Bytes)> parts, DateTime now)
     {
-        var files = parts.ToDictionary(p => p.Path, p => p.Bytes, StringComparer.Ordinal);
-        List<Step> steps = [.. s_work.SelectMany(w => StepsOf(w.Path, PartContent.Decode(w.Path, files[w.Path]), w.Sittings))];
-        steps.AddRange(s_pictures.Select(p => new Step(p.Path, p.Person, -p.DaysAgo, null, files[p.Path])));
+        var contents = parts.ToDictionary(p => p.Path, p => p.Bytes, StringComparer.Ordinal);
+        List<Step> steps = [.. s_work.SelectMany(w => StepsOf(w.Path, PartContent.Decode(w.Path, contents[w.Path]), w.Sittings))];
+        steps.AddRange(s_pictures.Select(p => new Step(p.Path, p.Person, -p.DaysAgo, null, contents[p.Path])));
         // What has no history of its own came at the beginning.
         steps.AddRange(parts.Where(p => !steps.Exists(s => s.Path == p.Path)).Select(p => new Step(p.Path, Ilse, -43, null, p.Bytes)).ToList());
         steps.Sort((a, b) => a.Days.CompareTo(b.Days));
 
         Actor Who(Step step) => new(people[step.Person], null, now.AddDays(step.Days));
-        ManuscriptEntity manuscript = await store.CreateAsync(title, description, steps[0].Path, Who(steps[0]), [(steps[0].Path, steps[0].Content!)]);
+        ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync(title, description, steps[0].Path, Who(steps[0]), [(steps[0].Path, steps[0].Content!)]);
         var known = new Dictionary<string, (int Id, int Version)>();
-        foreach (PartEntity part in await store.PartsAsync(manuscript.Id))
+        foreach (PartEntity part in await stores.Files.PartsAsync(manuscript.Id))
         {
             known[part.Path] = (part.Id, 0);
         }
@@ -75,17 +75,17 @@ internal static partial class DemoHistory
 
             if (step.Changes is null)
             {
-                known[step.Path] = ((await store.PutPartAsync(manuscript.Id, Who(step), step.Path, step.Content!)).Id, 0);
+                known[step.Path] = ((await stores.Files.PutPartAsync(manuscript.Id, Who(step), step.Path, step.Content!)).Id, 0);
                 continue;
             }
 
             (int id, int version) = known[step.Path];
-            typing.Add(store.TypeAsync(manuscript.Id, Who(step), id, version, [new Update($"demo {step.Person}", step.Changes)]));
+            typing.Add(stores.Texts.TypeAsync(manuscript.Id, Who(step), id, version, [new Update($"demo {step.Person}", step.Changes)]));
             known[step.Path] = (id, version + 1);
         }
 
         await Task.WhenAll(typing);
-        return await store.ManuscriptAsync(manuscript.Id);
+        return await stores.Manuscripts.ManuscriptAsync(manuscript.Id);
     }
 
     /// <summary>Says when each of the demo people was last here, so that there is news.</summary>

@@ -37,7 +37,7 @@ public static class FolioServer
         DataFolder folder = DataFolder.Take(options.Data);
         WebApplicationBuilder builder = WebApplication.CreateBuilder(new WebApplicationOptions { ApplicationName = typeof(FolioServer).Assembly.GetName().Name });
         builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
-        builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = ManuscriptStore.LargestUpload + (1024 * 1024));
+        builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = FileStore.LargestUpload + (1024 * 1024));
         builder.Logging.SetMinimumLevel(LogLevel.Warning).AddFilter("Microsoft.EntityFrameworkCore", LogLevel.Error)
             .AddFilter("Microsoft.AspNetCore.DataProtection", LogLevel.Error).AddFilter("Microsoft.AspNetCore.Antiforgery", LogLevel.Critical)
             .AddFilter("Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", LogLevel.None)
@@ -114,6 +114,7 @@ public static class FolioServer
         {
             await using AsyncServiceScope scope = app.Services.CreateAsyncScope();
             await scope.ServiceProvider.GetRequiredService<FolioDatabase>().PrepareAsync();
+            await scope.ServiceProvider.GetRequiredService<ManuscriptStores>().TidyAsync();
             if (options.Demo)
             {
                 await DemoData.FillAsync(scope.ServiceProvider, options.DemoFolder);
@@ -134,7 +135,11 @@ public static class FolioServer
         services.AddDbContextFactory<FolioDatabase>(o => FolioDatabase.Configure(o, options.Data, options.LargestData));
         services.AddSingleton<Scribe>();
         services.AddSingleton<RoleCache>();
-        services.AddSingleton<ManuscriptStore>();
+        services.AddSingleton<ManuscriptStores>();
+        services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Manuscripts);
+        services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Files);
+        services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Texts);
+        services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().History);
         services.AddSingleton<PeopleStore>();
         services.AddSingleton<NewsReader>();
     }

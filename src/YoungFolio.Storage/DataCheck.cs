@@ -32,26 +32,56 @@ internal static class DataCheck
                 return "it isn't a database of Young Folio";
             }
 
-            using SqliteCommand read = database.CreateCommand();
-            read.CommandText = "SELECT Hash, Bytes FROM Blobs";
-            using SqliteDataReader rows = read.ExecuteReader();
-            while (rows.Read())
-            {
-                using Stream bytes = rows.GetStream(1);
-                if (Convert.ToHexString(SHA256.HashData(bytes)) != rows.GetString(0))
-                {
-                    return $"the content {rows.GetString(0)[..12]} … isn't what was stored";
-                }
-
-                contents++;
-            }
-
-            return null;
+            return FindInContents(database, ref contents);
         }
         catch (SqliteException e)
         {
             return $"it can't be read ({e.Message})";
         }
+    }
+
+    private static string? FindInContents(SqliteConnection database, ref int contents)
+    {
+        using SqliteCommand read = database.CreateCommand();
+        // Earlier versions stored a content as one.
+        bool isInPieces = First(database, "SELECT 1 FROM sqlite_master WHERE name = 'BlobPieces'") is not null;
+        read.CommandText = isInPieces
+            ? "SELECT b.Hash, p.Bytes, p.Number FROM Blobs b LEFT JOIN BlobPieces p ON p.BlobId = b.Id WHERE b.Hash IS NOT NULL ORDER BY b.Id, p.Number"
+            : "SELECT Hash, Bytes, 0 FROM Blobs";
+        using SqliteDataReader rows = read.ExecuteReader();
+        using var digest = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        string? hash = null;
+        int next = 0;
+        while (rows.Read())
+        {
+            if (rows.GetString(0) != hash || !isInPieces)
+            {
+                if (hash is not null && !IsRight(digest, hash))
+                {
+                    return Says(hash);
+                }
+
+                hash = rows.GetString(0);
+                next = 0;
+                contents++;
+            }
+
+            if (!rows.IsDBNull(1))
+            {
+                if (rows.GetInt32(2) != next++)
+                {
+                    return Says(hash);
+                }
+
+                digest.AppendData((byte[])rows[1]);
+            }
+        }
+
+        return hash is null || IsRight(digest, hash) ? null : Says(hash);
+
+        static bool IsRight(IncrementalHash digest, string hash) => Convert.ToHexString(digest.GetHashAndReset()) == hash;
+
+        static string Says(string hash) => $"the content {hash[..12]} … isn't what was stored";
     }
 
     /// <summary>Brings a file of an older version to the present schema.</summary>

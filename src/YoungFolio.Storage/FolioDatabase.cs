@@ -36,6 +36,9 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Contents that aren't text.</summary>
     public DbSet<Blob> Blobs => Set<Blob>();
 
+    /// <summary>Their pieces.</summary>
+    public DbSet<BlobPiece> BlobPieces => Set<BlobPiece>();
+
     /// <summary>The append-only log.</summary>
     public DbSet<Revision> Revisions => Set<Revision>();
 
@@ -54,7 +57,9 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<IdentityUserLogin<int>>().ToTable("PersonLogins");
         builder.Entity<IdentityUserToken<int>>().ToTable("PersonTokens");
         builder.Entity<Membership>().HasKey(m => new { m.ManuscriptId, m.PersonId });
-        builder.Entity<Blob>().HasKey(b => b.Hash);
+        builder.Entity<Blob>().HasIndex(b => b.Hash).IsUnique();
+        builder.Entity<BlobPiece>().HasKey(p => new { p.BlobId, p.Number });
+        builder.Entity<BlobPiece>().HasOne<Blob>().WithMany().HasForeignKey(p => p.BlobId);
         builder.Entity<Snapshot>().HasKey(s => new { s.PartId, s.Version });
         builder.Entity<PartEntity>().HasIndex(p => new { p.ManuscriptId, p.Path });
         builder.Entity<Revision>().HasIndex(r => new { r.ManuscriptId, r.Number }).IsUnique();

@@ -26,6 +26,9 @@ public sealed class IncomingFile
     /// <summary>Digest of the bytes; null for text.</summary>
     public string? Hash { get; }
 
+    /// <summary>The content in the database, when it was brought in ahead of the file.</summary>
+    internal int? BroughtId { get; set; }
+
     /// <summary>How much it takes, in bytes.</summary>
     public long Size => Bytes.LongLength;
 
@@ -34,7 +37,7 @@ public sealed class IncomingFile
     public static IncomingFile Read(string path, byte[] bytes)
     {
         path = PartPath.Check(path);
-        if (bytes.Length > ManuscriptStore.LargestUpload)
+        if (bytes.Length > FileStore.LargestUpload)
         {
             throw new StoreException("A part holds at most 50 MB.");
         }
@@ -60,7 +63,8 @@ public sealed class IncomingFile
         long size = 0;
         foreach (IncomingFile file in files)
         {
-            if (slice.Count > 0 && (slice.Count == MostFiles || size + file.Size > MostBytes))
+            bool isLarge = file.Size > ContentStore.LargestPiece;
+            if (slice.Count > 0 && (isLarge || size > ContentStore.LargestPiece || slice.Count == MostFiles || size + file.Size > MostBytes))
             {
                 yield return slice;
                 slice = [];

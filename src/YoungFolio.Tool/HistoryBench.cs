@@ -24,9 +24,9 @@ internal static class HistoryBench
         await using (var scribe = new Scribe(databases))
         {
             using var roles = new RoleCache(databases, scribe);
-            var store = new ManuscriptStore(databases, scribe, roles, TimeProvider.System);
-            ManuscriptEntity manuscript = await store.CreateAsync("Long", "bench", "main.tex", new Actor(1), [("main.tex", System.Text.Encoding.UTF8.GetBytes(new string('x', 40_000)))]);
-            PartEntity part = (await store.PartsAsync(manuscript.Id))[0];
+            var stores = new ManuscriptStores(databases, scribe, roles, TimeProvider.System);
+            ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync("Long", "bench", "main.tex", new Actor(1), [("main.tex", System.Text.Encoding.UTF8.GetBytes(new string('x', 40_000)))]);
+            PartEntity part = (await stores.Files.PartsAsync(manuscript.Id))[0];
             var random = new Random(3);
             int version = 0;
             int length = 40_000;
@@ -44,7 +44,7 @@ internal static class HistoryBench
                         length += goes ? -1 : 1;
                     }
 
-                    version = await store.TypeAsync(manuscript.Id, new Actor(1), part.Id, version, updates);
+                    version = await stores.Texts.TypeAsync(manuscript.Id, new Actor(1), part.Id, version, updates);
                 }
 
                 var times = new List<double>();
@@ -52,7 +52,7 @@ internal static class HistoryBench
                 {
                     int revision = 1 + random.Next(version);
                     long start = Stopwatch.GetTimestamp();
-                    await store.TextAtAsync(manuscript.Id, part.Id, revision);
+                    await stores.History.TextAtAsync(manuscript.Id, part.Id, revision);
                     times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
                 }
 

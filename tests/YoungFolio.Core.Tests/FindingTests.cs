@@ -95,20 +95,6 @@ public class FindingTests
         Assert.Contains("café", Compiled.Text(result));
     }
 
-    [Theory]
-    [InlineData("lichen ")]
-    [InlineData("x")]
-    [InlineData("{")]
-    [InlineData("\\emph{")]
-    public void A_line_of_five_megabytes_is_a_finding_within_two_seconds(string piece)
-    {
-        Compiled.Body("Warm.");
-        string line = string.Concat(Enumerable.Repeat(piece, 5_000_000 / piece.Length));
-        CompileResult result = TimeLimit.Within(2, () => Compiled.Parts(
-            ("main.tex", "\\documentclass{article}\n\\begin{document}\n" + line + "\n\nAfter.\n\\end{document}\n")));
-        Assert.Contains(result.Report.Findings, f => f.Code is "line-too-large" or "nested-too-deep" && f.Line == 3);
-    }
-
     [Fact]
     public void What_is_to_fix_is_marked_in_the_proof_under_its_word_and_at_the_papers_edge()
     {

@@ -24,7 +24,7 @@ public class HostileTests
         long most = 0;
         CompileResult result = TimeLimit.Within(Seconds, () =>
         {
-            Measured measured = Measured.Run(() => s_compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28))));
+            Measured measured = Measured.Run(look => s_compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)), null, look, CancellationToken.None));
             most = measured.Bytes;
             return measured.Result;
         });

@@ -45,15 +45,4 @@ public class LanguageTests
         var place = result.Map.FindSource(spot.Sheet, spot.X + 8, spot.Y + 4);
         Assert.Equal(("main.tex", 5, 1), (place!.Value.Part, place.Value.Line, place.Value.Column));
     }
-
-    [Theory]
-    [InlineData("\\def\\a{\\a}\\a\n\nafter", "endless-macro")]
-    [InlineData("\\def\\a{\\a\\a}\\a\n\nafter", "endless-macro")]
-    [InlineData("\\def\\a{x\\a}\\a\n\nafter", "endless-macro")]
-    public void A_macro_that_calls_itself_is_a_finding_within_two_seconds(string body, string code)
-    {
-        CompileResult result = TimeLimit.Within(2, () => Compiled.Body(body));
-        Assert.Contains(code, Compiled.Codes(result));
-        Assert.Contains("after", Compiled.Text(result));
-    }
 }

@@ -174,6 +174,31 @@ public class RobustnessTests
     }
 
     [Theory]
+    [InlineData("lichen ")]
+    [InlineData("x")]
+    [InlineData("{")]
+    [InlineData("\\emph{")]
+    public void A_line_of_five_megabytes_is_a_finding_within_two_seconds(string piece)
+    {
+        Compiled.Body("Warm.");
+        string line = string.Concat(Enumerable.Repeat(piece, 5_000_000 / piece.Length));
+        CompileResult result = TimeLimit.Within(2, () => Compiled.Parts(
+            ("main.tex", "\\documentclass{article}\n\\begin{document}\n" + line + "\n\nAfter.\n\\end{document}\n")));
+        Assert.Contains(result.Report.Findings, f => f.Code is "line-too-large" or "nested-too-deep" && f.Line == 3);
+    }
+
+    [Theory]
+    [InlineData("\\def\\a{\\a}\\a\n\nafter", "endless-macro")]
+    [InlineData("\\def\\a{\\a\\a}\\a\n\nafter", "endless-macro")]
+    [InlineData("\\def\\a{x\\a}\\a\n\nafter", "endless-macro")]
+    public void A_macro_that_calls_itself_is_a_finding_within_two_seconds(string body, string code)
+    {
+        CompileResult result = TimeLimit.Within(2, () => Compiled.Body(body));
+        Assert.Contains(code, Compiled.Codes(result));
+        Assert.Contains("after", Compiled.Text(result));
+    }
+
+    [Theory]
     [InlineData("{", 20_000)]
     [InlineData("$", 20_000)]
     [InlineData("\\begin{quote}", 5_000)]

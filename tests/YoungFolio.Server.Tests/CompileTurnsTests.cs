@@ -1,3 +1,4 @@
+using YoungFolio.Markup;
 using YoungFolio.Server.Proofs;
 
 namespace YoungFolio.Server.Tests;
@@ -28,6 +29,48 @@ public sealed class CompileTurnsTests
         second.Add(90, 20, atOnce: true);
         Assert.Equal((90, 20), await TakeAsync(second));
         Assert.Equal((2, 10), await TakeAsync(second));
+    }
+
+    [Fact]
+    public async Task A_compile_that_takes_long_steps_back_and_no_other_thread_does()
+    {
+        using var turns = new CompileTurns(_clock);
+        turns.Add(1, 10, atOnce: true);
+        using CompileTurn turn = await turns.TakeAsync(CancellationToken.None);
+        int early = -1;
+        int late = -1;
+        int side = -1;
+        SideThread.Run(() =>
+        {
+            early = ProcessorShare.OfThisThread();
+            Thread.Sleep(600);
+            turn.WaitForTurn(CancellationToken.None);
+            late = ProcessorShare.OfThisThread();
+            return side = SideThread.Run(ProcessorShare.OfThisThread);
+        });
+        Assert.Equal(Math.Min(early + 10, 19), late);
+        Assert.Equal(late, side);
+        Assert.Equal(early, SideThread.Run(ProcessorShare.OfThisThread));
+    }
+
+    [Fact]
+    public async Task Whoever_waits_in_the_middle_goes_on_as_soon_as_the_other_has_used_more()
+    {
+        using var turns = new CompileTurns(_clock, places: 1);
+        turns.Add(1, 10, atOnce: true);
+        CompileTurn first = await turns.TakeAsync(CancellationToken.None);
+        _clock.Now += TimeSpan.FromSeconds(1);
+        // Someone new, who has used nothing yet, goes first and doesn't come to an end.
+        turns.Add(2, 20, atOnce: true);
+        CompileTurn second = await turns.TakeAsync(CancellationToken.None);
+        Task waits = Task.Run(() => first.WaitForTurn(CancellationToken.None));
+        Assert.NotSame(waits, await Task.WhenAny(waits, Task.Delay(200)));
+        _clock.Now += TimeSpan.FromSeconds(1.5);
+        await waits.WaitAsync(TimeSpan.FromSeconds(10));
+        Assert.True(second.IsPaused);
+        turns.Done(first);
+        Assert.False(second.IsPaused);
+        turns.Done(second);
     }
 
     [Fact]

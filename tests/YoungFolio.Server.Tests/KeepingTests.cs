@@ -2,6 +2,7 @@ using System.Diagnostics;
 using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Json;
+using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -29,7 +30,7 @@ public sealed class KeepingTests : IDisposable
         await FillAsync(_folder);
         string file = Path.Combine(_folder, "copy.zip");
         Assert.Contains("2 pictures and data files by their digests are whole", await ServerProcess.RunAsync(0, "backup", "--data", _folder, file), StringComparison.Ordinal);
-        await ExecuteAsync(_folder, "UPDATE Blobs SET Bytes = x'00' WHERE Hash = (SELECT MIN(Hash) FROM Blobs)");
+        await ExecuteAsync(_folder, "UPDATE BlobPieces SET Bytes = x'00' WHERE BlobId = (SELECT MIN(Id) FROM Blobs)");
         string said = await ServerProcess.RunAsync(1, "backup", "--data", _folder, Path.Combine(_folder, "second.zip"));
         Assert.Contains("isn't what was stored", said, StringComparison.Ordinal);
         Assert.False(File.Exists(Path.Combine(_folder, "second.zip")));
@@ -38,7 +39,9 @@ public sealed class KeepingTests : IDisposable
     }
 
     [Theory]
-    [InlineData("UPDATE Blobs SET Bytes = x'00'", "isn't what was stored")]
+    [InlineData("UPDATE BlobPieces SET Bytes = x'00'", "isn't what was stored")]
+    [InlineData("DELETE FROM BlobPieces", "isn't what was stored")]
+    [InlineData("UPDATE BlobPieces SET Number = 1", "isn't what was stored")]
     [InlineData("INSERT INTO __EFMigrationsHistory VALUES ('29990101000000_Later', '99')", "newer version of Young Folio")]
     [InlineData("PRAGMA writable_schema=ON; UPDATE sqlite_master SET rootpage = 99999 WHERE name = 'Revisions'", "isn't a whole backup")]
     [InlineData("DROP TABLE Blobs", "isn't a whole backup")]
@@ -71,6 +74,8 @@ public sealed class KeepingTests : IDisposable
     [Fact]
     public async Task A_backup_of_an_older_version_is_put_in_place_in_the_present_form()
     {
+        byte[] large = new byte[1_300_000];
+        new Random(4).NextBytes(large);
         string old = Path.Combine(_folder, "old");
         Directory.CreateDirectory(old);
         await using (FolioDatabase database = Database(old))
@@ -81,10 +86,12 @@ public sealed class KeepingTests : IDisposable
                 INSERT INTO Manuscripts (Id, Title, Description, MainPart, Revision) VALUES (7, 'Old', 'test', 'main.tex', 1);
                 INSERT INTO Parts (Id, ManuscriptId, Path, IsText, Version, Size, IsDeleted) VALUES (1, 7, 'main.tex', 1, 0, 0, 0), (2, 7, 'a.dat', 0, 1, 2, 0);
                 INSERT INTO Snapshots (PartId, Version, Text) VALUES (1, 0, 'old text');
-                INSERT INTO Blobs (Hash, Bytes) VALUES ('A12871FEE210FB8619291EAEA194581CBD2531E4B23759D225F6806923F63222', x'0102');
+                INSERT INTO Blobs (Hash, Bytes) VALUES ('A12871FEE210FB8619291EAEA194581CBD2531E4B23759D225F6806923F63222', x'0102'),
+                  ('E3B0C44298FC1C149AFBF4C8996FB92427AE41E4649B934CA495991B7852B855', x'');
                 INSERT INTO Revisions (ManuscriptId, Number, PersonId, At, Kind, PartId, PartVersion, Payload) VALUES
                   (7, 1, 1, '2026-11-01 10:00:00', 'create', 2, 0, 'a.dat' || char(10) || 'A12871FEE210FB8619291EAEA194581CBD2531E4B23759D225F6806923F63222');
                 """);
+            await database.Database.ExecuteSqlRawAsync("INSERT INTO Blobs (Hash, Bytes) VALUES ({0}, {1})", Convert.ToHexString(SHA256.HashData(large)), large);
         }
 
         SqliteConnection.ClearAllPools();
@@ -96,6 +103,9 @@ public sealed class KeepingTests : IDisposable
         Assert.Null(now.NewerSchema());
         Assert.Empty(await now.Database.GetPendingMigrationsAsync());
         // What there was counts in the manuscript's share.
+        Assert.Equal([0, 2, large.Length], await now.Blobs.OrderBy(b => b.Id).Select(b => now.BlobPieces.Where(p => p.BlobId == b.Id).Sum(p => p.Bytes.Length)).OrderBy(l => l).ToListAsync());
+        // A copy of it is looked through by digests: no byte went on the way.
+        Assert.Equal(3, Backup.Make(_folder, Path.Combine(_folder, "new.zip")));
         Assert.Equal(("Old", 10), await now.Manuscripts.Select(m => new ValueTuple<string, long>(m.Title, m.Stored)).SingleAsync());
     }
 
@@ -118,7 +128,8 @@ public sealed class KeepingTests : IDisposable
         await using (FolioDatabase database = Database(full))
         {
             await database.PrepareAsync();
-            database.Blobs.Add(new Blob { Hash = "00", Bytes = new byte[900_000] });
+            database.Blobs.Add(new Blob { Id = 1, Hash = "00" });
+            database.BlobPieces.Add(new BlobPiece { BlobId = 1, Number = 0, Bytes = new byte[850_000] });
             await database.SaveChangesAsync();
         }
 
@@ -153,7 +164,7 @@ public sealed class KeepingTests : IDisposable
         await server.StartAsync();
         await server.KillAsync();
         // All but a few rows of what it may take.
-        await ExecuteAsync(server.Data, "INSERT INTO Blobs (Hash, Bytes) VALUES ('00', zeroblob(1040000 - (SELECT page_count * 4096 FROM pragma_page_count)))");
+        await ExecuteAsync(server.Data, "INSERT INTO Blobs (Id, Hash) VALUES (1000, '00'); INSERT INTO BlobPieces VALUES (1000, 0, zeroblob(1040000 - (SELECT page_count * 4096 FROM pragma_page_count)))");
         await server.StartAsync("--largest-data", "1");
         using var page = new HttpClient { BaseAddress = server.Address };
         page.DefaultRequestHeaders.Add("Folio-Guard", (await page.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("guard").GetString());
@@ -200,8 +211,8 @@ public sealed class KeepingTests : IDisposable
         var factory = new Factory(folder);
         await using var scribe = new Scribe(factory);
         using var roles = new RoleCache(factory, scribe);
-        var store = new ManuscriptStore(factory, scribe, roles, TimeProvider.System);
-        await store.CreateAsync("Kept", "test", "main.tex", new Actor(1), [("main.tex", "text\n"u8.ToArray()), ("a.dat", [1, 2, 3]), ("b.dat", [4, 5, 6])]);
+        var stores = new ManuscriptStores(factory, scribe, roles, TimeProvider.System);
+        await stores.Manuscripts.CreateAsync("Kept", "test", "main.tex", new Actor(1), [("main.tex", "text\n"u8.ToArray()), ("a.dat", [1, 2, 3]), ("b.dat", [4, 5, 6])]);
         SqliteConnection.ClearAllPools();
     }
 

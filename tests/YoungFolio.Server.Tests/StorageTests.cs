@@ -16,7 +16,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     private readonly string _folder = Directory.CreateTempSubdirectory("folio").FullName;
     private Scribe _scribe = null!;
     private RoleCache _roles = null!;
-    private ManuscriptStore _store = null!;
+    private ManuscriptStores _stores = null!;
 
     public FolioDatabase CreateDbContext()
     {
@@ -29,7 +29,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     {
         _scribe = new Scribe(this);
         _roles = new RoleCache(this, _scribe);
-        _store = new ManuscriptStore(this, _scribe, _roles, TimeProvider.System);
+        _stores = new ManuscriptStores(this, _scribe, _roles, TimeProvider.System);
         return Task.CompletedTask;
     }
 
@@ -45,29 +45,29 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     public async Task Every_state_that_ever_was_can_be_read_again()
     {
         await PrepareAsync();
-        ManuscriptEntity manuscript = await _store.CreateAsync("Long", "test", "main.tex", s_writer, [("main.tex", "main\n"u8.ToArray()), ("data/a.csv", "a,b\n1,2\n"u8.ToArray())]);
+        ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("Long", "test", "main.tex", s_writer, [("main.tex", "main\n"u8.ToArray()), ("data/a.csv", "a,b\n1,2\n"u8.ToArray())]);
         var random = new Random(5);
         var states = new Dictionary<int, Dictionary<string, string>> { [manuscript.Revision] = await NowAsync(manuscript.Id) };
         for (int step = 0; step < 60; step++)
         {
-            IReadOnlyList<PartEntity> parts = await _store.PartsAsync(manuscript.Id);
+            IReadOnlyList<PartEntity> parts = await _stores.Files.PartsAsync(manuscript.Id);
             PartEntity part = parts[random.Next(parts.Count)];
             switch (random.Next(9))
             {
                 case 0:
-                    await _store.PutPartAsync(manuscript.Id, s_writer, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
+                    await _stores.Files.PutPartAsync(manuscript.Id, s_writer, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
                     break;
                 case 1 when part.Path != "main.tex":
-                    await _store.DeleteAsync(manuscript.Id, s_writer, part.Id);
+                    await _stores.Files.DeleteAsync(manuscript.Id, s_writer, part.Id);
                     break;
                 case 2 when part.Path != "main.tex":
-                    await _store.RenameAsync(manuscript.Id, s_writer, part.Id, $"moved/{step}{Path.GetExtension(part.Path)}");
+                    await _stores.Files.RenameAsync(manuscript.Id, s_writer, part.Id, $"moved/{step}{Path.GetExtension(part.Path)}");
                     break;
                 case 3:
-                    await _store.PutPartAsync(manuscript.Id, s_writer, part.Path, Encoding.UTF8.GetBytes($"replaced {step}\n"), replacesText: true);
+                    await _stores.Files.PutPartAsync(manuscript.Id, s_writer, part.Path, Encoding.UTF8.GetBytes($"replaced {step}\n"), replacesText: true);
                     break;
                 default:
-                    LiveText text = await _store.TextAsync(part.Id);
+                    LiveText text = await _stores.Texts.TextAsync(part.Id);
                     var updates = new List<Update>();
                     int length = text.Text.Length;
                     for (int i = 0; i < 70; i++)
@@ -79,21 +79,21 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
                         length += came.Length - gone;
                     }
 
-                    await _store.TypeAsync(manuscript.Id, s_writer, part.Id, text.Version, updates);
+                    await _stores.Texts.TypeAsync(manuscript.Id, s_writer, part.Id, text.Version, updates);
                     break;
             }
 
-            states[(await _store.ManuscriptAsync(manuscript.Id)).Revision] = await NowAsync(manuscript.Id);
+            states[(await _stores.Manuscripts.ManuscriptAsync(manuscript.Id)).Revision] = await NowAsync(manuscript.Id);
         }
 
         foreach ((int revision, Dictionary<string, string> state) in states)
         {
-            IReadOnlyList<PartState> read = await _store.PartsAtAsync(manuscript.Id, revision);
+            IReadOnlyList<PartState> read = await _stores.History.PartsAtAsync(manuscript.Id, revision);
             Assert.Equal(state.OrderBy(p => p.Key, StringComparer.Ordinal), read.ToDictionary(p => p.Path, p => p.Text!).OrderBy(p => p.Key, StringComparer.Ordinal));
         }
 
         // Between two states each keystroke is a revision of its own, with who and when.
-        IReadOnlyList<Revision> log = await _store.LogAsync(manuscript.Id, int.MaxValue, 1000);
+        IReadOnlyList<Revision> log = await _stores.History.LogAsync(manuscript.Id, int.MaxValue, 1000);
         Assert.Equal(Enumerable.Range(0, log.Count).Select(i => log[0].Number - i), log.Select(r => r.Number));
         Assert.All(log, r => Assert.Equal((1, DateTimeKind.Utc), (r.PersonId, r.At.Kind)));
         await using FolioDatabase database = CreateDbContext();
@@ -104,17 +104,17 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     public async Task What_fails_in_a_batch_takes_nothing_else_along()
     {
         await PrepareAsync();
-        ManuscriptEntity manuscript = await _store.CreateAsync("Batch", "test", "main.tex", s_writer, [("main.tex", [])]);
-        int part = (await _store.PartsAsync(manuscript.Id))[0].Id;
+        ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("Batch", "test", "main.tex", s_writer, [("main.tex", [])]);
+        int part = (await _stores.Files.PartsAsync(manuscript.Id))[0].Id;
         List<Task<int>> all = [.. Enumerable.Range(0, 300).Select(i => i % 3 == 2
-            ? _store.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(7, 0, 0, "misfit"))])
-            : _store.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(0, 0, 0, $"<{i}>"))]))];
+            ? _stores.Texts.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(7, 0, 0, "misfit"))])
+            : _stores.Texts.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(0, 0, 0, $"<{i}>"))]))];
         await Task.WhenAll(all.Select(t => t.ContinueWith(_ => { }, TaskScheduler.Default)));
         Assert.Equal(200, all.Count(t => t.IsCompletedSuccessfully));
         Assert.All(all.Where(t => !t.IsCompletedSuccessfully), t => Assert.IsType<ChangeSetException>(t.Exception!.InnerException));
-        string text = (await _store.TextAsync(part)).Text;
+        string text = (await _stores.Texts.TextAsync(part)).Text;
         Assert.All(Enumerable.Range(0, 300), i => Assert.Equal(i % 3 != 2, text.Contains($"<{i}>", StringComparison.Ordinal)));
-        Assert.Equal(text, await _store.TextAtAsync(manuscript.Id, part, 201));
+        Assert.Equal(text, await _stores.History.TextAtAsync(manuscript.Id, part, 201));
     }
 
     [Fact]
@@ -122,17 +122,17 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     {
         await PrepareAsync();
         var clock = new Clock { Now = new DateTimeOffset(2026, 11, 25, 12, 0, 0, TimeSpan.Zero) };
-        var store = new ManuscriptStore(this, _scribe, _roles, clock);
-        ManuscriptEntity manuscript = await store.CreateAsync("Jump", "test", "main.tex", s_writer, [("main.tex", [])]);
-        int part = (await store.PartsAsync(manuscript.Id))[0].Id;
+        var stores = new ManuscriptStores(this, _scribe, _roles, clock);
+        ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync("Jump", "test", "main.tex", s_writer, [("main.tex", [])]);
+        int part = (await stores.Files.PartsAsync(manuscript.Id))[0].Id;
         for (int i = 0; i < 5; i++)
         {
             clock.Now = clock.Now.AddHours(i % 2 == 0 ? -30 : 7);
-            await store.TypeAsync(manuscript.Id, s_writer, part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, $"{i}"))]);
+            await stores.Texts.TypeAsync(manuscript.Id, s_writer, part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, $"{i}"))]);
         }
 
-        Assert.Equal("01234", (await store.TextAsync(part)).Text);
-        Assert.Equal(["01234", "0123", "012", "01", "0"], await Task.WhenAll(Enumerable.Range(0, 5).Select(i => store.TextAtAsync(manuscript.Id, part, 6 - i))));
+        Assert.Equal("01234", (await stores.Texts.TextAsync(part)).Text);
+        Assert.Equal(["01234", "0123", "012", "01", "0"], await Task.WhenAll(Enumerable.Range(0, 5).Select(i => stores.History.TextAtAsync(manuscript.Id, part, 6 - i))));
     }
 
     [Fact]
@@ -159,11 +159,11 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
             await database.PrepareAsync();
         }
 
-        Assert.Equal("now", (await _store.TextAsync(1)).Text);
-        Assert.Equal("then", await _store.TextAtAsync(1, 1, 2));
-        Assert.Equal([("main.tex", "then", null), ("dot.png", null, "AB")], (await _store.PartsAtAsync(1, 2)).Select(p => (p.Path, p.Text, p.BlobHash)));
-        await _store.TypeAsync(1, s_writer, 1, 1, [new Update("1:t", ChangeSet.Replace(3, 3, 3, "!"))]);
-        Assert.Equal("now!", (await _store.TextAsync(1)).Text);
+        Assert.Equal("now", (await _stores.Texts.TextAsync(1)).Text);
+        Assert.Equal("then", await _stores.History.TextAtAsync(1, 1, 2));
+        Assert.Equal([("main.tex", "then", null), ("dot.png", null, "AB")], (await _stores.History.PartsAtAsync(1, 2)).Select(p => (p.Path, p.Text, p.BlobHash)));
+        await _stores.Texts.TypeAsync(1, s_writer, 1, 1, [new Update("1:t", ChangeSet.Replace(3, 3, 3, "!"))]);
+        Assert.Equal("now!", (await _stores.Texts.TextAsync(1)).Text);
         await using FolioDatabase after = CreateDbContext();
         Person person = await after.Users.SingleAsync();
         Assert.Equal(("ilse.marrable@hollin-edge.example", true), (person.Email, person.SecurityStamp is { Length: > 10 }));
@@ -173,7 +173,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     public async Task News_read_bit_by_bit_are_the_news_read_at_once()
     {
         await PrepareAsync();
-        ManuscriptEntity manuscript = await _store.CreateAsync("News", "test", "main.tex", s_writer, [("main.tex", "main\n"u8.ToArray()), ("two.tex", "two\n"u8.ToArray())]);
+        ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("News", "test", "main.tex", s_writer, [("main.tex", "main\n"u8.ToArray()), ("two.tex", "two\n"u8.ToArray())]);
         using var reader = new NewsReader(this, _scribe);
         var people = new PeopleStore(this, _scribe, TimeProvider.System);
         await using (FolioDatabase database = CreateDbContext())
@@ -188,15 +188,15 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
         int seen = 0;
         for (int step = 0; step < 120; step++)
         {
-            PartEntity part = (await _store.PartsAsync(manuscript.Id)).Where(p => p.IsText).OrderBy(_ => random.Next()).First();
+            PartEntity part = (await _stores.Files.PartsAsync(manuscript.Id)).Where(p => p.IsText).OrderBy(_ => random.Next()).First();
             var actor = new Actor(1 + random.Next(3));
             switch (random.Next(12))
             {
                 case 0:
-                    await _store.PutPartAsync(manuscript.Id, actor, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
+                    await _stores.Files.PutPartAsync(manuscript.Id, actor, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
                     break;
                 case 1:
-                    await _store.RenameAsync(manuscript.Id, actor, part.Id, $"moved/{step}.tex");
+                    await _stores.Files.RenameAsync(manuscript.Id, actor, part.Id, $"moved/{step}.tex");
                     break;
                 case 2:
                     await people.SeenAsync(manuscript.Id, 2);
@@ -204,9 +204,9 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
                     seen++;
                     break;
                 default:
-                    LiveText text = await _store.TextAsync(part.Id);
+                    LiveText text = await _stores.Texts.TextAsync(part.Id);
                     int gone = random.Next(Math.Min(3, text.Text.Length + 1));
-                    await _store.TypeAsync(manuscript.Id, actor, part.Id, text.Version, [new Update($"{actor.Person}:t", ChangeSet.Replace(text.Text.Length, 0, gone, "word "))]);
+                    await _stores.Texts.TypeAsync(manuscript.Id, actor, part.Id, text.Version, [new Update($"{actor.Person}:t", ChangeSet.Replace(text.Text.Length, 0, gone, "word "))]);
                     break;
             }
 
@@ -228,10 +228,10 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     public async Task A_backup_is_put_in_place_while_another_writes_and_twice_in_one_moment()
     {
         await PrepareAsync();
-        ManuscriptEntity manuscript = await _store.CreateAsync("Kept", "test", "main.tex", s_writer, [("main.tex", "before\n"u8.ToArray())]);
+        ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("Kept", "test", "main.tex", s_writer, [("main.tex", "before\n"u8.ToArray())]);
         string copy = Path.Combine(_folder, "copy.zip");
         Backup.Make(_folder, copy);
-        await _store.PutPartAsync(manuscript.Id, s_writer, "later.tex", "later\n"u8.ToArray());
+        await _stores.Files.PutPartAsync(manuscript.Id, s_writer, "later.tex", "later\n"u8.ToArray());
         var now = new DateTime(2026, 11, 25, 12, 0, 0);
         var writes = new ManualResetEventSlim();
         Task writing = Task.Run(async () =>
@@ -250,10 +250,10 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
 
         string? first = Backup.Restore(copy, _folder, now);
         await writing;
-        Assert.Equal(["main.tex"], (await _store.PartsAsync(manuscript.Id)).Select(p => p.Path));
+        Assert.Equal(["main.tex"], (await _stores.Files.PartsAsync(manuscript.Id)).Select(p => p.Path));
         string? second = Backup.Restore(first!, _folder, now);
         Assert.NotEqual(first, second);
-        Assert.Equal(["later.tex", "main.tex"], (await _store.PartsAsync(manuscript.Id)).Select(p => p.Path).Order());
+        Assert.Equal(["later.tex", "main.tex"], (await _stores.Files.PartsAsync(manuscript.Id)).Select(p => p.Path).Order());
     }
 
     private async Task PrepareAsync()
@@ -267,9 +267,9 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     private async Task<Dictionary<string, string>> NowAsync(int manuscript)
     {
         var texts = new Dictionary<string, string>();
-        foreach (PartEntity part in await _store.PartsAsync(manuscript))
+        foreach (PartEntity part in await _stores.Files.PartsAsync(manuscript))
         {
-            texts[part.Path] = (await _store.TextAsync(part.Id)).Text;
+            texts[part.Path] = (await _stores.Texts.TextAsync(part.Id)).Text;
         }
 
         return texts;

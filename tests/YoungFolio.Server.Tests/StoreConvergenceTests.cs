@@ -15,7 +15,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("folio").FullName;
     private Scribe _scribe = null!;
-    private ManuscriptStore _store = null!;
+    private ManuscriptStores _stores = null!;
 
     public FolioDatabase CreateDbContext()
     {
@@ -51,12 +51,12 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
             return 0;
         });
         List<Update> many = [.. Enumerable.Range(0, 300).Select(i => new Update("1:a", ChangeSet.Replace(i, i, i, "a")))];
-        Task<int> first = _store.TypeAsync(manuscript, new Actor(1), part, 0, many);
-        Task<int> second = _store.TypeAsync(manuscript, new Actor(2), part, 0, [new Update("2:b", ChangeSet.Replace(0, 0, 0, "B"))]);
+        Task<int> first = _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, many);
+        Task<int> second = _stores.Texts.TypeAsync(manuscript, new Actor(2), part, 0, [new Update("2:b", ChangeSet.Replace(0, 0, 0, "B"))]);
         await busy;
         Assert.Equal((300, 301), (await first, await second));
-        Assert.Equal("B" + new string('a', 300), (await _store.TextAsync(part)).Text);
-        Assert.Equal("B" + new string('a', 300), await _store.TextAtAsync(manuscript, part, int.MaxValue));
+        Assert.Equal("B" + new string('a', 300), (await _stores.Texts.TextAsync(part)).Text);
+        Assert.Equal("B" + new string('a', 300), await _stores.History.TextAtAsync(manuscript, part, int.MaxValue));
     }
 
     [Theory]
@@ -93,7 +93,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
                 writer.Live(random, writer.Person == 5 ? random.Next(12) : count);
                 for (int times = random.Next(4) == 0 ? 2 : 1; times > 0 && writer.Copy.Unsent.Count > 0; times--)
                 {
-                    sent.Add((writer, _store.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent])));
+                    sent.Add((writer, _stores.Texts.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent])));
                 }
             }
 
@@ -104,32 +104,32 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
 
             foreach (Writer writer in writers.Where(w => random.Next(w.Person == 5 ? 15 : 2) == 0))
             {
-                writer.Copy.Receive(await _store.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+                writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
             }
         }
 
         foreach (Writer writer in writers)
         {
-            writer.Copy.Receive(await _store.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+            writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
             if (writer.Copy.Unsent.Count > 0)
             {
-                await _store.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent]);
+                await _stores.Texts.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent]);
             }
         }
 
-        LiveText now = await _store.TextAsync(part);
+        LiveText now = await _stores.Texts.TextAsync(part);
         foreach (Writer writer in writers)
         {
-            writer.Copy.Receive(await _store.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+            writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
             Assert.Empty(writer.Copy.Unsent);
             Assert.Equal(now.Text, writer.Copy.Text);
             Assert.Equal(writer.Kept, string.Concat(now.Text.Where(writer.IsOwn)));
         }
 
         // The log gives the same text, read from its very beginning and from any snapshot.
-        string replayed = ChangeSet.ApplyAll("A wall stands.\n", (await _store.UpdatesSinceAsync(manuscript, part, 0)).Select(u => u.Changes));
+        string replayed = ChangeSet.ApplyAll("A wall stands.\n", (await _stores.Texts.UpdatesSinceAsync(manuscript, part, 0)).Select(u => u.Changes));
         Assert.Equal(now.Text, replayed);
-        Assert.Equal(now.Text, await _store.TextAtAsync(manuscript, part, int.MaxValue));
+        Assert.Equal(now.Text, await _stores.History.TextAtAsync(manuscript, part, int.MaxValue));
     }
 
     [Fact]
@@ -140,14 +140,14 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         var two = new WorkingCopy("1:tab", 0, "");
         one.Type("ONE");
         two.Type("two");
-        await _store.TypeAsync(manuscript, new Actor(1), part, 0, [.. one.Unsent]);
-        await Assert.ThrowsAsync<SharedTabException>(() => _store.TypeAsync(manuscript, new Actor(1), part, 0, [.. two.Unsent]));
-        two.Receive(await _store.UpdatesSinceAsync(manuscript, part, 0));
+        await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, [.. one.Unsent]);
+        await Assert.ThrowsAsync<SharedTabException>(() => _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, [.. two.Unsent]));
+        two.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, 0));
         Assert.Single(two.Unsent);
         two.TakeName("1:another");
-        Assert.Equal(2, await _store.TypeAsync(manuscript, new Actor(1), part, two.Version, [.. two.Unsent]));
-        one.Receive(await _store.UpdatesSinceAsync(manuscript, part, 0));
-        two.Receive(await _store.UpdatesSinceAsync(manuscript, part, two.Version));
+        Assert.Equal(2, await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, two.Version, [.. two.Unsent]));
+        one.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, 0));
+        two.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, two.Version));
         Assert.Equal("twoONE", one.Text);
         Assert.Equal(one.Text, two.Text);
     }
@@ -157,18 +157,18 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     {
         (int manuscript, int part) = await ManuscriptAsync("old old\n");
         int asked = 0;
-        Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> edit = _store.EditTextsAsync(manuscript, new Actor(1), texts =>
+        Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> edit = _stores.Texts.EditTextsAsync(manuscript, new Actor(1), texts =>
         {
             // Whoever types meanwhile is not held up, and has the room ask anew, until it gives in.
             asked++;
-            Assert.True(_store.TypeAsync(manuscript, new Actor(2), part, asked - 1, [new Update("2:t", ChangeSet.Replace(texts["main.tex"].Length, 0, 0, "x"))]).Wait(5000));
+            Assert.True(_stores.Texts.TypeAsync(manuscript, new Actor(2), part, asked - 1, [new Update("2:t", ChangeSet.Replace(texts["main.tex"].Length, 0, 0, "x"))]).Wait(5000));
             string text = texts["main.tex"];
             return new Dictionary<string, ChangeSet> { ["main.tex"] = ChangeSet.Of(text.Length, [(text.IndexOf("old", StringComparison.Ordinal), 3, "new")]) };
         });
         IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await edit;
-        Assert.Equal("xxxnew old\n", (await _store.TextAsync(part)).Text);
-        await _store.UndoAsync(manuscript, new Actor(1), [.. done.Select(d => (d.Part.Id, d.Part.Version, d.Undo))]);
-        Assert.Equal("xxxold old\n", (await _store.TextAsync(part)).Text);
+        Assert.Equal("xxxnew old\n", (await _stores.Texts.TextAsync(part)).Text);
+        await _stores.Texts.UndoAsync(manuscript, new Actor(1), [.. done.Select(d => (d.Part.Id, d.Part.Version, d.Undo))]);
+        Assert.Equal("xxxold old\n", (await _stores.Texts.TextAsync(part)).Text);
     }
 
     [Fact]
@@ -176,22 +176,22 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     {
         (int manuscript, int part) = await ManuscriptAsync("");
         List<(string Path, byte[] Bytes)> files = [("main.tex", "x"u8.ToArray()), .. Enumerable.Range(0, 1900).Select(i => ($"f/{i}.tex", Encoding.UTF8.GetBytes($"file {i}\n")))];
-        Task<ManuscriptEntity> large = _store.CreateAsync("Large", "test", "main.tex", new Actor(2), files);
+        Task<ManuscriptEntity> large = _stores.Manuscripts.CreateAsync("Large", "test", "main.tex", new Actor(2), files);
         var order = new List<string>();
         Task told = large.ContinueWith(_ => order.Add("large"), TaskScheduler.Default);
         for (int i = 0; i < 5; i++)
         {
-            await _store.TypeAsync(manuscript, new Actor(1), part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, "k"))]);
+            await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, "k"))]);
             order.Add("key");
         }
 
         // Until all of it is there it is on nobody's shelf.
-        Assert.DoesNotContain(await _store.ShelfAsync(2), m => m.Title == "Large");
+        Assert.DoesNotContain(await _stores.Manuscripts.ShelfAsync(2), m => m.Title == "Large");
         await told;
         Assert.Equal(["key", "key", "key", "key", "key", "large"], order);
-        ManuscriptEntity made = Assert.Single(await _store.ShelfAsync(2));
-        Assert.Equal(1901, (await _store.PartsAsync(made.Id)).Count);
-        Assert.Equal(made.Revision, (await _store.LogAsync(made.Id, int.MaxValue, 1))[0].Number);
+        ManuscriptEntity made = Assert.Single(await _stores.Manuscripts.ShelfAsync(2));
+        Assert.Equal(1901, (await _stores.Files.PartsAsync(made.Id)).Count);
+        Assert.Equal(made.Revision, (await _stores.History.LogAsync(made.Id, int.MaxValue, 1))[0].Number);
     }
 
     [Fact]
@@ -200,10 +200,10 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         (int manuscript, int part) = await ManuscriptAsync(new string('w', 8_000_000));
         List<Update> many = [.. Enumerable.Range(0, 1500).Select(i => new Update("1:a", ChangeSet.Replace(8_000_000 + i, i * 5000, i * 5000, "k")))];
         long before = GC.GetTotalAllocatedBytes();
-        await _store.TypeAsync(manuscript, new Actor(1), part, 0, many);
+        await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, many);
         // Each copy would take 16 MB.
         Assert.InRange(GC.GetTotalAllocatedBytes() - before, 0, 400L * 1024 * 1024);
-        Assert.Equal(1500, (await _store.TextAsync(part)).Text.Count(c => c == 'k'));
+        Assert.Equal(1500, (await _stores.Texts.TextAsync(part)).Text.Count(c => c == 'k'));
     }
 
     [Fact]
@@ -211,55 +211,108 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     {
         byte[] picture = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 1, 2, 3];
         byte[] shared = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 4, 5, 6];
-        ManuscriptEntity gone = await _store.CreateAsync("Gone", "test", "main.tex", new Actor(1), [("main.tex", "x"u8.ToArray()), ("a.png", picture), ("b.png", shared)]);
-        ManuscriptEntity stays = await _store.CreateAsync("Stays", "test", "main.tex", new Actor(2), [("main.tex", "y"u8.ToArray()), ("c.png", shared)]);
-        int main = (await _store.PartsAsync(gone.Id)).First(p => p.IsText).Id;
-        await _store.TypeAsync(gone.Id, new Actor(1), main, 0, [.. Enumerable.Range(0, 4500).Select(i => new Update("1:a", ChangeSet.Replace(i + 1, i, i, "a")))]);
-        await _store.PutAwayAsync(gone.Id, new Actor(1), isAway: true);
-        var later = new ManuscriptStore(this, _scribe, new RoleCache(this, _scribe), new Clock { Now = DateTimeOffset.UtcNow.AddDays(31) });
-        Assert.Equal(1, await later.PurgeAsync());
+        ManuscriptEntity gone = await _stores.Manuscripts.CreateAsync("Gone", "test", "main.tex", new Actor(1), [("main.tex", "x"u8.ToArray()), ("a.png", picture), ("b.png", shared)]);
+        ManuscriptEntity stays = await _stores.Manuscripts.CreateAsync("Stays", "test", "main.tex", new Actor(2), [("main.tex", "y"u8.ToArray()), ("c.png", shared)]);
+        int main = (await _stores.Files.PartsAsync(gone.Id)).First(p => p.IsText).Id;
+        await _stores.Texts.TypeAsync(gone.Id, new Actor(1), main, 0, [.. Enumerable.Range(0, 4500).Select(i => new Update("1:a", ChangeSet.Replace(i + 1, i, i, "a")))]);
+        await _stores.Manuscripts.PutAwayAsync(gone.Id, new Actor(1), isAway: true);
+        var later = new ManuscriptStores(this, _scribe, new RoleCache(this, _scribe), new Clock { Now = DateTimeOffset.UtcNow.AddDays(31) });
+        Assert.Equal(1, await later.Manuscripts.PurgeAsync());
         await using FolioDatabase database = CreateDbContext();
         Assert.Equal([stays.Id], await database.Manuscripts.Select(m => m.Id).ToListAsync());
         Assert.Equal((2, 2, 2), (await database.Revisions.CountAsync(), await database.Parts.CountAsync(), await database.Revisions.CountAsync(r => r.ManuscriptId == stays.Id)));
-        Assert.Equal(shared, (await database.Blobs.SingleAsync()).Bytes);
+        Assert.Equal(shared, (await database.BlobPieces.SingleAsync()).Bytes);
+        Assert.Equal(1, await database.Blobs.CountAsync());
         Assert.Equal(1, await database.Snapshots.CountAsync());
+    }
+
+    [Fact]
+    public async Task A_large_content_is_stored_in_pieces_between_which_others_type()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("x");
+        byte[] bytes = new byte[20_000_000];
+        new Random(3).NextBytes(bytes);
+        int stored = 0;
+        Task<PartEntity> upload = _stores.Files.PutPartAsync(manuscript, new Actor(8), "a.dat", bytes);
+        for (; !upload.IsCompleted; stored++)
+        {
+            await _stores.Texts.TypeAsync(manuscript, new Actor(2), part, stored, [new Update($"2:{stored}", ChangeSet.Replace(1 + stored, 0, 0, "k"))]);
+        }
+
+        Assert.True(stored >= 8, $"typed only {stored} times while the content was stored");
+        Assert.Equal(bytes, await _stores.Files.BytesAsync(await upload));
+        await using FolioDatabase database = CreateDbContext();
+        Assert.Equal((1, 39), (await database.Blobs.CountAsync(), await database.BlobPieces.CountAsync()));
+    }
+
+    [Fact]
+    public async Task Two_who_bring_the_same_content_at_once_store_it_once_and_what_is_refused_leaves_nothing()
+    {
+        (int manuscript, _) = await ManuscriptAsync("x");
+        byte[] bytes = new byte[3_000_000];
+        new Random(3).NextBytes(bytes);
+        PartEntity[] both = await Task.WhenAll(_stores.Files.PutPartAsync(manuscript, new Actor(8), "a.dat", bytes), _stores.Files.PutPartAsync(manuscript, new Actor(2), "b.dat", bytes));
+        bytes[0] ^= 1;
+        // The first of the two takes the name that the second needs as a folder, after both were looked at.
+        Task<PartEntity>[] clash = [_stores.Files.PutPartAsync(manuscript, new Actor(8), "c/d.dat", bytes), _stores.Files.PutPartAsync(manuscript, new Actor(2), "c", bytes)];
+        await Assert.ThrowsAsync<StoreException>(() => Task.WhenAll(clash));
+        bytes[0] ^= 1;
+        Assert.Equal(bytes, await _stores.Files.BytesAsync(both[0]));
+        Assert.Equal(bytes, await _stores.Files.BytesAsync(both[1]));
+        await using FolioDatabase database = CreateDbContext();
+        Assert.Equal((2, 12, 0), (await database.Blobs.CountAsync(), await database.BlobPieces.CountAsync(), await database.Blobs.CountAsync(b => b.Hash == null)));
+    }
+
+    [Fact]
+    public async Task What_was_on_its_way_when_the_server_ended_is_gone_after_the_next_start()
+    {
+        (int manuscript, _) = await ManuscriptAsync("x");
+        await _stores.Files.PutPartAsync(manuscript, new Actor(8), "a.dat", [1, 2, 3]);
+        await using FolioDatabase database = CreateDbContext();
+        var half = new Blob();
+        database.Blobs.Add(half);
+        await database.SaveChangesAsync();
+        database.BlobPieces.AddRange(Enumerable.Range(0, 20).Select(i => new BlobPiece { BlobId = half.Id, Number = i, Bytes = [1] }));
+        await database.SaveChangesAsync();
+        await _stores.TidyAsync();
+        Assert.Equal((1, 1), (await database.Blobs.CountAsync(), await database.BlobPieces.CountAsync()));
     }
 
     [Fact]
     public async Task All_that_was_ever_stored_counts()
     {
         (int manuscript, int part) = await ManuscriptAsync("12345");
-        long before = (await _store.ManuscriptAsync(manuscript)).Stored;
+        long before = (await _stores.Manuscripts.ManuscriptAsync(manuscript)).Stored;
         Assert.Equal(5, before);
         byte[] head = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A];
         for (byte i = 0; i < 3; i++)
         {
-            await _store.PutPartAsync(manuscript, new Actor(1), "a.png", [.. head, i]);
+            await _stores.Files.PutPartAsync(manuscript, new Actor(1), "a.png", [.. head, i]);
         }
 
-        await _store.TypeAsync(manuscript, new Actor(1), part, 0, [new Update("1:a", ChangeSet.Replace(5, 5, 5, "6"))]);
-        long after = (await _store.ManuscriptAsync(manuscript)).Stored;
+        await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, [new Update("1:a", ChangeSet.Replace(5, 5, 5, "6"))]);
+        long after = (await _stores.Manuscripts.ManuscriptAsync(manuscript)).Stored;
         Assert.Equal(before + 27 + "[5,[0,\"6\"]]".Length, after);
         await using (FolioDatabase database = CreateDbContext())
         {
             await database.Manuscripts.Where(m => m.Id == manuscript).ExecuteUpdateAsync(m => m.SetProperty(x => x.Stored, ManuscriptStore.LargestHistory - 3));
         }
 
-        StoreException full = await Assert.ThrowsAsync<StoreException>(() => _store.TypeAsync(manuscript, new Actor(1), part, 1, [new Update("1:a", ChangeSet.Replace(6, 6, 6, "7"))]));
+        StoreException full = await Assert.ThrowsAsync<StoreException>(() => _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 1, [new Update("1:a", ChangeSet.Replace(6, 6, 6, "7"))]));
         Assert.Contains("with all its history", full.Message, StringComparison.Ordinal);
-        Assert.Equal("123456", (await _store.TextAsync(part)).Text);
+        Assert.Equal("123456", (await _stores.Texts.TextAsync(part)).Text);
     }
 
     private async Task<(int Manuscript, int Part)> ManuscriptAsync(string text)
     {
-        ManuscriptEntity manuscript = await _store.CreateAsync("Walls", "test", "main.tex", new Actor(8), [("main.tex", Encoding.UTF8.GetBytes(text))]);
-        return (manuscript.Id, (await _store.PartsAsync(manuscript.Id))[0].Id);
+        ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("Walls", "test", "main.tex", new Actor(8), [("main.tex", Encoding.UTF8.GetBytes(text))]);
+        return (manuscript.Id, (await _stores.Files.PartsAsync(manuscript.Id))[0].Id);
     }
 
     private void Open()
     {
         _scribe = new Scribe(this);
-        _store = new ManuscriptStore(this, _scribe, new RoleCache(this, _scribe), TimeProvider.System);
+        _stores = new ManuscriptStores(this, _scribe, new RoleCache(this, _scribe), TimeProvider.System);
     }
 
     /// <summary>A writer with letters of a script of its own, who types after its own last letter and takes back only those.</summary>

@@ -77,17 +77,25 @@ public static class SourceChecks
     }
 
     /// <summary>Groups of entries that seem to be one work: by DOI, then by title, year and first name.</summary>
-    public static IReadOnlyList<IReadOnlyList<BibEntry>> Twins(IEnumerable<BibEntry> entries)
+    /// <param name="entries">The entries.</param>
+    /// <param name="look">Called now and then: it may end the work by an exception.</param>
+    public static IReadOnlyList<IReadOnlyList<BibEntry>> Twins(IEnumerable<BibEntry> entries, Action? look = null)
     {
         var groups = new List<IReadOnlyList<BibEntry>>();
         var seen = new HashSet<BibEntry>(ReferenceEqualityComparer.Instance);
         BibEntry[] all = [.. entries];
         foreach (Func<BibEntry, string> identity in (ReadOnlySpan<Func<BibEntry, string>>)[Doi, Work])
         {
-            foreach (IGrouping<string, BibEntry> group in all.Where(e => !seen.Contains(e) && identity(e).Length > 0).GroupBy(identity).Where(g => g.Count() > 1).ToList())
+            foreach (IGrouping<string, BibEntry> group in all.Where(e => !seen.Contains(e)).GroupBy(Identity).Where(g => g.Key.Length > 0 && g.Count() > 1).ToList())
             {
                 groups.Add([.. group]);
                 seen.UnionWith(group);
+            }
+
+            string Identity(BibEntry entry)
+            {
+                look?.Invoke();
+                return identity(entry);
             }
         }
 

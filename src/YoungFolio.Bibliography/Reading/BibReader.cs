@@ -18,11 +18,13 @@ public sealed class BibReader
     private readonly List<BibEntry> _entries = [];
     private readonly List<BibProblem> _problems = [];
     private readonly StringBuilder _preamble = new();
+    private readonly Action? _look;
     private int _at;
 
-    private BibReader(string text)
+    private BibReader(string text, Action? look)
     {
         _text = text;
+        _look = look;
         for (int i = 0; i < s_months.Length; i++)
         {
             _strings[s_months[i]] = s_monthNames[i];
@@ -30,9 +32,11 @@ public sealed class BibReader
     }
 
     /// <summary>Reads a part's text.</summary>
-    public static BibFile Read(string text)
+    /// <param name="text">The text.</param>
+    /// <param name="look">Called now and then: it may end the work by an exception.</param>
+    public static BibFile Read(string text, Action? look = null)
     {
-        var reader = new BibReader(text);
+        var reader = new BibReader(text, look);
         reader.ReadAll();
         return new BibFile(reader._entries, reader._problems, reader._preamble.ToString());
     }
@@ -41,6 +45,7 @@ public sealed class BibReader
     {
         while ((_at = _text.IndexOf('@', _at)) >= 0)
         {
+            _look?.Invoke();
             int start = _at++;
             // In running text (an e-mail address) an @ stands in a word; an entry's doesn't.
             if (start > 0 && char.IsLetterOrDigit(_text[start - 1]))

@@ -24,15 +24,17 @@ public static class SourceList
     /// <param name="cited">The entries to print, in the order in which they are cited first.</param>
     /// <param name="style">The style.</param>
     /// <param name="words">The language.</param>
-    public static IReadOnlyList<ListedSource> Make(IReadOnlyList<BibEntry> cited, BibliographyStyle style, SourceWords words)
+    /// <param name="look">Called now and then: it may end the work by an exception.</param>
+    public static IReadOnlyList<ListedSource> Make(IReadOnlyList<BibEntry> cited, BibliographyStyle style, SourceWords words, Action? look = null)
     {
-        List<Draft> drafts = [.. cited.Select((e, i) => new Draft(e, i, SortNames(e, style), SourceDate.Of(e), Letters(e, style)))];
-        List<Draft> sorted = Sort(drafts, style.Order);
-        LetterYears(sorted, style, words);
+        look ??= static () => { };
+        List<Draft> drafts = [.. Looked(cited, look).Select((e, i) => new Draft(e, i, SortNames(e, style), SourceDate.Of(e), Letters(e, style)))];
+        List<Draft> sorted = Sort(drafts, style.Order, look);
+        LetterYears(Looked(sorted, look), style, words);
         LetterLabels(sorted);
         var result = new List<ListedSource>(sorted.Count);
         string above = "";
-        foreach (Draft draft in sorted)
+        foreach (Draft draft in Looked(sorted, look))
         {
             string people = draft.Entry.First("author", "editor");
             bool dash = style.Dashes && people.Length > 0 && people == above;
@@ -50,6 +52,15 @@ public static class SourceList
         }
 
         return result;
+    }
+
+    private static IEnumerable<T> Looked<T>(IEnumerable<T> all, Action look)
+    {
+        foreach (T one in all)
+        {
+            look();
+            yield return one;
+        }
     }
 
     private sealed class Draft(BibEntry entry, int order, string names, SourceDate date, string label)
@@ -80,7 +91,7 @@ public static class SourceList
 
     private static readonly CompareInfo s_collation = CultureInfo.InvariantCulture.CompareInfo;
 
-    private static List<Draft> Sort(List<Draft> drafts, SourceOrder order)
+    private static List<Draft> Sort(List<Draft> drafts, SourceOrder order, Action look)
     {
         if (order == SourceOrder.Cited)
         {
@@ -88,7 +99,7 @@ public static class SourceList
         }
 
         // Keys of collation are made once; the root collation of Unicode orders accents behind their letters (UTS 10).
-        var keys = drafts.ToDictionary(d => d, d => Keys(d, order));
+        var keys = Looked(drafts, look).ToDictionary(d => d, d => Keys(d, order));
         var sorted = new List<Draft>(drafts);
         sorted.Sort((a, b) =>
         {
@@ -224,7 +235,7 @@ public static class SourceList
         }
     }
 
-    private static void LetterYears(List<Draft> sorted, BibliographyStyle style, SourceWords words)
+    private static void LetterYears(IEnumerable<Draft> sorted, BibliographyStyle style, SourceWords words)
     {
         if (style.Label != CitationLabel.AuthorYear)
         {

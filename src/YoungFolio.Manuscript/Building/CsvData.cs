@@ -16,7 +16,8 @@ internal static class CsvData
     /// <summary>The rows of a text; empty lines are passed over.</summary>
     /// <param name="text">The part's text.</param>
     /// <param name="separator">The separator; null: the one of comma, semicolon and tab that the first line has most of.</param>
-    public static List<List<CsvCell>> Read(string text, char? separator)
+    /// <param name="budget">What is taken from for each line.</param>
+    public static List<List<CsvCell>> Read(string text, char? separator, WorkBudget budget)
     {
         char sign = separator ?? Guess(text);
         var rows = new List<List<CsvCell>>();
@@ -46,6 +47,7 @@ internal static class CsvData
             }
 
             at += at + 1 < text.Length && text[at] == '\r' && text[at + 1] == '\n' ? 2 : 1;
+            budget.Spend(row.Count);
             if (row.Exists(c => c.Text.Length > 0))
             {
                 rows.Add(row);
@@ -133,7 +135,7 @@ public sealed partial class DocumentBuilder
             return null;
         }
 
-        List<List<CsvCell>> rows = CsvData.Read(part.Text, separator);
+        List<List<CsvCell>> rows = CsvData.Read(part.Text, separator, _budget);
         if (rows.Count == 0)
         {
             Findings.Check("no-data", at, Math.Max(1, file.Length), $"The part {part.Path} holds no values.", "Put a line of names and lines of values into it.");
@@ -149,11 +151,17 @@ public sealed partial class DocumentBuilder
                 "Missing ones are set empty, and surplus ones are left out. A value with the separator in it needs quotation marks around it.");
         }
 
-        List<List<List<Token>>> cells = [.. rows.Select(r => Enumerable.Range(0, columns)
-            .Select(c => c < r.Count ? (List<Token>)[.. Machine.Tokenize(CsvData.AsMarkup(r[c].Text), start + r[c].Offset)] : []).ToList())];
+        List<List<List<Token>>> cells = [.. rows.Select(r => Enumerable.Range(0, columns).Select(c => c < r.Count ? Cell(r[c]) : []).ToList())];
         IReadOnlyList<string> names = hasHead
             ? [.. rows[0].Select(c => c.Text)]
             : [.. Enumerable.Range(1, columns).Select(c => c.ToString(System.Globalization.CultureInfo.InvariantCulture))];
         return new DataRows(names, hasHead ? cells[0] : null, [.. cells.Skip(hasHead ? 1 : 0)]);
+
+        List<Token> Cell(CsvCell cell)
+        {
+            List<Token> tokens = [.. Machine.Tokenize(CsvData.AsMarkup(cell.Text), start + cell.Offset)];
+            _budget.Spend(tokens.Count);
+            return tokens;
+        }
     }
 }

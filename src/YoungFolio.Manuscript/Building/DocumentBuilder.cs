@@ -14,6 +14,9 @@ public sealed partial class DocumentBuilder
     private const int FrameLimit = 1_000;
 
     private readonly WorkBudget _budget;
+
+    /// <summary>What the compile may take.</summary>
+    internal WorkBudget Budget => _budget;
     private readonly IPartTree _parts;
     private readonly BuildOptions _options;
     private readonly Stack<BlockFrame> _frames = new();

@@ -142,6 +142,7 @@ internal static class DataPackages
 
             for (int i = 0; i < data.Rows.Count; i++)
             {
+                builder.Budget.Check();
                 result.AddRange(Joined(m, data.Rows[i], token.Position));
                 result.AddRange(m.Tokenize(lines ? i == data.Rows.Count - 1 ? "\\\\\\bottomrule " : "\\\\ " : "\\\\\\hline ", token.Position));
             }

@@ -77,7 +77,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
         }
 
         int start = Machine.Positions.Register(part);
-        BibFile file = part.Derived("sources", static p => BibReader.Read(p.Text));
+        BibFile file = part.Derived("sources", p => BibReader.Read(p.Text, builder.Budget.Look));
         foreach (BibProblem problem in file.Problems)
         {
             builder.Findings.Fix("unreadable-source", start + problem.Offset, 1, problem.Message, "The rest of the part was read.");
@@ -86,6 +86,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
         var first = _entries.GroupBy(e => e.Entry.Key).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
         foreach (BibEntry entry in file.Entries)
         {
+            builder.Budget.Check();
             if (entry.Key.Length > 0 && first.TryGetValue(entry.Key, out (BibEntry Entry, int Start, string Part) other))
             {
                 SourceLocation? place = Machine.Positions.Locate(other.Start + other.Entry.Offset);
@@ -179,7 +180,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
             }
         }
 
-        var list = new SectionList(SourceList.Make(entries, Effective, Words), Pool);
+        var list = new SectionList(SourceList.Make(entries, Effective, Words, builder.Budget.Look), Pool);
         return _lists[section] = list;
     }
 
@@ -204,6 +205,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
 
         foreach (BibEntry entry in cited.OrderBy(PositionOf))
         {
+            builder.Budget.Look();
             foreach (SourceRemark remark in SourceChecks.Of(entry, rule))
             {
                 BibField? field = entry.Written.FirstOrDefault(f => f.Name == remark.Field);
@@ -214,7 +216,7 @@ internal sealed class SourceDesk(DocumentBuilder builder)
             }
         }
 
-        foreach (IReadOnlyList<BibEntry> twins in SourceChecks.Twins(cited))
+        foreach (IReadOnlyList<BibEntry> twins in SourceChecks.Twins(cited, builder.Budget.Look))
         {
             builder.Findings.Check("doubled-work", PositionOf(twins[1]), twins[1].Type.Length + 1,
                 $"{string.Join(" and ", twins.Select(t => t.Key))} seem to be one work, and all are cited.", "Merge them in the room Sources: the citations follow.");

@@ -38,16 +38,16 @@ public static class LogApi
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder manuscript)
     {
-        manuscript.MapGet("/revisions", async (int id, int? before, int? count, ManuscriptStore store, PeopleStore people) =>
+        manuscript.MapGet("/revisions", async (int id, int? before, int? count, HistoryReader history, PeopleStore people) =>
         {
-            IReadOnlyList<Revision> log = await store.LogAsync(id, before ?? int.MaxValue, count ?? 100);
+            IReadOnlyList<Revision> log = await history.LogAsync(id, before ?? int.MaxValue, count ?? 100);
             IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(log.Select(r => r.PersonId));
             IReadOnlyDictionary<int, string> scripts = await people.TokenNamesAsync(id);
             return log.Select(r => new RevisionView(r.Number, by.TryGetValue(r.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(r.TokenId, scripts), r.At, r.Kind, r.PartId,
                 r.Kind is RevisionKind.Text or RevisionKind.Upload ? "" : r.Payload.Split('\n')[0]));
         }).Needs(Role.Reader);
-        manuscript.MapGet("/revisions/{number:int}/parts/{part:int}", async (int id, int number, int part, ManuscriptStore store) =>
-            new PastText(number, await store.TextAtAsync(id, part, number))).Needs(Role.Reader);
+        manuscript.MapGet("/revisions/{number:int}/parts/{part:int}", async (int id, int number, int part, HistoryReader history) =>
+            new PastText(number, await history.TextAtAsync(id, part, number))).Needs(Role.Reader);
         manuscript.MapGet("/news", async (int id, ClaimsPrincipal user, NewsReader reader, PeopleStore people) =>
             await ReadNewsAsync(id, user.PersonId(), reader, people)).Needs(Role.Reader);
         manuscript.MapPost("/seen", async (int id, ClaimsPrincipal user, PeopleStore people) =>

@@ -104,11 +104,11 @@ public static class ManuscriptApi
             return Results.NoContent();
         });
 
-        manuscript.MapGet("/", async (int id, ClaimsPrincipal user, ManuscriptStore store) =>
+        manuscript.MapGet("/", async (int id, ClaimsPrincipal user, ManuscriptStore store, FileStore files) =>
         {
             ManuscriptEntity found = await store.ManuscriptAsync(id);
             return new ManuscriptView(id, found.Title, found.Description, found.MainPart, found.Revision, found.Members.First(m => m.PersonId == user.PersonId()).Role,
-                user.IsScript() ? [] : People(found), [.. (await store.PartsAsync(id)).Where(p => !user.IsScript() || PartApi.IsForScripts(p.Path)).Select(PartApi.View)]);
+                user.IsScript() ? [] : People(found), [.. (await files.PartsAsync(id)).Where(p => !user.IsScript() || PartApi.IsForScripts(p.Path)).Select(PartApi.View)]);
         }).Needs(Role.Reader).ForScripts();
         manuscript.MapPatch("/", async (int id, ManuscriptSettings settings, ClaimsPrincipal user, ManuscriptStore store) =>
         {
@@ -129,13 +129,13 @@ public static class ManuscriptApi
             await store.PutAwayAsync(id, user.Actor(), isAway: true);
             return Results.NoContent();
         }).Needs(Role.Owner);
-        manuscript.MapGet("/zip", async (int id, ManuscriptStore store) =>
+        manuscript.MapGet("/zip", async (int id, ManuscriptStore store, FileStore files) =>
         {
             ManuscriptEntity found = await store.ManuscriptAsync(id);
             var parts = new List<(string, byte[])>();
-            foreach (PartEntity part in await store.PartsAsync(id))
+            foreach (PartEntity part in await files.PartsAsync(id))
             {
-                parts.Add((part.Path, await store.BytesAsync(part)));
+                parts.Add((part.Path, await files.BytesAsync(part)));
             }
 
             return Results.File(ManuscriptZip.Write(parts), "application/zip", $"{FileName(found.Title)}.zip");

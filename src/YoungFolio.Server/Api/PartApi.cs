@@ -25,20 +25,20 @@ public static class PartApi
     public static void Map(RouteGroupBuilder manuscript)
     {
         RouteGroupBuilder parts = manuscript.MapGroup("/parts");
-        parts.MapGet("/{part:int}", async (int id, int part, ManuscriptStore store) =>
+        parts.MapGet("/{part:int}", async (int id, int part, FileStore files, TextStore texts) =>
         {
-            PartEntity found = await store.PartAsync(id, part);
+            PartEntity found = await files.PartAsync(id, part);
             if (!found.IsText)
             {
                 return Results.Json(new Problem("This part isn't text."), statusCode: 409);
             }
 
-            LiveText text = await store.TextAsync(part);
+            LiveText text = await texts.TextAsync(part);
             return Results.Ok(new TextView(found.Id, found.Path, text.Version, text.Text));
         }).Needs(Role.Reader).Produces<TextView>();
-        parts.MapGet("/{part:int}/content", async (int id, int part, HttpContext context, ManuscriptStore store) =>
+        parts.MapGet("/{part:int}/content", async (int id, int part, HttpContext context, FileStore files) =>
         {
-            PartEntity found = await store.PartAsync(id, part);
+            PartEntity found = await files.PartAsync(id, part);
             if (context.User.IsScript() && !IsForScripts(found.Path))
             {
                 return Results.Json(new Problem($"A token reads data and pictures: {string.Join(", ", s_scripts)}."), statusCode: 403);
@@ -46,14 +46,14 @@ public static class PartApi
 
             context.Response.Headers.ContentSecurityPolicy = ContentPolicy;
             string type = ContentType(found.Path);
-            return Results.File(await store.BytesAsync(found), type, type == "application/octet-stream" ? Path.GetFileName(found.Path) : null);
+            return Results.File(await files.BytesAsync(found), type, type == "application/octet-stream" ? Path.GetFileName(found.Path) : null);
         }).Needs(Role.Reader).ForScripts();
-        parts.MapPost("/", async (int id, PartName name, ClaimsPrincipal user, ManuscriptStore store) =>
+        parts.MapPost("/", async (int id, PartName name, ClaimsPrincipal user, FileStore files) =>
             PartPath.IsText(name.Path ?? "")
-                ? Results.Ok(View(await store.PutPartAsync(id, user.Actor(), name.Path!, [])))
+                ? Results.Ok(View(await files.PutPartAsync(id, user.Actor(), name.Path!, [])))
                 : Results.Json(new Problem("A new part is text: give it a name such as chapters/method.tex. Upload pictures instead."), statusCode: 400))
             .Needs(Role.Author).Produces<PartView>();
-        parts.MapPut("/", async (int id, string path, bool? latin1, bool? replace, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store) =>
+        parts.MapPut("/", async (int id, string path, bool? latin1, bool? replace, HttpRequest request, ClaimsPrincipal user, FileStore files) =>
         {
             bool isScript = user.IsScript();
             if (isScript && !IsForScripts(path))
@@ -64,21 +64,21 @@ public static class PartApi
             using var body = new MemoryStream();
             await request.Body.CopyToAsync(body);
             byte[] bytes = latin1 == true ? Encoding.Convert(Encoding.Latin1, Encoding.UTF8, body.ToArray()) : body.ToArray();
-            return Results.Ok(View(await store.PutPartAsync(id, user.Actor(), path, bytes, replacesText: isScript || replace == true)));
+            return Results.Ok(View(await files.PutPartAsync(id, user.Actor(), path, bytes, replacesText: isScript || replace == true)));
         }).Needs(Role.Author).ForScripts().Produces<PartView>();
-        parts.MapPost("/{part:int}/name", async (int id, int part, PartName name, ClaimsPrincipal user, ManuscriptStore store) =>
-            View(await store.RenameAsync(id, user.Actor(), part, name.Path ?? "", Follow))).Needs(Role.Author);
-        parts.MapGet("/deleted", async (int id, ManuscriptStore store, PeopleStore people) =>
+        parts.MapPost("/{part:int}/name", async (int id, int part, PartName name, ClaimsPrincipal user, FileStore files) =>
+            View(await files.RenameAsync(id, user.Actor(), part, name.Path ?? "", Follow))).Needs(Role.Author);
+        parts.MapGet("/deleted", async (int id, FileStore files, PeopleStore people) =>
         {
-            IReadOnlyList<(PartEntity Part, int Person, DateTime At)> gone = await store.DeletedPartsAsync(id);
+            IReadOnlyList<(PartEntity Part, int Person, DateTime At)> gone = await files.DeletedPartsAsync(id);
             IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(gone.Select(g => g.Person));
             return gone.Select(g => new DeletedPartView(View(g.Part), by.TryGetValue(g.Person, out Person? person) ? SessionApi.View(person) : null, g.At));
         }).Needs(Role.Reader);
-        parts.MapPost("/{part:int}/back", async (int id, int part, ClaimsPrincipal user, ManuscriptStore store) =>
-            View(await store.BringBackAsync(id, user.Actor(), part))).Needs(Role.Author);
-        parts.MapDelete("/{part:int}", async (int id, int part, ClaimsPrincipal user, ManuscriptStore store) =>
+        parts.MapPost("/{part:int}/back", async (int id, int part, ClaimsPrincipal user, FileStore files) =>
+            View(await files.BringBackAsync(id, user.Actor(), part))).Needs(Role.Author);
+        parts.MapDelete("/{part:int}", async (int id, int part, ClaimsPrincipal user, FileStore files) =>
         {
-            await store.DeleteAsync(id, user.Actor(), part);
+            await files.DeleteAsync(id, user.Actor(), part);
             return Results.NoContent();
         }).Needs(Role.Author);
     }

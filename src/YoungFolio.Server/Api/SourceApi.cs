@@ -60,47 +60,47 @@ public sealed record ChangedSources(IReadOnlyList<string> Keys, IReadOnlyList<Un
 /// <summary>The Sources room.</summary>
 public static class SourceApi
 {
-    private const int MostUndoSteps = ManuscriptStore.MostParts;
+    private const int MostUndoSteps = FileStore.MostParts;
     private const int LargestPaste = 5 * 1024 * 1024;
 
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder manuscript)
     {
         RouteGroupBuilder sources = manuscript.MapGroup("/sources");
-        sources.MapGet("/", async (int id, ManuscriptStore store, SourceService service) =>
-            new SourcesView((await service.TableAsync(store, id)).Rows, await BibPartsAsync(store, id), [.. EntryTypes.All.Select(t => new SourceTypeView(t.Name, t.Says))])).Needs(Role.Reader);
-        sources.MapGet("/entry", async (int id, string key, ManuscriptStore store, SourceService service) =>
-            (await service.TableAsync(store, id)).Detail(key) is { } detail ? Results.Ok(detail) : Results.Json(new Problem($"There is no source “{key}” any more."), statusCode: 404))
+        sources.MapGet("/", async (int id, FileStore files, SourceService service) =>
+            new SourcesView((await service.TableAsync(id)).Rows, await BibPartsAsync(files, id), [.. EntryTypes.All.Select(t => new SourceTypeView(t.Name, t.Says))])).Needs(Role.Reader);
+        sources.MapGet("/entry", async (int id, string key, SourceService service) =>
+            (await service.TableAsync(id)).Detail(key) is { } detail ? Results.Ok(detail) : Results.Json(new Problem($"There is no source “{key}” any more."), statusCode: 404))
             .Needs(Role.Reader).Produces<SourceDetail>();
-        sources.MapGet("/export", async (int id, string format, string? keys, ManuscriptStore store) => await ExportAsync(store, id, format, keys)).Needs(Role.Reader);
-        sources.MapGet("/lookup", async (int id, string q, ManuscriptStore store, SourceService service, SourceLookup lookup, CancellationToken stop) =>
+        sources.MapGet("/export", async (int id, string format, string? keys, FileStore files, TextStore texts) => await ExportAsync(files, texts, id, format, keys)).Needs(Role.Reader);
+        sources.MapGet("/lookup", async (int id, string q, SourceService service, SourceLookup lookup, CancellationToken stop) =>
         {
             try
             {
-                return Results.Ok(Offer(await service.TableAsync(store, id), await lookup.AskAsync(q, stop), isLookup: true));
+                return Results.Ok(Offer(await service.TableAsync(id), await lookup.AskAsync(q, stop), isLookup: true));
             }
             catch (LookupException e)
             {
                 return Results.Json(new Problem(e.Message), statusCode: 502);
             }
         }).Needs(Role.Reader).Produces<SourceOffer>();
-        sources.MapPost("/look", async (int id, PastedSources pasted, ManuscriptStore store, SourceService service) =>
+        sources.MapPost("/look", async (int id, PastedSources pasted, SourceService service) =>
             pasted.Text is null ? Results.Json(new Problem("There is no text."), statusCode: 400)
             : pasted.Text.Length > LargestPaste
                 ? Results.Json(new Problem("This is more than 5 MB of text: bring it in as a part instead."), statusCode: 413)
-                : Results.Ok(Offer(await service.TableAsync(store, id), pasted.Text, isLookup: false))).Needs(Role.Reader).Produces<SourceOffer>();
-        sources.MapPost("/change", async (int id, SourceChange change, ClaimsPrincipal user, ManuscriptStore store) =>
+                : Results.Ok(Offer(await service.TableAsync(id), pasted.Text, isLookup: false))).Needs(Role.Reader).Produces<SourceOffer>();
+        sources.MapPost("/change", async (int id, SourceChange change, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) =>
         {
-            if (change.Kind == "add" && (await BibPartsAsync(store, id)).Count == 0)
+            if (change.Kind == "add" && (await BibPartsAsync(files, id)).Count == 0)
             {
-                await store.PutPartAsync(id, user.Actor(), "sources.bib", []);
+                await files.PutPartAsync(id, user.Actor(), "sources.bib", []);
             }
 
             IReadOnlyList<string> keys = [];
             string main = (await store.ManuscriptAsync(id)).MainPart;
             try
             {
-                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await store.EditTextsAsync(id, user.Actor(), texts => TextChanges.Of(texts, Carry(new SourceEdits(texts), texts, change, main, out keys).Result));
+                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, Carry(new SourceEdits(now), now, change, main, out keys).Result));
                 return Results.Ok(new ChangedSources(keys, Steps(done)));
             }
             catch (SourceException e)
@@ -108,20 +108,20 @@ public static class SourceApi
                 return Results.Json(new Problem(e.Message), statusCode: 409);
             }
         }).Needs(Role.Author).Produces<ChangedSources>();
-        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep?>? steps, ClaimsPrincipal user, ManuscriptStore store) =>
+        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep?>? steps, ClaimsPrincipal user, TextStore texts) =>
         {
             if (steps is not { Count: > 0 and <= MostUndoSteps } || steps.Any(s => s is null))
             {
                 return Results.Json(new Problem("Say what is to be taken back: for each part its version after the change, and the change that takes it back."), statusCode: 400);
             }
 
-            await store.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s!.Part, s.Version, s.Changes.ToChangeSet()))]);
+            await texts.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s!.Part, s.Version, s.Changes.ToChangeSet()))]);
             return Results.NoContent();
         }).Needs(Role.Author);
     }
 
-    private static async Task<List<string>> BibPartsAsync(ManuscriptStore store, int id) =>
-        [.. (await store.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(p => p.Path)];
+    private static async Task<List<string>> BibPartsAsync(FileStore files, int id) =>
+        [.. (await files.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(p => p.Path)];
 
     private static SourceEdits Carry(SourceEdits edits, IReadOnlyDictionary<string, string> texts, SourceChange change, string main, out IReadOnlyList<string> keys)
     {
@@ -179,13 +179,13 @@ public static class SourceApi
         return new SourceOffer(import.Format, offered, isLookup && offered.Count == 0 ? [] : import.Problems);
     }
 
-    private static async Task<IResult> ExportAsync(ManuscriptStore store, int id, string format, string? keys)
+    private static async Task<IResult> ExportAsync(FileStore files, TextStore texts, int id, string format, string? keys)
     {
         HashSet<string>? wanted = keys is null ? null : [.. keys.Split(',')];
         var entries = new List<BibEntry>();
-        foreach (PartEntity part in (await store.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)))
+        foreach (PartEntity part in (await files.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)))
         {
-            entries.AddRange(BibReader.Read((await store.TextAsync(part.Id)).Text).Entries);
+            entries.AddRange(BibReader.Read((await texts.TextAsync(part.Id)).Text).Entries);
         }
 
         var pool = new BibPool(entries);

@@ -15,12 +15,12 @@ internal sealed record IncomingManuscript(string MainPart, IReadOnlyList<(string
 internal static partial class ManuscriptZip
 {
     /// <summary>The largest file that is taken, in bytes.</summary>
-    public const long LargestFile = ManuscriptStore.LargestManuscript + (20L * 1024 * 1024);
+    public const long LargestFile = FileStore.LargestManuscript + (20L * 1024 * 1024);
 
     // All that a manuscript may hold, so that what was taken out comes in again, however much smaller it was packed.
-    private const long LargestContent = ManuscriptStore.LargestManuscript;
+    private const long LargestContent = FileStore.LargestManuscript;
     // Folders and by-products come on top of the parts.
-    private const int MostEntries = 5 * ManuscriptStore.MostParts;
+    private const int MostEntries = 5 * FileStore.MostParts;
     private const int UnixTypeMask = 0xF000;
     private const int UnixLink = 0xA000;
     private const int MostRemarks = 20;
@@ -80,7 +80,7 @@ internal static partial class ManuscriptZip
     {
         if (archive.Entries.Count > MostEntries)
         {
-            throw new StoreException($"This .zip holds more than {ManuscriptStore.MostParts} parts.");
+            throw new StoreException($"This .zip holds more than {FileStore.MostParts} parts.");
         }
 
         var remarks = new List<string>();
@@ -118,9 +118,9 @@ internal static partial class ManuscriptZip
             }
         }
 
-        if (parts.Count > ManuscriptStore.MostParts)
+        if (parts.Count > FileStore.MostParts)
         {
-            throw new StoreException($"This .zip holds more than {ManuscriptStore.MostParts} parts.");
+            throw new StoreException($"This .zip holds more than {FileStore.MostParts} parts.");
         }
 
         string main = FindMain(parts) ?? throw new StoreException("There is no main part in this .zip: a .tex file with \\documentclass and \\begin{document}.");
@@ -155,7 +155,7 @@ internal static partial class ManuscriptZip
         {
             result.Write(buffer, 0, read);
             left -= read;
-            if (left < 0 || result.Length > ManuscriptStore.LargestUpload)
+            if (left < 0 || result.Length > FileStore.LargestUpload)
             {
                 throw new StoreException($"“{Shown(entry.FullName)}” in this .zip unpacks to more than a manuscript may hold.");
             }

@@ -23,7 +23,7 @@ public sealed record Joined(string Generation, string Seat, IReadOnlyList<Presen
 /// The live side of a manuscript. It tells browsers what happens: <c>updates</c> (a text changed), <c>parts</c>, <c>people</c>, <c>compiling</c>,
 /// <c>proof</c>, <c>failed</c>, <c>here</c> and <c>left</c> (who is where), <c>gone</c> (no longer yours), <c>restored</c>. One group a manuscript.
 /// </summary>
-public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Presence presence, Scribe scribe, Sessions sessions) : Hub
+public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, PeopleStore people, Presence presence, Scribe scribe, Sessions sessions) : Hub
 {
     private const int MostUpdates = 5000;
     private const int MostStretches = 200_000;
@@ -85,12 +85,12 @@ public sealed class ManuscriptHub(ManuscriptStore store, PeopleStore people, Pre
             throw HubRights.Refusal("This changes more than a hundred thousand places at once. Change them in steps.");
         }
 
-        return await store.TypeAsync(Manuscript, Context.User!.Actor(), part, version, typed, (string)Context.Items[GenerationKey]!);
+        return await texts.TypeAsync(Manuscript, Context.User!.Actor(), part, version, typed, (string)Context.Items[GenerationKey]!);
     }
 
     /// <summary>What was typed into a part after a version.</summary>
     [Needs(Role.Reader)]
-    public Task<IReadOnlyList<Update>> Since(int part, int version) => store.UpdatesSinceAsync(Manuscript, part, version);
+    public Task<IReadOnlyList<Update>> Since(int part, int version) => texts.UpdatesSinceAsync(Manuscript, part, version);
 
     /// <inheritdoc/>
     public override Task OnConnectedAsync()

@@ -60,10 +60,10 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
                 List<Waiting> free = [.. _waiting.Values.Where(w => !_begun.Exists(b => b.Account == w.Account))];
                 if (free.Where(w => w.Ready <= now).OrderBy(w => _shares.Of(w.Account)).ThenBy(w => w.Ready).FirstOrDefault() is { } next)
                 {
-                    if (HasPlace(next.Account, now))
+                    if (HasPlace(_shares.Of(next.Account), now, MostPaused))
                     {
                         _waiting.Remove(next.Manuscript);
-                        var turn = new CompileTurn(next.Manuscript, next.Account, now);
+                        var turn = new CompileTurn(this, next.Manuscript, next.Account, now);
                         _begun.Add(turn);
                         return turn;
                     }
@@ -100,11 +100,24 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
         _changed.Release();
     }
 
+    /// <summary>Looks whether one that waits in its middle goes on: for a free place, or for whoever has used clearly more by now.</summary>
+    internal void Reconsider()
+    {
+        lock (_lock)
+        {
+            DateTimeOffset now = clock.GetUtcNow();
+            if (_begun.Where(b => b.IsPaused).MinBy(b => Used(b, now)) is { } least && HasPlace(Used(least, now), now, mostPaused: int.MaxValue))
+            {
+                least.Resume(now);
+            }
+        }
+    }
+
     /// <inheritdoc/>
     public void Dispose() => _changed.Dispose();
 
     // Whether there is a place, or can be made: of those that work, whoever used most waits for whoever used clearly less.
-    private bool HasPlace(int account, DateTimeOffset now)
+    private bool HasPlace(double used, DateTimeOffset now, int mostPaused)
     {
         List<CompileTurn> working = [.. _begun.Where(b => !b.IsPaused)];
         if (working.Count < places)
@@ -113,7 +126,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
         }
 
         CompileTurn most = working.MaxBy(b => Used(b, now))!;
-        if (_begun.Count - working.Count >= MostPaused || Used(most, now) < _shares.Of(account) + Difference)
+        if (_begun.Count - working.Count >= mostPaused || Used(most, now) < used + Difference)
         {
             return false;
         }

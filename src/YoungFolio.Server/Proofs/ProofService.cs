@@ -30,7 +30,7 @@ public sealed record Glance(byte[] FirstPage, int Pages, int Words, int ToFix)
 /// Compiles manuscripts in the background when they change. What changes while a compile runs is compiled after it; only a
 /// compile that takes long is stopped for a newer revision, so that there are proofs while people type without a pause.
 /// </summary>
-public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compiler, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
+public sealed class ProofService(ManuscriptStore store, FileStore files, TextStore texts, ManuscriptCompiler compiler, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
 {
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(3);
     private static readonly TimeSpan s_look = TimeSpan.FromSeconds(1);
@@ -196,15 +196,15 @@ public sealed class ProofService(ManuscriptStore store, ManuscriptCompiler compi
         var parts = new List<Part>();
         var known = new Dictionary<string, Part>();
         var versions = new Dictionary<string, int>(StringComparer.Ordinal);
-        foreach (PartEntity entity in await store.PartsAsync(id))
+        foreach (PartEntity entity in await files.PartsAsync(id))
         {
             // The text may be newer than the list: its own version counts.
-            LiveText? text = entity.IsText ? await store.TextAsync(entity.Id) : null;
+            LiveText? text = entity.IsText ? await texts.TextAsync(entity.Id) : null;
             int version = text?.Version ?? entity.Version;
             string key = $"{entity.Path}\n{entity.Id}\n{version}\n{entity.BlobHash}";
             if (!state.Parts.TryGetValue(key, out Part? part))
             {
-                part = text is not null ? Part.FromText(entity.Path, text.Text) : new Part(entity.Path, await store.BytesAsync(entity));
+                part = text is not null ? Part.FromText(entity.Path, text.Text) : new Part(entity.Path, await files.BytesAsync(entity));
             }
 
             if (text is not null)

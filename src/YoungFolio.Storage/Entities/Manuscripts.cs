@@ -59,11 +59,24 @@ public sealed class PartEntity
     public bool IsDeleted { get; set; }
 }
 
-/// <summary>Content of parts that aren't text, stored once.</summary>
+/// <summary>Content of parts that aren't text, stored once, in pieces.</summary>
 public sealed class Blob
 {
-    /// <summary>SHA-256 in hexadecimal.</summary>
-    public required string Hash { get; set; }
+    /// <summary>Identity.</summary>
+    public int Id { get; set; }
+
+    /// <summary>SHA-256 of the bytes in hexadecimal; null as long as they aren't all there, or when nobody has them any more.</summary>
+    public string? Hash { get; set; }
+}
+
+/// <summary>A piece of a content.</summary>
+public sealed class BlobPiece
+{
+    /// <summary>The content.</summary>
+    public int BlobId { get; set; }
+
+    /// <summary>Which piece, from 0.</summary>
+    public int Number { get; set; }
 
     /// <summary>The bytes.</summary>
     public required byte[] Bytes { get; set; }

@@ -118,16 +118,36 @@ namespace YoungFolio.Storage.Migrations
 
             modelBuilder.Entity("YoungFolio.Storage.Blob", b =>
                 {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Hash")
                         .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("Blobs");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.BlobPiece", b =>
+                {
+                    b.Property<int>("BlobId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
 
                     b.Property<byte[]>("Bytes")
                         .IsRequired()
                         .HasColumnType("BLOB");
 
-                    b.HasKey("Hash");
+                    b.HasKey("BlobId", "Number");
 
-                    b.ToTable("Blobs");
+                    b.ToTable("BlobPieces");
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.EndedSession", b =>
@@ -493,6 +513,15 @@ namespace YoungFolio.Storage.Migrations
                     b.HasOne("YoungFolio.Storage.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.BlobPiece", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.Blob", null)
+                        .WithMany()
+                        .HasForeignKey("BlobId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

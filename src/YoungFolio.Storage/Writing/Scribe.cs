@@ -223,7 +223,7 @@ public sealed class Scribe : IAsyncDisposable
     private static async Task SaveAsync(FolioDatabase database)
     {
         await database.SaveChangesAsync();
-        foreach (EntityEntry stored in database.ChangeTracker.Entries().Where(e => e.Entity is Revision or Snapshot or Blob).ToList())
+        foreach (EntityEntry stored in database.ChangeTracker.Entries().Where(e => e.Entity is Revision or Snapshot or Blob or BlobPiece).ToList())
         {
             stored.State = EntityState.Detached;
         }

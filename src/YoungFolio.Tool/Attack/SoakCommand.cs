@@ -134,11 +134,15 @@ internal static class SoakCommand
         for (; clock.Elapsed < time; kills++)
         {
             int before = typists.Sum(t => t.Acknowledged);
-            await ServerProcess.EventuallyAsync(() => typists.Sum(t => t.Acknowledged) >= before + 40);
+            await AcknowledgedAsync(() => typists.Sum(t => t.Acknowledged) >= before + 40);
             await server.RestartAsync();
+            if (kills % 100 == 99)
+            {
+                Console.WriteLine($"{kills + 1} kills, {typists.Sum(t => t.Acknowledged)} characters acknowledged");
+            }
         }
 
-        await ServerProcess.EventuallyAsync(() => typists.All(t => t.Acknowledged > 5));
+        await AcknowledgedAsync(() => typists.All(t => t.Acknowledged > 5));
         await stop.CancelAsync();
         await Task.WhenAll(typing);
         string text = await typists[0].TextAsync();
@@ -153,5 +157,20 @@ internal static class SoakCommand
 
         Console.WriteLine($"kills under {Writers} writers: {kills}; characters typed {typists.Sum(t => t.Typed.Length)}, lost {lost}, doubled {doubled}, writers whose words are out of order {moved}");
         return lost + doubled + moved == 0;
+
+        // A writer who gives up would never be acknowledged again: that is told, not waited for.
+        async Task AcknowledgedAsync(Func<bool> holds)
+        {
+            try
+            {
+                await ServerProcess.EventuallyAsync(() => typing.Any(t => t.IsFaulted) || holds());
+                await Task.WhenAll(typing.Where(t => t.IsFaulted));
+            }
+            catch (TimeoutException)
+            {
+                Console.WriteLine($"after {kills} kills nothing is acknowledged any more: {string.Join(", ", typists.Select(t => $"{t.Acknowledged} of {t.Typed.Length}"))}");
+                throw;
+            }
+        }
     }
 }

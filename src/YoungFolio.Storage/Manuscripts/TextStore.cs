@@ -6,8 +6,8 @@ namespace YoungFolio.Storage;
 /// <summary>Gives changes of texts by path, from the texts by path.</summary>
 public delegate IReadOnlyDictionary<string, ChangeSet> TextsEdit(IReadOnlyDictionary<string, string> texts);
 
-// Texts: what writers type, changes that rooms make, and texts as they were.
-public sealed partial class ManuscriptStore
+/// <summary>Texts: what writers type, and changes that rooms make.</summary>
+public sealed class TextStore
 {
     /// <summary>The tab in whose name rooms and uploads change texts.</summary>
     public const string RoomClient = "room";
@@ -23,18 +23,29 @@ public sealed partial class ManuscriptStore
     // So often changes of a room are made anew because someone typed meanwhile; then they are carried over what was typed.
     private const int MostAttempts = 3;
 
+    private readonly IDbContextFactory<FolioDatabase> _databases;
+    private readonly Scribe _scribe;
+    private readonly ManuscriptLog _log;
+
+    internal TextStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, ManuscriptLog log)
+    {
+        _databases = databases;
+        _scribe = scribe;
+        _log = log;
+    }
+
     /// <summary>A text as it is now.</summary>
     public async Task<LiveText> TextAsync(int partId)
     {
-        if (scribe.Known(partId) is { } known)
+        if (_scribe.Known(partId) is { } known)
         {
             return known;
         }
 
-        string? generation = scribe.Generation;
-        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        string? generation = _scribe.Generation;
+        await using FolioDatabase database = await _databases.CreateDbContextAsync();
         LiveText text = await TextLog.ReadAsync(database, partId);
-        scribe.Keep(partId, text, generation);
+        _scribe.Keep(partId, text, generation);
         return text;
     }
 
@@ -51,32 +62,32 @@ public sealed partial class ManuscriptStore
     public async Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null)
     {
         (LiveText Text, Taken Taken)? ready = TakeBeside(partId, madeOn, updates);
-        return await scribe.RunTogetherAsync(actor.Person, s => OnAsync(s, manuscriptId, async (session, manuscript) =>
+        return await _scribe.RunTogetherAsync(actor.Person, s => ManuscriptLog.OnAsync(s, manuscriptId, async (session, manuscript) =>
         {
             // Between a backup being put in place and the writer hearing of it, versions would be of another text.
-            if (generation is not null && generation != scribe.Generation)
+            if (generation is not null && generation != _scribe.Generation)
             {
                 throw new StoreException("The manuscript was put back to an earlier state, so this has no place in it now.");
             }
 
-            PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
+            PartEntity part = await FileRules.TextPartAsync(session.Database, manuscriptId, partId);
             LiveText text = await session.TextAsync(partId);
             Taken taken = ready is var (before, known) && ReferenceEquals(before, text)
                 ? known
                 : Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates));
             if (taken.Text.Length - text.Text.Length > LargePaste)
             {
-                await CheckContentAsync(session.Database, manuscriptId, partId, taken.Text.Length);
+                await FileRules.CheckContentAsync(session.Database, manuscriptId, partId, taken.Text.Length);
             }
 
-            StoreText(session, manuscript, actor, part, text, taken);
+            Store(session, manuscript, actor, part, text, taken);
             return part.Version;
         }));
     }
 
     // What was typed on the newest text is worked out before it has its turn; if another came first, it is worked out anew then.
     private (LiveText Text, Taken Taken)? TakeBeside(int partId, int madeOn, IReadOnlyList<Update> updates) =>
-        scribe.Known(partId) is { } known && known.Version == madeOn ? (known, Authority.Take(known.Text, updates, [])) : null;
+        _scribe.Known(partId) is { } known && known.Version == madeOn ? (known, Authority.Take(known.Text, updates, [])) : null;
 
     /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
@@ -84,24 +95,25 @@ public sealed partial class ManuscriptStore
     /// <param name="edit">Gives the changes; it may be asked again, with newer texts.</param>
     /// <returns>The parts that changed, each with the change that takes it back.</returns>
     public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(int manuscriptId, Actor actor, TextsEdit edit) =>
-        EditAsync(manuscriptId, actor, edit, (_, _, store) => store());
+        EditAsync(manuscriptId, actor, edit, static (_, _, store) => store());
 
     // What is to change is worked out beside the queue, which may take a while; if the texts have changed by the time it is stored it
     // is worked out anew.
-    private async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>>>, Task<T>> around)
+    /// <summary>Changes texts, and what goes with it, at once.</summary>
+    internal async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>>>, Task<T>> around)
         where T : class
     {
         for (int attempt = 1; ; attempt++)
         {
             var texts = new Dictionary<string, (int Part, LiveText Text)>(StringComparer.Ordinal);
-            foreach (PartEntity part in (await PartsAsync(manuscriptId)).Where(p => p.IsText))
+            foreach (PartEntity part in await TextPartsAsync(manuscriptId))
             {
                 texts[part.Path] = (part.Id, await TextAsync(part.Id));
             }
 
             IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal));
             bool mustBeSame = attempt < MostAttempts;
-            T? result = await ChangeAsync<T?>(manuscriptId, actor, async (session, manuscript) =>
+            T? result = await _log.ChangeAsync<T?>(manuscriptId, actor, async (session, manuscript) =>
                 mustBeSame && !await AreSameAsync(session, manuscriptId, texts)
                     ? null
                     : await around(session, manuscript, () => StoreEditsAsync(session, manuscript, actor, texts, changes)));
@@ -127,12 +139,12 @@ public sealed partial class ManuscriptStore
         foreach ((string path, ChangeSet change) in changes.OrderBy(c => c.Key, StringComparer.Ordinal))
         {
             (int id, LiveText read) = texts[path];
-            PartEntity part = await TextPartAsync(session.Database, manuscript.Id, id);
+            PartEntity part = await FileRules.TextPartAsync(session.Database, manuscript.Id, id);
             LiveText text = await session.TextAsync(id);
             // When others typed since it is carried over that, and must not be taken for what another room did.
             string client = text.Version == read.Version ? RoomClient : $"{RoomClient} {Guid.NewGuid():N}";
             Taken taken = Authority.TakeLarge(text.Text, [new Update(client, change)], await session.SinceAsync(id, text, read.Version));
-            StoreText(session, manuscript, actor, part, text, taken);
+            Store(session, manuscript, actor, part, text, taken);
             result.Add((part, taken.Updates[0].Changes.Invert(text.Text)));
         }
 
@@ -143,16 +155,16 @@ public sealed partial class ManuscriptStore
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="actor">Who does it.</param>
     /// <param name="steps">For each part the version after the change, and what takes it back.</param>
-    public Task<int> UndoAsync(int manuscriptId, Actor actor, IReadOnlyList<(int Part, int Version, ChangeSet Undo)> steps) => ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
+    public Task<int> UndoAsync(int manuscriptId, Actor actor, IReadOnlyList<(int Part, int Version, ChangeSet Undo)> steps) => _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
     {
         foreach ((int partId, int version, ChangeSet undo) in steps)
         {
-            PartEntity part = await TextPartAsync(session.Database, manuscriptId, partId);
+            PartEntity part = await FileRules.TextPartAsync(session.Database, manuscriptId, partId);
             LiveText text = await session.TextAsync(partId);
             // A tab of its own: what the room did since must not be taken for this, and taking it back twice does nothing more.
             var update = new Update(FormattableString.Invariant($"undo {partId}:{version}"), undo);
             Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session, partId, text, version, [update]));
-            StoreText(session, manuscript, actor, part, text, taken);
+            Store(session, manuscript, actor, part, text, taken);
         }
 
         return steps.Count;
@@ -162,82 +174,12 @@ public sealed partial class ManuscriptStore
     /// <exception cref="StoreException">The part isn't there.</exception>
     public async Task<IReadOnlyList<Update>> UpdatesSinceAsync(int manuscriptId, int partId, int version)
     {
-        await using FolioDatabase database = await databases.CreateDbContextAsync();
-        await PartAsync(database, manuscriptId, partId);
-        LiveText? text = scribe.Known(partId);
+        await using FolioDatabase database = await _databases.CreateDbContextAsync();
+        await FileRules.PartAsync(database, manuscriptId, partId);
+        LiveText? text = _scribe.Known(partId);
         return text is not null && version >= text.Version - text.Recent.Count && version <= text.Version
             ? [.. text.Recent.Skip(text.Recent.Count - (text.Version - version))]
             : await TextLog.SinceAsync(database, partId, version);
-    }
-
-    /// <summary>A part's text as it was at a revision of its manuscript.</summary>
-    /// <exception cref="StoreException">The part wasn't there, or isn't text.</exception>
-    public async Task<string> TextAtAsync(int manuscriptId, int partId, int revision)
-    {
-        await using FolioDatabase database = await databases.CreateDbContextAsync();
-        int? version = await database.Revisions.AsNoTracking().Where(r => r.PartId == partId && r.ManuscriptId == manuscriptId && r.Number <= revision)
-            .OrderByDescending(r => r.Number).Select(r => (int?)r.PartVersion).FirstOrDefaultAsync();
-        return version is null || !await database.Snapshots.AnyAsync(s => s.PartId == partId)
-            ? throw new StoreException("There was no such text then.")
-            : (await TextLog.ReadAsync(database, partId, version.Value)).Text;
-    }
-
-    /// <summary>All parts as they were at a revision.</summary>
-    public async Task<IReadOnlyList<PartState>> PartsAtAsync(int manuscriptId, int revision)
-    {
-        await using FolioDatabase database = await databases.CreateDbContextAsync();
-        List<Revision> structure = await database.Revisions.AsNoTracking()
-            .Where(r => r.ManuscriptId == manuscriptId && r.Number <= revision && r.Kind != RevisionKind.Text && r.PartId != null).OrderBy(r => r.Number).ToListAsync();
-        var parts = new SortedDictionary<int, PartState>();
-        foreach (Revision step in structure)
-        {
-            int id = step.PartId!.Value;
-            string[] payload = step.Payload.Split('\n');
-            switch (step.Kind)
-            {
-                case RevisionKind.Create or RevisionKind.BringBack:
-                    parts[id] = new PartState(id, payload[0], step.PartVersion, null, payload.ElementAtOrDefault(1));
-                    break;
-                case RevisionKind.Rename:
-                    parts[id] = parts[id] with { Path = payload[0] };
-                    break;
-                case RevisionKind.Upload:
-                    parts[id] = parts[id] with { BlobHash = payload[0], Version = step.PartVersion };
-                    break;
-                case RevisionKind.Delete:
-                    parts.Remove(id);
-                    break;
-            }
-        }
-
-        var result = new List<PartState>();
-        foreach (PartState part in parts.Values)
-        {
-            result.Add(part.BlobHash is not null ? part : part with
-            {
-                Text = await TextAtAsync(manuscriptId, part.Id, revision),
-                Version = await database.Revisions.Where(r => r.PartId == part.Id && r.Number <= revision).MaxAsync(r => r.PartVersion),
-            });
-        }
-
-        return result;
-    }
-
-    /// <summary>The log of a manuscript, newest first.</summary>
-    /// <param name="manuscriptId">The manuscript.</param>
-    /// <param name="before">Only revisions with lower numbers.</param>
-    /// <param name="count">How many.</param>
-    public async Task<IReadOnlyList<Revision>> LogAsync(int manuscriptId, int before, int count)
-    {
-        await using FolioDatabase database = await databases.CreateDbContextAsync();
-        return await database.Revisions.AsNoTracking().Where(r => r.ManuscriptId == manuscriptId && r.Number < before)
-            .OrderByDescending(r => r.Number).Take(Math.Clamp(count, 1, 1000)).ToListAsync();
-    }
-
-    private static async Task<PartEntity> TextPartAsync(FolioDatabase database, int manuscriptId, int partId)
-    {
-        PartEntity part = await PartAsync(database, manuscriptId, partId);
-        return part.IsText ? part : throw new StoreException("This part isn't text.");
     }
 
     private static async Task<IReadOnlyList<Update>> SinceAsync(WriteSession session, int partId, LiveText text, int madeOn, IReadOnlyList<Update> updates)
@@ -258,7 +200,8 @@ public sealed partial class ManuscriptStore
         return since.Sum(u => (long)u.Changes.Size) * updates.Count > MostCarriedStretches ? throw new BehindException() : since;
     }
 
-    private void StoreText(WriteSession session, ManuscriptEntity manuscript, Actor actor, PartEntity part, LiveText text, Taken taken)
+    /// <summary>Stores what was taken into a text.</summary>
+    internal void Store(WriteSession session, ManuscriptEntity manuscript, Actor actor, PartEntity part, LiveText text, Taken taken)
     {
         if (taken.Updates.Count == 0)
         {
@@ -268,11 +211,11 @@ public sealed partial class ManuscriptStore
         (LiveText next, bool isDue) = TextLog.After(text, taken);
         part.Size = next.Text.Length;
         List<string> payloads = [.. taken.Updates.Select(u => u.Changes.ToJson())];
-        Take(manuscript, payloads.Sum(p => (long)p.Length) + (isDue ? next.Text.Length : 0));
+        ManuscriptLog.Take(manuscript, payloads.Sum(p => (long)p.Length) + (isDue ? next.Text.Length : 0));
         foreach ((Update update, string payload) in taken.Updates.Zip(payloads))
         {
             part.Version++;
-            Log(session, manuscript, actor, RevisionKind.Text, part, payload, update.ClientId);
+            _log.Add(session, manuscript, actor, RevisionKind.Text, part, payload, update.ClientId);
         }
 
         if (isDue)
@@ -282,5 +225,11 @@ public sealed partial class ManuscriptStore
 
         session.SetText(part.Id, next);
         session.Tell(new TextChanged(manuscript.Id, part.Id, part.Version, taken.Updates));
+    }
+
+    private async Task<List<PartEntity>> TextPartsAsync(int manuscriptId)
+    {
+        await using FolioDatabase database = await _databases.CreateDbContextAsync();
+        return await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).ToListAsync();
     }
 }

@@ -1,0 +1,7 @@
+namespace YoungFolio.Storage;
+
+/// <summary>Who does something.</summary>
+/// <param name="Person">The person.</param>
+/// <param name="Token">The access token, when a script does it.</param>
+/// <param name="At">When it was done, in UTC, for history that is brought in; null: now.</param>
+public readonly record struct Actor(int Person, int? Token = null, DateTime? At = null);

@@ -1,0 +1,35 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace YoungFolio.Storage;
+
+/// <summary>What is stored of manuscripts, put together.</summary>
+public sealed class ManuscriptStores
+{
+    private readonly ContentStore _contents;
+
+    /// <summary>Puts it together.</summary>
+    public ManuscriptStores(IDbContextFactory<FolioDatabase> databases, Scribe scribe, RoleCache roles, TimeProvider clock)
+    {
+        var log = new ManuscriptLog(scribe, clock);
+        _contents = new ContentStore(databases, scribe);
+        Texts = new TextStore(databases, scribe, log);
+        Files = new FileStore(databases, log, Texts, _contents);
+        Manuscripts = new ManuscriptStore(databases, scribe, roles, log, Files, _contents, new ManuscriptEraser(databases, scribe, _contents));
+        History = new HistoryReader(databases);
+    }
+
+    /// <summary>Manuscripts.</summary>
+    public ManuscriptStore Manuscripts { get; }
+
+    /// <summary>Their files.</summary>
+    public FileStore Files { get; }
+
+    /// <summary>Their texts.</summary>
+    public TextStore Texts { get; }
+
+    /// <summary>The log, and what was.</summary>
+    public HistoryReader History { get; }
+
+    /// <summary>Erases what was being brought in when the server ended; before anyone comes.</summary>
+    public Task TidyAsync() => _contents.EraseUnfinishedAsync();
+}
