@@ -74,6 +74,30 @@ public sealed class CompileTurnsTests
     }
 
     [Fact]
+    public async Task A_compile_that_takes_long_waits_for_a_new_one_even_of_whoever_used_more()
+    {
+        using var turns = new CompileTurns(_clock, places: 1);
+        turns.Add(1, 10, atOnce: true);
+        await WorkAsync(turns, TimeSpan.FromSeconds(8));
+        turns.Add(2, 20, atOnce: true);
+        CompileTurn hostile = await turns.TakeAsync(CancellationToken.None);
+        turns.Add(1, 10, atOnce: true);
+        Assert.False(turns.TakeAsync(CancellationToken.None).IsCompleted);
+        using var second = new CompileTurns(_clock, places: 1);
+        second.Add(1, 10, atOnce: true);
+        await WorkAsync(second, TimeSpan.FromSeconds(8));
+        second.Add(2, 20, atOnce: true);
+        hostile = await second.TakeAsync(CancellationToken.None);
+        second.Add(1, 10, atOnce: true);
+        _clock.Now += TimeSpan.FromSeconds(0.6);
+        using CompileTurn edit = await second.TakeAsync(CancellationToken.None);
+        Assert.True(hostile.IsPaused);
+        second.Done(edit);
+        Assert.False(hostile.IsPaused);
+        second.Done(hostile);
+    }
+
+    [Fact]
     public async Task What_was_used_long_ago_is_forgiven()
     {
         using var turns = new CompileTurns(_clock);
@@ -121,7 +145,7 @@ public sealed class CompileTurnsTests
         turns.Add(3, 30, atOnce: true);
         Task<CompileTurn> waiting = turns.TakeAsync(CancellationToken.None);
         Assert.False(waiting.IsCompleted);
-        _clock.Now += TimeSpan.FromMilliseconds(300);
+        _clock.Now += TimeSpan.FromMilliseconds(450);
         CompileTurn third = await waiting.WaitAsync(TimeSpan.FromSeconds(5));
         Assert.Equal((3, 30), (third.Manuscript, third.Account));
         CompileTurn paused = Assert.Single(new[] { first, second }, t => t.IsPaused);
@@ -139,7 +163,7 @@ public sealed class CompileTurnsTests
         Assert.False(paused.IsPaused);
         // What one waited isn't counted as used.
         _clock.Now += TimeSpan.FromSeconds(1);
-        Assert.Equal(1.4, paused.Worked(_clock.Now).TotalSeconds, 3);
+        Assert.Equal(1.55, paused.Worked(_clock.Now).TotalSeconds, 3);
         using var stop = new CancellationTokenSource();
         turns.Add(4, 40, atOnce: true);
         CompileTurn fourth = await turns.TakeAsync(CancellationToken.None);

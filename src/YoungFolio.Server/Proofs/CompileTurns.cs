@@ -23,6 +23,10 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
 
     // So much more must a compile's account have used than the one that it waits for, in seconds; and how often it is looked.
     private const double Difference = 0.3;
+
+    // An edit's proof is done before anyone notices: a compile never waits in its middle before it has worked that long. One that takes
+    // longer waits for a new one, whoever used more.
+    private static readonly TimeSpan s_longCompile = TimeSpan.FromSeconds(0.5);
     private static readonly TimeSpan s_look = TimeSpan.FromMilliseconds(100);
 
     private readonly Lock _lock = new();
@@ -60,7 +64,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
                 List<Waiting> free = [.. _waiting.Values.Where(w => !_begun.Exists(b => b.Account == w.Account))];
                 if (free.Where(w => w.Ready <= now).OrderBy(w => _shares.Of(w.Account)).ThenBy(w => w.Ready).FirstOrDefault() is { } next)
                 {
-                    if (HasPlace(_shares.Of(next.Account), now, MostPaused))
+                    if (HasPlace(next, now))
                     {
                         _waiting.Remove(next.Manuscript);
                         var turn = new CompileTurn(this, next.Manuscript, next.Account, now);
@@ -89,7 +93,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
             DateTimeOffset now = clock.GetUtcNow();
             _begun.Remove(turn);
             _shares.Add(turn.Account, turn.Worked(now));
-            if (_begun.Count(b => !b.IsPaused) < places)
+            if (Working.Count < places)
             {
                 _begun.Where(b => b.IsPaused).MinBy(b => Used(b, now))?.Resume(now);
             }
@@ -106,7 +110,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
         lock (_lock)
         {
             DateTimeOffset now = clock.GetUtcNow();
-            if (_begun.Where(b => b.IsPaused).MinBy(b => Used(b, now)) is { } least && HasPlace(Used(least, now), now, mostPaused: int.MaxValue))
+            if (_begun.Where(b => b.IsPaused).MinBy(b => Used(b, now)) is { } least && MakePlace(Used(least, now), now))
             {
                 least.Resume(now);
             }
@@ -116,17 +120,37 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
     /// <inheritdoc/>
     public void Dispose() => _changed.Dispose();
 
-    // Whether there is a place, or can be made: of those that work, whoever used most waits for whoever used clearly less.
-    private bool HasPlace(double used, DateTimeOffset now, int mostPaused)
+    // For a new compile: a free place, that of whoever used clearly more, or that of one that takes long.
+    private bool HasPlace(Waiting next, DateTimeOffset now)
     {
-        List<CompileTurn> working = [.. _begun.Where(b => !b.IsPaused)];
-        if (working.Count < places)
+        if (_begun.Count - Working.Count >= MostPaused)
+        {
+            return Working.Count < places;
+        }
+
+        if (MakePlace(_shares.Of(next.Account), now))
         {
             return true;
         }
 
-        CompileTurn most = working.MaxBy(b => Used(b, now))!;
-        if (_begun.Count - working.Count >= mostPaused || Used(most, now) < used + Difference)
+        if (Long(now).MaxBy(b => b.Worked(now)) is not { } longest)
+        {
+            return false;
+        }
+
+        longest.Pause(now);
+        return true;
+    }
+
+    // Of those that work, whoever used most waits for whoever used clearly less.
+    private bool MakePlace(double used, DateTimeOffset now)
+    {
+        if (Working.Count < places)
+        {
+            return true;
+        }
+
+        if (Long(now).MaxBy(b => Used(b, now)) is not { } most || Used(most, now) < used + Difference)
         {
             return false;
         }
@@ -134,6 +158,10 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
         most.Pause(now);
         return true;
     }
+
+    private IEnumerable<CompileTurn> Long(DateTimeOffset now) => Working.Where(b => b.Worked(now) >= s_longCompile);
+
+    private List<CompileTurn> Working => _begun.FindAll(b => !b.IsPaused);
 
     private double Used(CompileTurn turn, DateTimeOffset now) => _shares.Of(turn.Account) + turn.Worked(now).TotalSeconds;
 

@@ -41,7 +41,8 @@ public sealed class FileStore
     public async Task<PartEntity> PutPartAsync(int manuscriptId, Actor actor, string path, byte[] bytes, bool replacesText = false)
     {
         IncomingFile file = IncomingFile.Read(path, bytes);
-        await CheckRoomAsync(manuscriptId, file);
+        PartEntity? there = await CheckRoomAsync(manuscriptId, file);
+        TextStep? ready = there is { IsText: true } && replacesText ? Replacement(await _texts.TextAsync(there.Id), file) : null;
         await using IAsyncDisposable? brought = await _contents.BringAsync(actor.Person, file);
         return await _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
         {
@@ -59,12 +60,7 @@ public sealed class FileStore
             {
                 await FileRules.CheckContentAsync(session.Database, manuscriptId, known.Id, file.Size);
                 LiveText text = await session.TextAsync(known.Id);
-                ChangeSet change = ChangeSet.Between(text.Text, file.Text);
-                if (!change.IsEmpty)
-                {
-                    // Not what a person types: an upload may be as large as a part may be.
-                    _texts.Store(session, manuscript, actor, known, text, new Taken(file.Text, [new Update(TextStore.RoomClient, change)]));
-                }
+                _texts.Store(session, manuscript, actor, known, ready is not null && ReferenceEquals(ready.Before, text) ? ready : Replacement(text, file));
             }
             else
             {
@@ -219,7 +215,7 @@ public sealed class FileStore
     }
 
     // Before anything is brought in: it is looked at once more when the file is stored.
-    private async Task CheckRoomAsync(int manuscriptId, IncomingFile file)
+    private async Task<PartEntity?> CheckRoomAsync(int manuscriptId, IncomingFile file)
     {
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
         PartEntity? known = await FileRules.FindAsync(database, manuscriptId, file.Path);
@@ -228,6 +224,15 @@ public sealed class FileStore
         {
             ManuscriptLog.Take(manuscript, file.Size);
         }
+
+        return known;
+    }
+
+    // Not what a person types: an upload may be as large as a part may be.
+    private static TextStep Replacement(LiveText text, IncomingFile file)
+    {
+        ChangeSet change = ChangeSet.Between(text.Text, file.Text!);
+        return new TextStep(text, change.IsEmpty ? new Taken(text.Text, []) : new Taken(file.Text!, [new Update(TextStore.RoomClient, change)]));
     }
 
     private static async Task SetBlobAsync(FolioDatabase database, ManuscriptEntity manuscript, PartEntity part, IncomingFile file)

@@ -61,7 +61,8 @@ public sealed class TextStore
     /// <exception cref="StoreException">The part isn't there, isn't text, or the updates are too far behind.</exception>
     public async Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null)
     {
-        (LiveText Text, Taken Taken)? ready = TakeBeside(partId, madeOn, updates);
+        // What was typed on the newest text is worked out before it has its turn; if another came first, it is worked out anew then.
+        TextStep? ready = _scribe.Known(partId) is { } known && known.Version == madeOn ? new TextStep(known, Authority.Take(known.Text, updates, [])) : null;
         return await _scribe.RunTogetherAsync(actor.Person, s => ManuscriptLog.OnAsync(s, manuscriptId, async (session, manuscript) =>
         {
             // Between a backup being put in place and the writer hearing of it, versions would be of another text.
@@ -72,22 +73,18 @@ public sealed class TextStore
 
             PartEntity part = await FileRules.TextPartAsync(session.Database, manuscriptId, partId);
             LiveText text = await session.TextAsync(partId);
-            Taken taken = ready is var (before, known) && ReferenceEquals(before, text)
-                ? known
-                : Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates));
-            if (taken.Text.Length - text.Text.Length > LargePaste)
+            TextStep step = ready is not null && ReferenceEquals(ready.Before, text)
+                ? ready
+                : new TextStep(text, Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates)));
+            if (step.Next.Text.Length - text.Text.Length > LargePaste)
             {
-                await FileRules.CheckContentAsync(session.Database, manuscriptId, partId, taken.Text.Length);
+                await FileRules.CheckContentAsync(session.Database, manuscriptId, partId, step.Next.Text.Length);
             }
 
-            Store(session, manuscript, actor, part, text, taken);
+            Store(session, manuscript, actor, part, step);
             return part.Version;
         }));
     }
-
-    // What was typed on the newest text is worked out before it has its turn; if another came first, it is worked out anew then.
-    private (LiveText Text, Taken Taken)? TakeBeside(int partId, int madeOn, IReadOnlyList<Update> updates) =>
-        _scribe.Known(partId) is { } known && known.Version == madeOn ? (known, Authority.Take(known.Text, updates, [])) : null;
 
     /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
@@ -97,9 +94,10 @@ public sealed class TextStore
     public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(int manuscriptId, Actor actor, TextsEdit edit) =>
         EditAsync(manuscriptId, actor, edit, static (_, _, store) => store());
 
-    // What is to change is worked out beside the queue, which may take a while; if the texts have changed by the time it is stored it
-    // is worked out anew.
-    /// <summary>Changes texts, and what goes with it, at once.</summary>
+    /// <summary>
+    /// Changes texts, and what goes with it, at once. What is to change is worked out beside the queue, which may take a while; if the
+    /// texts have changed by the time it is stored it is worked out anew.
+    /// </summary>
     internal async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>>>, Task<T>> around)
         where T : class
     {
@@ -112,11 +110,12 @@ public sealed class TextStore
             }
 
             IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal));
+            var steps = changes.ToDictionary(c => c.Key, c => new TextStep(texts[c.Key].Text, Authority.TakeLarge(texts[c.Key].Text.Text, [new Update(RoomClient, c.Value)], [])), StringComparer.Ordinal);
             bool mustBeSame = attempt < MostAttempts;
             T? result = await _log.ChangeAsync<T?>(manuscriptId, actor, async (session, manuscript) =>
                 mustBeSame && !await AreSameAsync(session, manuscriptId, texts)
                     ? null
-                    : await around(session, manuscript, () => StoreEditsAsync(session, manuscript, actor, texts, changes)));
+                    : await around(session, manuscript, () => StoreEditsAsync(session, manuscript, actor, texts, steps)));
             if (result is not null)
             {
                 return result;
@@ -133,19 +132,24 @@ public sealed class TextStore
     }
 
     private async Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> StoreEditsAsync(
-        WriteSession session, ManuscriptEntity manuscript, Actor actor, Dictionary<string, (int Part, LiveText Text)> texts, IReadOnlyDictionary<string, ChangeSet> changes)
+        WriteSession session, ManuscriptEntity manuscript, Actor actor, Dictionary<string, (int Part, LiveText Text)> texts, Dictionary<string, TextStep> steps)
     {
         var result = new List<(PartEntity, ChangeSet)>();
-        foreach ((string path, ChangeSet change) in changes.OrderBy(c => c.Key, StringComparer.Ordinal))
+        foreach ((string path, TextStep ready) in steps.OrderBy(c => c.Key, StringComparer.Ordinal))
         {
             (int id, LiveText read) = texts[path];
             PartEntity part = await FileRules.TextPartAsync(session.Database, manuscript.Id, id);
             LiveText text = await session.TextAsync(id);
-            // When others typed since it is carried over that, and must not be taken for what another room did.
-            string client = text.Version == read.Version ? RoomClient : $"{RoomClient} {Guid.NewGuid():N}";
-            Taken taken = Authority.TakeLarge(text.Text, [new Update(client, change)], await session.SinceAsync(id, text, read.Version));
-            Store(session, manuscript, actor, part, text, taken);
-            result.Add((part, taken.Updates[0].Changes.Invert(text.Text)));
+            TextStep step = ready;
+            if (!ReferenceEquals(text, read))
+            {
+                // When others typed since it is carried over that, and must not be taken for what another room did.
+                string client = text.Version == read.Version ? RoomClient : $"{RoomClient} {Guid.NewGuid():N}";
+                step = new TextStep(text, Authority.TakeLarge(text.Text, [ready.Taken.Updates[0] with { ClientId = client }], await session.SinceAsync(id, text, read.Version)));
+            }
+
+            Store(session, manuscript, actor, part, step);
+            result.Add((part, step.Taken.Updates[0].Changes.Invert(text.Text)));
         }
 
         return result;
@@ -164,7 +168,7 @@ public sealed class TextStore
             // A tab of its own: what the room did since must not be taken for this, and taking it back twice does nothing more.
             var update = new Update(FormattableString.Invariant($"undo {partId}:{version}"), undo);
             Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session, partId, text, version, [update]));
-            Store(session, manuscript, actor, part, text, taken);
+            Store(session, manuscript, actor, part, new TextStep(text, taken));
         }
 
         return steps.Count;
@@ -201,30 +205,36 @@ public sealed class TextStore
     }
 
     /// <summary>Stores what was taken into a text.</summary>
-    internal void Store(WriteSession session, ManuscriptEntity manuscript, Actor actor, PartEntity part, LiveText text, Taken taken)
+    internal void Store(WriteSession session, ManuscriptEntity manuscript, Actor actor, PartEntity part, TextStep step)
     {
-        if (taken.Updates.Count == 0)
+        if (step.Taken.Updates.Count == 0)
         {
             return;
         }
 
-        (LiveText next, bool isDue) = TextLog.After(text, taken);
-        part.Size = next.Text.Length;
-        List<string> payloads = [.. taken.Updates.Select(u => u.Changes.ToJson())];
-        ManuscriptLog.Take(manuscript, payloads.Sum(p => (long)p.Length) + (isDue ? next.Text.Length : 0));
-        foreach ((Update update, string payload) in taken.Updates.Zip(payloads))
+        part.Size = step.Next.Text.Length;
+        ManuscriptLog.Take(manuscript, step.Payloads.Sum(p => (long)p.Length) + (step.IsSnapshotDue ? step.Next.Text.Length : 0));
+        foreach ((Update update, string payload) in step.Taken.Updates.Zip(step.Payloads))
         {
             part.Version++;
             _log.Add(session, manuscript, actor, RevisionKind.Text, part, payload, update.ClientId);
         }
 
-        if (isDue)
+        if (step.IsSnapshotDue)
         {
-            session.Database.Snapshots.Add(new Snapshot { PartId = part.Id, Version = next.Version, Text = next.Text });
+            var snapshot = new Snapshot { PartId = part.Id, Version = step.Next.Version, Text = step.Next.Text };
+            session.After(async later =>
+            {
+                // The part may have been erased meanwhile.
+                if (await later.Database.Parts.AnyAsync(p => p.Id == snapshot.PartId))
+                {
+                    later.Database.Snapshots.Add(snapshot);
+                }
+            });
         }
 
-        session.SetText(part.Id, next);
-        session.Tell(new TextChanged(manuscript.Id, part.Id, part.Version, taken.Updates));
+        session.SetText(part.Id, step.Next);
+        session.Tell(new TextChanged(manuscript.Id, part.Id, part.Version, step.Taken.Updates));
     }
 
     private async Task<List<PartEntity>> TextPartsAsync(int manuscriptId)

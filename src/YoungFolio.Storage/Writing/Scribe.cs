@@ -217,6 +217,25 @@ public sealed class Scribe : IAsyncDisposable
         {
             work.Done.TrySetResult(result);
         }
+
+        foreach (Func<WriteSession, Task> later in session.Later)
+        {
+            Afterwards(later);
+        }
+    }
+
+    // What only makes reading faster is stored in a turn of its own; if it can't be, nothing is lost.
+    private void Afterwards(Func<WriteSession, Task> what)
+    {
+        var work = new Work(async session =>
+        {
+            await what(session);
+            return null;
+        }, IsStep: true);
+        if (_turns.TryAdd(House, work))
+        {
+            _ = work.Done.Task.ContinueWith(static t => t.Exception, CancellationToken.None, TaskContinuationOptions.OnlyOnFaulted, TaskScheduler.Default);
+        }
     }
 
     // What is tracked is looked through at every step: it must not grow with the batch.

@@ -25,8 +25,8 @@ internal static class AttackBench
 {
     private static readonly TimeSpan s_time = TimeSpan.FromSeconds(15);
 
-    /// <summary>All attacks, one after the other, each on fresh data.</summary>
-    public static async Task<IReadOnlyList<AttackResult>> RunAsync()
+    /// <summary>All attacks, or those whose names hold some words, one after the other, each on fresh data.</summary>
+    public static async Task<IReadOnlyList<AttackResult>> RunAsync(string words)
     {
         var results = new List<AttackResult>();
         foreach ((string name, Func<Attacker, CancellationToken, Task> attack) in new (string, Func<Attacker, CancellationToken, Task>)[]
@@ -35,9 +35,10 @@ internal static class AttackBench
             ("archives of 2,000 files", (a, stop) => a.BringInAsync(stop)),
             ("1,500 keystrokes at once in 8 million characters", (a, stop) => a.TypeMuchAsync(stop)),
             ("uploads of 45 MB", (a, stop) => a.UploadAsync(stop)),
+            ("texts of 15 MB, put in place of one another", (a, stop) => a.ReplaceAsync(stop)),
             ("manuscripts that take all the time they can", (a, stop) => a.CompileAsync(stop)),
             ("wrong passwords", (a, stop) => a.GuessAsync(stop)),
-        })
+        }.Where(a => a.Item1.Contains(words, StringComparison.Ordinal)))
         {
             AttackResult result = await RunAsync(name, attack);
             results.Add(result);
@@ -193,8 +194,8 @@ internal static class AttackBench
             const int Keys = 1500;
             if (_large is null)
             {
-                (int manuscript, int part) = await StartAsync(new string('%', Length));
-                _large = (manuscript, part, await ConnectAsync(manuscript));
+                _large = await OwnAsync(new string('%', Length));
+                (int manuscript, int part, _) = _large.Value;
                 _version = (await Http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/parts/{part}", stop)).GetProperty("version").GetInt32();
             }
 
@@ -211,6 +212,13 @@ internal static class AttackBench
             (await Http.PutAsync($"/api/manuscripts/{manuscript}/parts?path=data/a.dat", new ByteArrayContent(bytes), stop)).Dispose();
         }
 
+        public async Task ReplaceAsync(CancellationToken stop)
+        {
+            _large ??= await OwnAsync();
+            using var text = new StringContent(string.Concat(Enumerable.Repeat($"% words of round {_round++}\n", 15_000_000 / 20)));
+            (await Http.PutAsync($"/api/manuscripts/{_large.Value.Manuscript}/parts?path=large.tex&replace=true", text, stop)).Dispose();
+        }
+
         public async Task CompileAsync(CancellationToken stop)
         {
             string[] kinds = ["100,000 headings", "boxes that double", "a formula of a million letters", "20,000 floats", "100,000 labels with references"];
@@ -222,6 +230,12 @@ internal static class AttackBench
 
         public async Task GuessAsync(CancellationToken stop) =>
             (await Http.PostAsJsonAsync("/api/session", new { email = "ilse.marrable@hollin-edge.example", password = $"guess number {_round++}" }, stop)).Dispose();
+
+        private async Task<(int Manuscript, int Part, HubConnection Hub)> OwnAsync(string? text = null)
+        {
+            (int manuscript, int part) = await StartAsync(text);
+            return (manuscript, part, await ConnectAsync(manuscript));
+        }
 
         private static byte[] MakeZip()
         {
