@@ -113,80 +113,24 @@ internal static class CompileCommand
         return 0;
     }
 
-    private const long LargestFile = 64 * 1024 * 1024;
-    private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(2);
-
-    /// <summary>Reads a folder, or the folder of a main file, as a manuscript.</summary>
+    /// <summary>A folder, or the folder of a main file, as a manuscript.</summary>
     internal static ManuscriptSnapshot? Load(string source)
     {
         bool isFile = File.Exists(source);
-        string root = Path.GetFullPath(isFile ? Path.GetDirectoryName(Path.GetFullPath(source))! : source);
+        string root = isFile ? Path.GetDirectoryName(Path.GetFullPath(source))! : source;
         if (!Directory.Exists(root))
         {
             return null;
         }
 
-        var parts = new List<Part>();
-        foreach (string file in Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal))
-        {
-            string path = Path.GetRelativePath(root, file).Replace('\\', '/');
-            if (path.Split('/').Any(s => s.StartsWith('.')))
-            {
-                continue;
-            }
-
-            if (Read(file, path) is { } bytes)
-            {
-                parts.Add(new Part(path, bytes));
-            }
-        }
-
+        var parts = new FolderTree(root, Console.Error.WriteLine);
         string? main = isFile ? Path.GetFileName(source) : MainPart(parts);
-        return main is null ? null : new ManuscriptSnapshot(new PartTree(parts), main, DateOnly.FromDateTime(DateTime.Today));
-    }
-
-    // What can't be read is named and passed over: a socket or a pipe, a file without rights, or one that is larger than a part may be.
-    private static byte[]? Read(string file, string path)
-    {
-        try
-        {
-            var info = new FileInfo(file);
-            if (info.ResolveLinkTarget(returnFinalTarget: true) is FileInfo target)
-            {
-                info = target;
-            }
-
-            if (info.Length > LargestFile)
-            {
-                Console.Error.WriteLine($"{path} was passed over: it is larger than 64 MB.");
-                return null;
-            }
-
-            // A pipe has no length, and would be waited for without end.
-            Task<byte[]> reading = Task.Run(() => File.ReadAllBytes(file));
-            if (info.Length > 0 || reading.Wait(s_patience))
-            {
-                return reading.GetAwaiter().GetResult();
-            }
-
-            Console.Error.WriteLine($"{path} was passed over: it isn't a plain file.");
-            return null;
-        }
-        catch (AggregateException e) when (e.InnerException is IOException or UnauthorizedAccessException)
-        {
-            Console.Error.WriteLine($"{path} was passed over: it can't be read ({e.InnerException!.Message}).");
-            return null;
-        }
-        catch (Exception e) when (e is IOException or UnauthorizedAccessException)
-        {
-            Console.Error.WriteLine($"{path} was passed over: it can't be read ({e.Message}).");
-            return null;
-        }
+        return main is null ? null : new ManuscriptSnapshot(parts, main, DateOnly.FromDateTime(DateTime.Today));
     }
 
     // main.tex, or else the first .tex part at the top that has a \documentclass.
-    private static string? MainPart(List<Part> parts) =>
-        parts.FirstOrDefault(p => p.Path == "main.tex")?.Path
-        ?? parts.FirstOrDefault(p => p.Path.EndsWith(".tex", StringComparison.Ordinal) && !p.Path.Contains('/', StringComparison.Ordinal)
-            && p.Text.Contains("\\documentclass", StringComparison.Ordinal))?.Path;
+    private static string? MainPart(FolderTree parts) =>
+        parts.Find("main.tex")?.Path
+        ?? parts.Paths.FirstOrDefault(p => p.EndsWith(".tex", StringComparison.Ordinal) && !p.Contains('/', StringComparison.Ordinal)
+            && parts.Find(p)?.Text.Contains("\\documentclass", StringComparison.Ordinal) == true);
 }

@@ -87,7 +87,7 @@ public sealed class ServerProcess : IAsyncDisposable
     /// <summary>Waits until something holds.</summary>
     public static async Task EventuallyAsync(Func<bool> holds)
     {
-        for (int i = 0; i < 1200 && !holds(); i++)
+        for (int i = 0; i < 4000 && !holds(); i++)
         {
             await Task.Delay(50);
         }
