@@ -246,6 +246,51 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     }
 
     [Fact]
+    public async Task What_only_makes_reading_faster_is_stored_after_what_was_typed_and_every_state_can_be_read_before_and_after()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("x");
+        for (int i = 0; i < 450; i++)
+        {
+            Assert.Equal(i + 1, await _stores.Texts.TypeAsync(manuscript, new Actor(2), part, i, [new Update($"2:{i}", ChangeSet.Replace(1 + i, 0, 0, "k"))]));
+        }
+
+        // What waits is carried out in order: when this is, the snapshots are there.
+        await _scribe.LookAsync();
+        await using FolioDatabase database = CreateDbContext();
+        Assert.Equal(3, await database.Snapshots.CountAsync());
+        foreach (int version in (int[])[0, 1, 199, 200, 201, 449, 450])
+        {
+            Assert.Equal(new string('k', version) + "x", (await TextLog.ReadAsync(database, part, version)).Text);
+        }
+
+        // Without them it only takes longer.
+        await database.Snapshots.Where(s => s.Version > 0).ExecuteDeleteAsync();
+        Assert.Equal(new string('k', 450) + "x", (await TextLog.ReadAsync(database, part, 450)).Text);
+    }
+
+    [Fact]
+    public async Task A_large_text_is_put_in_place_of_another_while_others_type_in_it_and_nobody_loses_a_word()
+    {
+        (int manuscript, int part) = await ManuscriptAsync("beginning end");
+        string large = "beginning " + new string('w', 3_000_000) + " end";
+        Task<PartEntity> upload = _stores.Files.PutPartAsync(manuscript, new Actor(8), "main.tex", Encoding.UTF8.GetBytes(large), replacesText: true);
+        int typed = 0;
+        for (; !upload.IsCompleted || typed < 3; typed++)
+        {
+            LiveText now = await _stores.Texts.TextAsync(part);
+            await _stores.Texts.TypeAsync(manuscript, new Actor(2), part, now.Version, [new Update($"2:{typed}", ChangeSet.Replace(now.Text.Length, 0, 0, "k"))]);
+        }
+
+        await upload;
+        await using FolioDatabase database = CreateDbContext();
+        string text = (await _stores.Texts.TextAsync(part)).Text;
+        // What was typed before the upload was worked out is replaced with the rest; it is in the history.
+        Assert.EndsWith(large, text, StringComparison.Ordinal);
+        Assert.Equal(text, (await TextLog.ReadAsync(database, part)).Text);
+        Assert.Equal(typed + 1, await database.Revisions.CountAsync(r => r.PartId == part && r.Kind == RevisionKind.Text));
+    }
+
+    [Fact]
     public async Task Two_who_bring_the_same_content_at_once_store_it_once_and_what_is_refused_leaves_nothing()
     {
         (int manuscript, _) = await ManuscriptAsync("x");

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
+using System.Runtime.InteropServices;
 using YoungFolio.Compiler;
 using YoungFolio.Markup;
 
@@ -35,26 +36,36 @@ internal static class SoakCommand
         }
 
         TimeSpan each = TimeSpan.FromMinutes(only.Length > 0 ? minutes : minutes / 3);
+        // A long run may be ended at any time: it says what it found by then.
+        using var end = new CancellationTokenSource();
+        using PosixSignalRegistration interrupted = PosixSignalRegistration.Create(PosixSignal.SIGINT, End);
+        using PosixSignalRegistration terminated = PosixSignalRegistration.Create(PosixSignal.SIGTERM, End);
         bool isGood = true;
         if (only is "" or "fuzz")
         {
-            isGood &= Fuzz(seed, each);
+            isGood &= Fuzz(seed, each, end.Token);
         }
 
         if (only is "" or "edits")
         {
-            isGood &= Edits(seed, each);
+            isGood &= Edits(seed, each, end.Token);
         }
 
         if (only is "" or "kills")
         {
-            isGood &= await KillsAsync(each);
+            isGood &= await KillsAsync(each, end.Token);
         }
 
         return isGood ? 0 : 1;
+
+        void End(PosixSignalContext context)
+        {
+            context.Cancel = true;
+            end.Cancel();
+        }
     }
 
-    private static bool Fuzz(int seed, TimeSpan time)
+    private static bool Fuzz(int seed, TimeSpan time, CancellationToken end)
     {
         string demo = Path.Combine(Environment.CurrentDirectory, "demo");
         string[] real = Directory.Exists(demo) ? [.. Directory.EnumerateFiles(demo, "*.tex", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Select(File.ReadAllText)] : [];
@@ -62,13 +73,13 @@ internal static class SoakCommand
         var compiler = new ManuscriptCompiler();
         var clock = Stopwatch.StartNew();
         (int made, int crashed, int hung, long early) = (0, 0, 0, 0);
-        for (; clock.Elapsed < time; made++)
+        for (; clock.Elapsed < time && !end.IsCancellationRequested; made++)
         {
             IPartTree parts = FuzzedManuscripts.Make((seed * 1_000_000) + made, real, commands);
             var one = Stopwatch.StartNew();
             try
             {
-                compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)));
+                compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)), null, CancellationToken.None);
             }
             catch (Exception e)
             {
@@ -91,9 +102,10 @@ internal static class SoakCommand
         return crashed + hung == 0;
     }
 
-    private static bool Edits(int seed, TimeSpan time)
+    private static bool Edits(int seed, TimeSpan time, CancellationToken end)
     {
-        using var stop = new CancellationTokenSource(time);
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(end);
+        stop.CancelAfter(time);
         (int cases, int differs) = (0, 0);
         for (int run = 0; !stop.IsCancellationRequested; run++)
         {
@@ -117,7 +129,7 @@ internal static class SoakCommand
         return differs == 0;
     }
 
-    private static async Task<bool> KillsAsync(TimeSpan time)
+    private static async Task<bool> KillsAsync(TimeSpan time, CancellationToken end)
     {
         await using var server = new ServerProcess();
         await server.StartAsync();
@@ -131,7 +143,7 @@ internal static class SoakCommand
         Task[] typing = [.. typists.Select(t => t.TypeUntilAsync(stop.Token))];
         var clock = Stopwatch.StartNew();
         int kills = 0;
-        for (; clock.Elapsed < time; kills++)
+        for (; clock.Elapsed < time && !end.IsCancellationRequested; kills++)
         {
             int before = typists.Sum(t => t.Acknowledged);
             await AcknowledgedAsync(() => typists.Sum(t => t.Acknowledged) >= before + 40);
