@@ -65,6 +65,9 @@ internal sealed class SettingContext
 
     /// <summary>The page whose head or foot is being set; null in the flow.</summary>
     public PageFields? Page { get; set; }
+
+    /// <summary>Whether a mark is being set: a mark that asks for marks would ask for itself without end.</summary>
+    public bool IsInMark { get; set; }
 }
 
 /// <summary>What heads and feet can show of their page.</summary>

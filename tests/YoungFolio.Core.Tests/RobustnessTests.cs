@@ -199,6 +199,36 @@ public class RobustnessTests
     }
 
     [Theory]
+    [InlineData("\\pagestyle{headings}\\markboth{\\leftmark}{\\rightmark}")]
+    [InlineData("\\pagestyle{headings}\\markboth{\\rightmark x}{\\fbox{\\leftmark}}")]
+    [InlineData("\\pagestyle{headings}\\markright{\\mbox{\\rightmark}}\\section{A \\leftmark}")]
+    public void A_mark_that_asks_for_marks_does_not_ask_for_itself_without_end(string body)
+    {
+        CompileResult result = TimeLimit.Within(2, () => Compiled.Body(body + " Before.\\newpage After."));
+        Assert.Equal(2, result.Report.Pages);
+        Assert.Contains("After.", Compiled.Text(result), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("")]
+    [InlineData("\\mathrm{}")]
+    [InlineData("\\mbox{}")]
+    [InlineData("\\char0 ")]
+    [InlineData("\\symbol{55296}")]
+    public void An_accent_over_nothing_is_set(string content)
+    {
+        foreach (string accent in (string[])["hat", "bar", "vec", "widehat", "dot", "overline"])
+        {
+            CompileResult result = Compiled.Body($"Before $\\{accent}{{{content}}} \\frac{{\\{accent}{{{content}}}}}{{x}}_{{{content}}}^{{{content}}}$ after.");
+            Assert.Contains("after.", Compiled.Text(result), StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
+    public void The_first_character_of_any_text_has_a_number() =>
+        Assert.Equal([0, 'a', 0x1D465, 0xFFFD], ((string[])["", "ab", "\ud835\udc65b", "\ud835"]).Select(FirstCharacter.Of));
+
+    [Theory]
     [InlineData("{", 20_000)]
     [InlineData("$", 20_000)]
     [InlineData("\\begin{quote}", 5_000)]

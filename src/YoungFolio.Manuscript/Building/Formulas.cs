@@ -328,7 +328,7 @@ public sealed partial class DocumentBuilder
 
     private void AddSymbol(string text, AtomClass atomClass, int position, bool large)
     {
-        int code = char.ConvertToUtf32(text, 0);
+        int code = FirstCharacter.Of(text);
         MathAlphabet alphabet = (_alphabet.Value, _boldFormulas.Value) switch
         {
             (MathAlphabet.Normal, true) => MathAlphabet.BoldItalic,

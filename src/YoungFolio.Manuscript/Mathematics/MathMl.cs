@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Xml.Linq;
 using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Mathematics;
 
@@ -141,7 +142,7 @@ public static class MathMl
     // A single italic letter is MathML's own way with one letter; other alphabets keep their characters.
     private static XElement Symbol(string text, AtomClass atomClass)
     {
-        int code = char.ConvertToUtf32(text, 0);
+        int code = FirstCharacter.Of(text);
         if (code is >= 0x1D434 and <= 0x1D467 or >= 0x1D6E2 and <= 0x1D71B or 0x210E)
         {
             return New("mi", text.Normalize(System.Text.NormalizationForm.FormKC));

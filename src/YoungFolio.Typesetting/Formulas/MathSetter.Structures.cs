@@ -1,4 +1,5 @@
 using YoungFolio.Manuscript.Mathematics;
+using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Pages;
 
@@ -148,7 +149,7 @@ internal sealed partial class MathSetter
         GlyphBox extents = _font.File.Box(glyph);
         double attach = _font.TopAccent(glyph) * size;
         double middle = accent.Content.Nodes is [Atom { Nucleus: SymbolNucleus symbol, Superscript: null, Subscript: null }]
-            ? _font.TopAccent(_font.File.GlyphOf(char.ConvertToUtf32(symbol.Text, 0))) * size
+            ? _font.TopAccent(_font.File.GlyphOf(FirstCharacter.Of(symbol.Text))) * size
             : inner.Width / 2;
         double rise = Math.Max(0, inner.Height - Measure(MathConstant.AccentBaseHeight, looks));
         var result = new Box();

@@ -1,5 +1,6 @@
 using YoungFolio.Manuscript.Mathematics;
 using YoungFolio.Manuscript.Tree;
+using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Lines;
 using YoungFolio.Typesetting.Pages;
@@ -279,8 +280,8 @@ internal sealed partial class MathSetter(SettingContext context)
             return 0;
         }
 
-        uint glyph = FormOf(char.ConvertToUtf32(symbol.Text, 0), looks);
-        uint first = FormOf(char.ConvertToUtf32(inner.Text, 0), Script(looks, false));
+        uint glyph = FormOf(FirstCharacter.Of(symbol.Text), looks);
+        uint first = FormOf(FirstCharacter.Of(inner.Text), Script(looks, false));
         double size = SizeOf(looks);
         double scriptSize = SizeOf(Script(looks, false));
         double meet = raised ? _font.File.Box(first).Bottom * scriptSize + shift : _font.File.Box(first).Top * scriptSize + shift;
@@ -366,7 +367,7 @@ internal sealed partial class MathSetter(SettingContext context)
         uint glyph = GlyphOf(symbol.Text, position);
         if (glyph != 0 && looks.IsScript && !symbol.IsLarge)
         {
-            glyph = FormOf(char.ConvertToUtf32(symbol.Text, 0), looks);
+            glyph = FormOf(FirstCharacter.Of(symbol.Text), looks);
         }
 
         if (symbol.IsLarge && looks.IsDisplay)
@@ -424,7 +425,7 @@ internal sealed partial class MathSetter(SettingContext context)
     // A sign that the mathematics font lacks comes from the fallback, which has no measures for formulas but the sign.
     private uint GlyphOf(string text, int position)
     {
-        int code = char.ConvertToUtf32(text, 0);
+        int code = FirstCharacter.Of(text);
         uint glyph = _font.File.GlyphOf(code);
         if (glyph == 0 && _fallback.GlyphOf(code) == 0)
         {
@@ -437,7 +438,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
     private Box SetFallback(string text, int position, double size)
     {
-        uint glyph = _fallback.GlyphOf(char.ConvertToUtf32(text, 0));
+        uint glyph = _fallback.GlyphOf(FirstCharacter.Of(text));
         GlyphBox extents = _fallback.Box(glyph);
         var box = new Box { Width = _fallback.Advance(glyph) * size, Height = Math.Max(0, extents.Top * size), Depth = Math.Max(0, -extents.Bottom * size) };
         box.Marks.Add(new Placed(new GlyphMark
@@ -455,7 +456,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
     private Box SetGlyph(uint glyph, string text, int position, double size)
     {
-        if (glyph == 0 && text.Length > 0 && _fallback.GlyphOf(char.ConvertToUtf32(text, 0)) != 0)
+        if (glyph == 0 && text.Length > 0 && _fallback.GlyphOf(FirstCharacter.Of(text)) != 0)
         {
             return SetFallback(text, position, size);
         }
