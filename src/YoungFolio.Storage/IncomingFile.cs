@@ -27,7 +27,7 @@ public sealed class IncomingFile
     public string? Hash { get; }
 
     /// <summary>The content in the database, when it was brought in ahead of the file.</summary>
-    internal int? BroughtId { get; set; }
+    internal ContentStore.Brought? Brought { get; set; }
 
     /// <summary>How much it takes, in bytes.</summary>
     public long Size => Bytes.LongLength;

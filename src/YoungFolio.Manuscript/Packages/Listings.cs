@@ -262,7 +262,7 @@ internal static class Listings
                 return;
             }
 
-            int code = sign.Symbol is { } symbol ? char.ConvertToUtf32(symbol.Name + "\0", 0) : sign.Code;
+            int code = sign.Symbol is { } symbol ? FirstCharacter.Of(symbol.Name) : sign.Code;
             m.SetCategory(code, Category.Active);
             m.DefineActive((char)code, (n, u) =>
             {
@@ -280,7 +280,7 @@ internal static class Listings
         {
             if (m.ReadArgument(t) is [{ Symbol: { } symbol }, ..])
             {
-                m.SetCategory(char.ConvertToUtf32(symbol.Name + "\0", 0), Category.Other);
+                m.SetCategory(FirstCharacter.Of(symbol.Name), Category.Other);
             }
         });
     }

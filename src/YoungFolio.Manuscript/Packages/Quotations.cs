@@ -94,7 +94,7 @@ internal static class Quotations
                     return;
                 }
 
-                int code = sign.Symbol is { } s ? char.ConvertToUtf32(s.Name + "\0", 0) : sign.Code;
+                int code = sign.Symbol is { } s ? FirstCharacter.Of(s.Name) : sign.Code;
                 m.SetCategory(code, Category.Active);
                 bool closes = i == 1;
                 m.DefineActive((char)code, (n, u) =>

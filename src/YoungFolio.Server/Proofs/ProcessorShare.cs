@@ -16,7 +16,7 @@ internal static partial class ProcessorShare
     /// only for threads that end with their work.
     /// </summary>
     /// <returns>Whether the system let it.</returns>
-    public static bool StepBack() => SetPriority(OfThread, 0, Nice) == 0;
+    public static bool StepBack() => OfThisThread() >= Nice || SetPriority(OfThread, 0, Nice) == 0;
 
     /// <summary>How far the calling thread has stepped back: 0, not at all.</summary>
     public static int OfThisThread() => GetPriority(OfThread, 0);

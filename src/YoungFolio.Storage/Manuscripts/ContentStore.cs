@@ -31,14 +31,15 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
             }
         }
 
-        int id = await scribe.RunAsync(account, async session => await AddAsync(session.Database, null));
-        var brought = new Brought(this, file, id);
+        (int id, string generation) = await scribe.RunAsync(account, async session => (await AddAsync(session.Database, null), scribe.Generation!));
+        var brought = new Brought(this, file, id, generation);
         try
         {
             foreach (BlobPiece piece in Pieces(id, file.Bytes))
             {
                 await scribe.RunAsync(account, session =>
                 {
+                    brought.Check();
                     session.Database.BlobPieces.Add(piece);
                     return Task.FromResult(0);
                 });
@@ -50,7 +51,7 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
             throw;
         }
 
-        file.BroughtId = id;
+        file.Brought = brought;
         return brought;
     }
 
@@ -62,9 +63,10 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
             return;
         }
 
-        if (file.BroughtId is { } brought)
+        if (file.Brought is { } brought)
         {
-            await database.Blobs.Where(b => b.Id == brought).ExecuteUpdateAsync(b => b.SetProperty(x => x.Hash, file.Hash));
+            brought.Check();
+            await database.Blobs.Where(b => b.Id == brought.Id).ExecuteUpdateAsync(b => b.SetProperty(x => x.Hash, file.Hash));
             return;
         }
 
@@ -172,12 +174,27 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
         bytes.Chunk(LargestPiece).Select((piece, number) => new BlobPiece { BlobId = blob, Number = number, Bytes = piece });
 
     /// <summary>A content that is on its way: what has no digest when this is over belongs to nobody.</summary>
-    private sealed class Brought(ContentStore contents, IncomingFile file, int id) : IAsyncDisposable
+    internal sealed class Brought(ContentStore contents, IncomingFile file, int id, string generation) : IAsyncDisposable
     {
+        /// <summary>The content in the database.</summary>
+        public int Id => id;
+
+        /// <summary>In a transaction: in another state of the data its number is another content's.</summary>
+        /// <exception cref="StoreException">Such a state was put in place.</exception>
+        public void Check()
+        {
+            if (contents.Generation != generation)
+            {
+                throw new StoreException("The manuscript was put back to an earlier state while this was on its way. Bring it in again.");
+            }
+        }
+
         public async ValueTask DisposeAsync()
         {
-            file.BroughtId = null;
+            file.Brought = null;
             await contents.EraseUnnamedAsync(id);
         }
     }
+
+    private string? Generation => scribe.Generation;
 }

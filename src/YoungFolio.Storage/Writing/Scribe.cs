@@ -220,16 +220,21 @@ public sealed class Scribe : IAsyncDisposable
 
         foreach (Func<WriteSession, Task> later in session.Later)
         {
-            Afterwards(later);
+            Afterwards(later, _generation);
         }
     }
 
-    // What only makes reading faster is stored in a turn of its own; if it can't be, nothing is lost.
-    private void Afterwards(Func<WriteSession, Task> what)
+    // What only makes reading faster is stored in a turn of its own; if it can't be, nothing is lost. Of another state of the data
+    // that was put in place meanwhile it would be wrong.
+    private void Afterwards(Func<WriteSession, Task> what, string? generation)
     {
         var work = new Work(async session =>
         {
-            await what(session);
+            if (generation == Generation)
+            {
+                await what(session);
+            }
+
             return null;
         }, IsStep: true);
         if (_turns.TryAdd(House, work))

@@ -156,13 +156,20 @@ internal sealed partial class ParagraphSetter
 
         IReadOnlyList<Inline>? mark = field.Field == PageField.LeftMark ? page?.LeftMark : page?.RightMark;
         _context.IsInMark = true;
-        Flatten([.. (mark ?? []).Select(i => i is TextRun r ? new TextRun(field.IsUppercase ? r.Text.ToUpperInvariant() : r.Text, r.Positions, r.Style with
+        try
         {
-            Shape = r.Style.Shape == FontShape.Upright ? field.Style.Shape : r.Style.Shape, Bold = r.Style.Bold || field.Style.Bold,
-            Size = field.Style.Size, Family = field.Style.Family == FontFamily.Roman ? r.Style.Family : field.Style.Family,
-            Colour = field.Style.Colour,
-        }) : i)], flow, style, null);
-        _context.IsInMark = false;
+            Flatten([.. (mark ?? []).Select(i => i is TextRun r ? new TextRun(field.IsUppercase ? r.Text.ToUpperInvariant() : r.Text, r.Positions, r.Style with
+            {
+                Shape = r.Style.Shape == FontShape.Upright ? field.Style.Shape : r.Style.Shape, Bold = r.Style.Bold || field.Style.Bold,
+                Size = field.Style.Size, Family = field.Style.Family == FontFamily.Roman ? r.Style.Family : field.Style.Family,
+                Colour = field.Style.Colour,
+            }) : i)], flow, style, null);
+        }
+        finally
+        {
+            // A mark that is left out for its size takes no other along.
+            _context.IsInMark = false;
+        }
     }
 
     private Box SetImage(ImageInline inline)
