@@ -48,8 +48,8 @@ const view = await (await ask('GET', base, authorization)).json();
 // A year on, every farm has a few more walls measured; the same state gives the same numbers.
 const random = randomNumbers(7 + view.revision);
 const noise = noiseOf(random);
-const table = view.parts.find((p) => p.path === 'data/farms.csv');
-const old = table ? await (await ask('GET', `${base}/parts/${table.id}/content`, authorization)).text() : 'Farm,Walls,Length (m),Oldest,Newest\n';
+const table = view.files.find((p) => p.path === 'data/farms.csv');
+const old = table ? await (await ask('GET', `${base}/files/${table.id}/content`, authorization)).text() : 'Farm,Walls,Length (m),Oldest,Newest\n';
 const [head, ...farms] = old.trim().split('\n');
 const rows = farms.map((line) => {
   const [farm, walls, length, oldest, newest] = line.split(',');
@@ -60,9 +60,9 @@ const measured = Array.from({ length: 38 + rows.length }, () => {
   const age = 12 + random() * 230;
   return [age, growth(age) + noise() * 7];
 });
-await ask('PUT', `${base}/parts?path=${encodeURIComponent('data/farms.csv')}`, authorization, `${[head, ...rows].join('\n')}\n`);
+await ask('PUT', `${base}/files?path=${encodeURIComponent('data/farms.csv')}`, authorization, `${[head, ...rows].join('\n')}\n`);
 console.log(`data/farms.csv: ${rows.length} farms, ${rows.reduce((sum, row) => sum + Number(row.split(',')[1]), 0)} walls`);
-const put = await ask('PUT', `${base}/parts?path=${encodeURIComponent('figures/growth.svg')}`, authorization, growthPlot(measured));
+const put = await ask('PUT', `${base}/files?path=${encodeURIComponent('figures/growth.svg')}`, authorization, growthPlot(measured));
 console.log(`${(await put.json()).path}: ${measured.length} walls`);
 
 const wanted = (await (await ask('GET', base, authorization)).json()).revision;

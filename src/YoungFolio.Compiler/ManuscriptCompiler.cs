@@ -12,10 +12,10 @@ using YoungFolio.Typesetting.Pages;
 namespace YoungFolio.Compiler;
 
 /// <summary>A manuscript at one moment.</summary>
-/// <param name="Parts">Its parts.</param>
-/// <param name="MainPart">Path of the main part.</param>
+/// <param name="Files">Its files.</param>
+/// <param name="MainFile">Path of the main file.</param>
 /// <param name="Today">The date that <c>\today</c> prints.</param>
-public sealed record ManuscriptSnapshot(IPartTree Parts, string MainPart, DateOnly Today);
+public sealed record ManuscriptSnapshot(IFileTree Files, string MainFile, DateOnly Today);
 
 /// <summary>What a compile gives. There is always a proof.</summary>
 public sealed class CompileResult
@@ -93,7 +93,7 @@ public sealed class ManuscriptCompiler
             // What the markup or the layout has to say belongs to the state's own proof, not to the comparison.
             var findings = new FindingLog();
             MarkedDocument marked = ChangeMarks.Mark(State(before), State(after), cancellation);
-            TypesetDocument pages = Typesetter.Typeset(marked.Document, marked.Parts, _resources, findings, null, new SetCache(null), Budget(cancellation));
+            TypesetDocument pages = Typesetter.Typeset(marked.Document, marked.Files, _resources, findings, null, new SetCache(null), Budget(cancellation));
             ProofMarks.AddChangeBars(pages.Pages);
             byte[] pdf = PdfWriter.Write(pages, new PdfMetadata(marked.Document.Title, marked.Document.Author), _cache);
             return new ChangeProof(pdf, pages.Pages.Count, [.. marked.Changes.Select(c => ChangeLine.Of(c, pages))]);
@@ -101,28 +101,28 @@ public sealed class ManuscriptCompiler
             ComparedState State(ManuscriptSnapshot snapshot)
             {
                 (Document document, PositionTable positions) = Build(snapshot, findings, Budget(cancellation));
-                return new ComparedState(document, positions, snapshot.Parts);
+                return new ComparedState(document, positions, snapshot.Files);
             }
         });
 
     /// <summary>The formula at a place of the source, alone: for a look at it while it is being written.</summary>
     /// <param name="snapshot">The manuscript.</param>
-    /// <param name="part">Path of the part.</param>
+    /// <param name="file">Path of the file.</param>
     /// <param name="line">Line from 1.</param>
     /// <param name="column">Column from 1.</param>
     /// <param name="cancellation">Stops the work.</param>
     /// <returns>The formula, or null when there is none at the place.</returns>
-    public FormulaPicture? Formula(ManuscriptSnapshot snapshot, string part, int line, int column, CancellationToken cancellation = default) =>
+    public FormulaPicture? Formula(ManuscriptSnapshot snapshot, string file, int line, int column, CancellationToken cancellation = default) =>
         OnDeepStack(() =>
         {
             (Document document, PositionTable positions) = Build(snapshot, new FindingLog(), Budget(cancellation));
-            int position = positions.PositionOf(part, line, column);
+            int position = positions.PositionOf(file, line, column);
             if (position < 0 || FormulaFinder.At(document, position) is not var (rows, style, isDisplay))
             {
                 return null;
             }
 
-            IReadOnlyList<Box> boxes = Typesetter.SetFormulas(document, snapshot.Parts, _resources, rows, style, isDisplay);
+            IReadOnlyList<Box> boxes = Typesetter.SetFormulas(document, snapshot.Files, _resources, rows, style, isDisplay);
             var whole = new MathList([.. rows.SelectMany(r => r.Nodes)]);
             return new FormulaPicture(SvgWriter.Write(boxes), MathMl.Element(whole, isDisplay).ToString(System.Xml.Linq.SaveOptions.DisableFormatting), isDisplay);
         });
@@ -139,7 +139,7 @@ public sealed class ManuscriptCompiler
             long start = Stopwatch.GetTimestamp();
             foreach (DisplayBlock display in displays)
             {
-                Typesetter.SetFormulas(document, snapshot.Parts, _resources, display.Rows[0].Cells, display.Style, true);
+                Typesetter.SetFormulas(document, snapshot.Files, _resources, display.Rows[0].Cells, display.Style, true);
             }
 
             if (round >= rounds / 2)
@@ -165,7 +165,7 @@ public sealed class ManuscriptCompiler
 
     private (Document Document, PositionTable Positions) Build(ManuscriptSnapshot snapshot, FindingLog findings, WorkBudget budget)
     {
-        return DocumentBuilder.Build(snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(_resources, budget)), findings, budget);
+        return DocumentBuilder.Build(snapshot.Files, new BuildOptions(snapshot.MainFile, snapshot.Today, new TextMeasure(_resources, budget)), findings, budget);
     }
 
     private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, WorkBudget budget)
@@ -176,7 +176,7 @@ public sealed class ManuscriptCompiler
         (Document document, PositionTable positions) = Build(snapshot, findings, budget);
         Step("read");
         var cache = new SetCache(last?.Cache);
-        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Parts, _resources, findings, last?.Anchors, cache, budget);
+        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Files, _resources, findings, last?.Anchors, cache, budget);
         ProofMarks.Add(pages.Pages, findings);
         Step("typeset");
         var metadata = new PdfMetadata(document.Title, document.Author);
@@ -254,7 +254,7 @@ public sealed class ManuscriptCompiler
 
     private static void ReportLeftOut(ImageMark image, string reason, FindingLog findings) =>
         findings.Fix("unreadable-picture", image.Position, 16,
-            $"The picture {image.Picture.Part.Path} can't be read: {reason}.",
+            $"The picture {image.Picture.File.Path} can't be read: {reason}.",
             "Export it again as a plain PNG or JPEG and put it in place of this one.");
 
     private static TypesetDocument FirstPage(TypesetDocument document) => new()

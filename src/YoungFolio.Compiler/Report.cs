@@ -39,7 +39,7 @@ public sealed record CompileReport
     /// <summary>Packages that the preamble loads.</summary>
     public required IReadOnlyList<PackageLine> Packages { get; init; }
 
-    /// <summary>Findings, in the order of the parts.</summary>
+    /// <summary>Findings, in the order of the files.</summary>
     public required IReadOnlyList<FindingLine> Findings { get; init; }
 
     /// <summary>How often pages were made until all numbers held.</summary>
@@ -50,13 +50,13 @@ public sealed record CompileReport
 }
 
 /// <summary>A heading.</summary>
-public sealed record OutlineLine(int Level, string? Number, string Title, string? Page, int? Sheet, string? Part, int? Line);
+public sealed record OutlineLine(int Level, string? Number, string Title, string? Page, int? Sheet, string? File, int? Line);
 
 /// <summary>A label.</summary>
-public sealed record LabelLine(string Key, string Kind, string? Number, string? Page, int? Sheet, string? Part, int? Line, int Uses);
+public sealed record LabelLine(string Key, string Kind, string? Number, string? Page, int? Sheet, string? File, int? Line, int Uses);
 
 /// <summary>A citation.</summary>
-public sealed record CitationLine(string Key, string? Part, int? Line);
+public sealed record CitationLine(string Key, string? File, int? Line);
 
 /// <summary>A printed source.</summary>
 public sealed record SourceLine(string Key, string Label, string Text);
@@ -65,23 +65,23 @@ public sealed record SourceLine(string Key, string Label, string Text);
 public sealed record FloatLine(string Kind, string? Number, string Caption, string? Page);
 
 /// <summary>A numbered equation.</summary>
-public sealed record EquationLine(string Number, string? Page, string? Part, int? Line);
+public sealed record EquationLine(string Number, string? Page, string? File, int? Line);
 
 /// <summary>A package.</summary>
 public sealed record PackageLine(string Name, bool Known);
 
-/// <summary>A finding. Lines and columns count from 1, <c>Offset</c> in characters from the part's beginning; <c>Repair</c> is the one safe mend.</summary>
+/// <summary>A finding. Lines and columns count from 1, <c>Offset</c> in characters from the file's beginning; <c>Repair</c> is the one safe mend.</summary>
 public sealed record FindingLine(
-    string Kind, string Code, string Message, string Advice, string? Part, int? Line, int? Column, int? Offset, int Length, RepairLine? Repair);
+    string Kind, string Code, string Message, string Advice, string? File, int? Line, int? Column, int? Offset, int Length, RepairLine? Repair);
 
 /// <summary>A mend: replace <c>Length</c> characters at a place by a text.</summary>
-/// <param name="Part">The part.</param>
+/// <param name="File">The file.</param>
 /// <param name="Line">Line from 1.</param>
 /// <param name="Column">Column from 1.</param>
-/// <param name="Offset">The place in characters from the part's beginning.</param>
+/// <param name="Offset">The place in characters from the file's beginning.</param>
 /// <param name="Length">How many characters go.</param>
 /// <param name="Text">What comes in.</param>
 /// <param name="Words">The characters that go. Where others stand by now the mend doesn't fit any more.</param>
 /// <param name="Before">What stands right before them, in the same line.</param>
 /// <param name="After">What stands right after them, in the same line.</param>
-public sealed record RepairLine(string Part, int Line, int Column, int Offset, int Length, string Text, string Words, string Before, string After);
+public sealed record RepairLine(string File, int Line, int Column, int Offset, int Length, string Text, string Words, string Before, string After);

@@ -60,16 +60,16 @@ public sealed class SourceMap
     }
 
     /// <summary>Where a place in the source came to stand: the glyph made by the nearest character at or after it.</summary>
-    public PageSpot? FindSpot(string part, int line, int column)
+    public PageSpot? FindSpot(string file, int line, int column)
     {
-        int wanted = _positions.PositionOf(part, line, column);
+        int wanted = _positions.PositionOf(file, line, column);
         if (wanted < 0 || _positions.Resolve(wanted) is not { } place)
         {
             return null;
         }
 
         int start = wanted - place.Offset;
-        int end = start + place.Part.Text.Length;
+        int end = start + place.File.Text.Length;
         long best = long.MaxValue;
         PageSpot? spot = null;
         for (int p = 0; p < _pages.Count; p++)

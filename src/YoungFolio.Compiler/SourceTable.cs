@@ -19,16 +19,16 @@ public sealed record SourceSettings(BibliographyStyle Style, string Language, bo
 /// <param name="Authors">Family names, short.</param>
 /// <param name="Title">The title, plain.</param>
 /// <param name="Year">The year.</param>
-/// <param name="Part">The part that it stands in, or where it is cited first.</param>
+/// <param name="File">The file that it stands in, or where it is cited first.</param>
 /// <param name="Line">Its line there.</param>
 /// <param name="Uses">How often it is cited.</param>
 /// <param name="Missing">Fields that it lacks.</param>
 /// <param name="Remarks">How many other things are to be said of it.</param>
 /// <param name="Twins">Keys of sources that seem to be the same work.</param>
-/// <param name="IsThere">Whether it is in a .bib part; false: it is cited and missing.</param>
+/// <param name="IsThere">Whether it is in a .bib file; false: it is cited and missing.</param>
 /// <param name="Doubled">Whether its key is there twice.</param>
 public sealed record SourceRow(
-    string Key, string Type, string Authors, string Title, string Year, string Part, int Line, int Uses, IReadOnlyList<string> Missing, int Remarks, IReadOnlyList<string> Twins, bool IsThere, bool Doubled);
+    string Key, string Type, string Authors, string Title, string Year, string File, int Line, int Uses, IReadOnlyList<string> Missing, int Remarks, IReadOnlyList<string> Twins, bool IsThere, bool Doubled);
 
 /// <summary>A stretch of printed text.</summary>
 public sealed record PrintedRun(string Text, bool IsSlanted);
@@ -46,53 +46,53 @@ public sealed record SourceNote(string Code, string Field, string Message, strin
 /// <summary>Where a source is cited.</summary>
 /// <param name="Number">Number of the section.</param>
 /// <param name="Section">Its title.</param>
-/// <param name="Part">The part.</param>
+/// <param name="File">The file.</param>
 /// <param name="Lines">Lines.</param>
 /// <param name="Page">The page that the section begins on.</param>
-public sealed record SourceUse(string? Number, string Section, string Part, IReadOnlyList<int> Lines, string? Page);
+public sealed record SourceUse(string? Number, string Section, string File, IReadOnlyList<int> Lines, string? Page);
 
 /// <summary>One source whole.</summary>
 public sealed record SourceDetail(
     SourceRow Row, IReadOnlyList<SourceField> Fields, string Raw, IReadOnlyList<SourceNote> Notes, IReadOnlyList<PrintedRun> Printed, string StyleName, string InBrackets, string InSentence, IReadOnlyList<SourceUse> Uses);
 
 /// <summary>
-/// What the Sources room shows: every entry of every .bib part, and every key that is cited without one. Made from the parts' text and the
+/// What the Sources room shows: every entry of every .bib file, and every key that is cited without one. Made from the files' text and the
 /// last compile, so that it is right while a newer proof is on its way.
 /// </summary>
 public sealed class SourceTable
 {
-    private readonly IReadOnlyList<(Part Part, BibFile File)> _files;
+    private readonly IReadOnlyList<(ManuscriptFile File, BibFile Bib)> _pools;
     private readonly BibPool _pool;
     private readonly SourceSettings _settings;
     private readonly CompileReport? _report;
     private readonly SourceWords _words;
 
-    private SourceTable(IReadOnlyList<(Part, BibFile)> files, SourceSettings settings, CompileReport? report)
+    private SourceTable(IReadOnlyList<(ManuscriptFile, BibFile)> pools, SourceSettings settings, CompileReport? report)
     {
-        _files = files;
+        _pools = pools;
         _settings = settings;
         _report = report;
         _words = SourceWords.For(settings.Language);
-        _pool = new BibPool(files.SelectMany(f => f.Item2.Entries));
+        _pool = new BibPool(pools.SelectMany(f => f.Item2.Entries));
         Rows = [.. MakeRows()];
     }
 
-    /// <summary>The sources: those of the parts in their order, then those that are missing.</summary>
+    /// <summary>The sources: those of the files in their order, then those that are missing.</summary>
     public IReadOnlyList<SourceRow> Rows { get; }
 
     /// <summary>Makes the table.</summary>
-    /// <param name="parts">The manuscript's parts.</param>
+    /// <param name="files">The manuscript's files.</param>
     /// <param name="last">The last compile, or null.</param>
-    public static SourceTable Make(IPartTree parts, CompileResult? last)
+    public static SourceTable Make(IFileTree files, CompileResult? last)
     {
-        var files = new List<(Part, BibFile)>();
-        foreach (string path in parts.Paths.Where(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Order(StringComparer.Ordinal))
+        var pools = new List<(ManuscriptFile, BibFile)>();
+        foreach (string path in files.Paths.Where(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Order(StringComparer.Ordinal))
         {
-            Part part = parts.Find(path)!;
-            files.Add((part, part.Derived("sources", static p => BibReader.Read(p.Text))));
+            ManuscriptFile file = files.Find(path)!;
+            pools.Add((file, file.Derived("sources", static p => BibReader.Read(p.Text))));
         }
 
-        return new SourceTable(files, last?.Sources ?? SourceSettings.Usual, last?.Report);
+        return new SourceTable(pools, last?.Sources ?? SourceSettings.Usual, last?.Report);
     }
 
     private EntryRule Rule => _settings.IsModern ? EntryRule.Modern : EntryRule.Classic;
@@ -110,20 +110,20 @@ public sealed class SourceTable
         }
 
         var seen = new HashSet<string>(StringComparer.Ordinal);
-        foreach ((Part part, BibFile file) in _files)
+        foreach ((ManuscriptFile file, BibFile bib) in _pools)
         {
             int line = 1;
             int at = 0;
-            ILookup<string, BibProblem> problems = file.Problems.ToLookup(p => p.Key, StringComparer.Ordinal);
-            foreach (BibEntry written in file.Entries.Where(e => e.Type is not ("xdata" or "set")))
+            ILookup<string, BibProblem> problems = bib.Problems.ToLookup(p => p.Key, StringComparer.Ordinal);
+            foreach (BibEntry written in bib.Entries.Where(e => e.Type is not ("xdata" or "set")))
             {
-                line += part.Text.AsSpan(at, written.Offset - at).Count('\n');
+                line += file.Text.AsSpan(at, written.Offset - at).Count('\n');
                 at = written.Offset;
                 bool doubled = !seen.Add(written.Key);
                 BibEntry entry = doubled ? written : _pool.Find(written.Key) ?? written;
                 IReadOnlyList<SourceRemark> remarks = SourceChecks.Of(entry, Rule);
                 yield return new SourceRow(
-                    written.Key, written.Type, Short(entry), MarkupText.Plain(entry.Field("title")), MarkupText.Plain(SourceDate.Of(entry).Printed), part.Path, line,
+                    written.Key, written.Type, Short(entry), MarkupText.Plain(entry.Field("title")), MarkupText.Plain(SourceDate.Of(entry).Printed), file.Path, line,
                     uses.TryGetValue(written.Key, out List<CitationLine>? cited) ? cited.Count : 0, EntryTypes.Missing(entry, Rule), remarks.Count(r => r.Code != "incomplete-source") + problems[written.Key].Count(),
                     twins.GetValueOrDefault(written.Key) ?? [], true, doubled);
             }
@@ -133,7 +133,7 @@ public sealed class SourceTable
         {
             if (key != "*" && _pool.Find(key) is null && !(_report?.Bibliography.Any(b => b.Key == key) ?? false))
             {
-                yield return new SourceRow(key, "", "", "", "", cited[0].Part ?? "", cited[0].Line ?? 1, cited.Count, [], 0, [], false, false);
+                yield return new SourceRow(key, "", "", "", "", cited[0].File ?? "", cited[0].Line ?? 1, cited.Count, [], 0, [], false, false);
             }
         }
     }
@@ -163,12 +163,12 @@ public sealed class SourceTable
             return new SourceDetail(row, [], "", [], [], StyleName, "", "", Uses(key));
         }
 
-        (Part part, BibFile file) = _files.First(f => f.File.Entries.Any(e => e.Key == key));
-        BibEntry written = file.Entries.First(e => e.Key == key);
+        (ManuscriptFile file, BibFile bib) = _pools.First(f => f.Bib.Entries.Any(e => e.Key == key));
+        BibEntry written = bib.Entries.First(e => e.Key == key);
         BibEntry entry = _pool.Find(key)!;
         List<SourceField> fields = [.. EntryTypes.Form(entry, Rule).Select(name => new SourceField(
             name, entry.Field(name), EntryTypes.Needs(entry.Type, name, Rule), !written.Fields.ContainsKey(name) && entry.Field(name).Length > 0))];
-        List<SourceNote> notes = [.. file.Problems.Where(p => p.Key == key).Select(p => new SourceNote("unreadable-source", "", p.Message, "Look at it as .bib text.", null)),
+        List<SourceNote> notes = [.. bib.Problems.Where(p => p.Key == key).Select(p => new SourceNote("unreadable-source", "", p.Message, "Look at it as .bib text.", null)),
             .. SourceChecks.Of(entry, Rule).Select(r => new SourceNote(r.Code, r.Field, r.Message, r.Advice, r.Mend))];
         // As it prints among the others: letters behind the year, and the number, hang on them.
         BibliographyStyle style = _settings.Style;
@@ -177,7 +177,7 @@ public sealed class SourceTable
         ListedSource listed = SourceList.Make(company, style with { Dashes = false }, _words).First(s => s.Entry.Key == key);
         CitationManner manner = CitationManner.Of(style, _words);
         string Cited(CitationForm form) => string.Concat(CitationFormatter.Format([new CitedItem(key)], form, _ => listed, manner, _words).Select(p => MarkupText.Plain("x" + p.Markup + "x")[1..^1]));
-        return new SourceDetail(row, fields, part.Text[written.Offset..written.End], notes, Runs(listed.Reference), StyleName, Cited(CitationForm.Parenthetical), Cited(CitationForm.Textual), Uses(key));
+        return new SourceDetail(row, fields, file.Text[written.Offset..written.End], notes, Runs(listed.Reference), StyleName, Cited(CitationForm.Parenthetical), Cited(CitationForm.Textual), Uses(key));
     }
 
     private string StyleName => _settings.Style.Name;
@@ -225,10 +225,10 @@ public sealed class SourceTable
     private List<SourceUse> Uses(string key)
     {
         var result = new List<SourceUse>();
-        foreach (CitationLine citation in (_report?.Citations ?? []).Where(c => c.Key == key && c.Part is not null))
+        foreach (CitationLine citation in (_report?.Citations ?? []).Where(c => c.Key == key && c.File is not null))
         {
-            OutlineLine? section = _report!.Outline.LastOrDefault(o => o.Part == citation.Part && o.Line <= citation.Line);
-            int known = result.FindIndex(u => u.Part == citation.Part && u.Section == (section?.Title ?? ""));
+            OutlineLine? section = _report!.Outline.LastOrDefault(o => o.File == citation.File && o.Line <= citation.Line);
+            int known = result.FindIndex(u => u.File == citation.File && u.Section == (section?.Title ?? ""));
             int line = citation.Line ?? 1;
             if (known >= 0)
             {
@@ -236,7 +236,7 @@ public sealed class SourceTable
             }
             else
             {
-                result.Add(new SourceUse(section?.Number, section?.Title ?? "", citation.Part!, [line], section?.Page));
+                result.Add(new SourceUse(section?.Number, section?.Title ?? "", citation.File!, [line], section?.Page));
             }
         }
 

@@ -13,10 +13,10 @@ public sealed record Taken(string Text, IReadOnlyList<Update> Updates);
 /// <summary>Two writers send in the name of one tab: each needs a name of its own, or one's words would be taken for the other's.</summary>
 public sealed class SharedTabException() : Exception("Another window writes in this one's name. Taking another name …");
 
-/// <summary>Decides which changes come next in a part's history. Pure: whoever calls it stores the result.</summary>
+/// <summary>Decides which changes come next in a file's history. Pure: whoever calls it stores the result.</summary>
 public static class Authority
 {
-    /// <summary>The largest text that a part may hold, in UTF-16 units.</summary>
+    /// <summary>The largest text that a file may hold, in UTF-16 units.</summary>
     public const int LargestText = 16 * 1024 * 1024;
 
     /// <summary>The most that one update may bring in, in UTF-16 units.</summary>
@@ -45,12 +45,12 @@ public static class Authority
         {
             if (update.Changes.Inserted > largestInsert)
             {
-                throw new ChangeSetException("At most 2 million characters come in at once. Bring in a longer text as a part of its own.");
+                throw new ChangeSetException("At most 2 million characters come in at once. Bring in a longer text as a file of its own.");
             }
 
             if (update.Changes.LengthAfter > LargestText)
             {
-                throw new ChangeSetException("A text part holds at most 16 million characters.");
+                throw new ChangeSetException("A text file holds at most 16 million characters.");
             }
 
             pieces.Apply(update.Changes);

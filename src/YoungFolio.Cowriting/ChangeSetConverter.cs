@@ -59,7 +59,7 @@ public sealed partial class ChangeSet
             after += section.Text?.Length ?? section.Length;
             if (before > LongestSection || after > LongestSection)
             {
-                throw new ChangeSetException("The change set is for a text larger than any part.");
+                throw new ChangeSetException("The change set is for a text larger than any file.");
             }
 
             sections.Add(section);

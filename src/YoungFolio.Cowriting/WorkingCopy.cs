@@ -1,7 +1,7 @@
 namespace YoungFolio.Cowriting;
 
 /// <summary>
-/// A part as one writer has it: the shared text with the writer's own changes that aren't stored yet. It is what
+/// A file as one writer has it: the shared text with the writer's own changes that aren't stored yet. It is what
 /// <c>web/src/live/workingCopy.ts</c> is in the browser; scripts and tests write with it.
 /// </summary>
 /// <param name="clientId">The writer's tab; no other may have the same.</param>

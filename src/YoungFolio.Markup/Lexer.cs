@@ -1,6 +1,6 @@
 namespace YoungFolio.Markup;
 
-/// <summary>Makes tokens of one part's text, a line at a time, by the category codes of the moment.</summary>
+/// <summary>Makes tokens of one file's text, a line at a time, by the category codes of the moment.</summary>
 public sealed class Lexer
 {
     // No writer's line is longer; a program's or a broken file's may be, and must not hold up the proof.
@@ -14,42 +14,42 @@ public sealed class Lexer
     private int _at;
     private int _end;
     private LineState _state = LineState.New;
-    private PartIndex? _index;
+    private TokenIndex? _index;
     private Symbol?[] _symbols = [];
     private int _item;
     private int _expectedAt = -1;
     private bool _leftIndex;
 
-    internal Lexer(Machine machine, Part part, int positionBase, bool reads = true)
+    internal Lexer(Machine machine, ManuscriptFile file, int positionBase, bool reads = true)
     {
         _machine = machine;
-        _text = part.Text;
-        Part = part;
+        _text = file.Text;
+        File = file;
         Base = positionBase;
         _end = _text.Length;
         _hasPositions = positionBase != PositionTable.None;
-        _usesIndex = reads && _hasPositions && part.Path.Length > 0;
+        _usesIndex = reads && _hasPositions && file.Path.Length > 0;
     }
 
-    /// <summary>Whether it reads a part of the manuscript, rather than definitions that ship with the engine.</summary>
+    /// <summary>Whether it reads a file of the manuscript, rather than definitions that ship with the engine.</summary>
     internal bool HasPositions => _hasPositions;
 
     /// <summary>Reads a text as if it stood within a line, so that a space at its beginning counts.</summary>
-    internal static Lexer WithinLine(Machine machine, string text) => new(machine, Part.FromText("", text), 0) { _state = LineState.Middle };
+    internal static Lexer WithinLine(Machine machine, string text) => new(machine, ManuscriptFile.FromText("", text), 0) { _state = LineState.Middle };
 
-    /// <summary>The part being read.</summary>
-    public Part Part { get; }
+    /// <summary>The file being read.</summary>
+    public ManuscriptFile File { get; }
 
-    /// <summary>Position of the part's first character.</summary>
+    /// <summary>Position of the file's first character.</summary>
     public int Base { get; }
 
     /// <summary>Position of the next character to be read.</summary>
     public int Position => Base + _at;
 
-    /// <summary>Set by <c>\endinput</c>: the rest of the part is not read.</summary>
+    /// <summary>Set by <c>\endinput</c>: the rest of the file is not read.</summary>
     public bool Ended { get; set; }
 
-    /// <summary>Reads the next token; false at the part's end.</summary>
+    /// <summary>Reads the next token; false at the file's end.</summary>
     internal bool TryRead(out Token token) => TryServe(out token) || TryReadText(out token);
 
     // ---- from the index ----------------------------------------------------------------------------------
@@ -62,7 +62,7 @@ public sealed class Lexer
             return false;
         }
 
-        PartIndex index = _machine.IndexOf(Part);
+        TokenIndex index = _machine.IndexOf(File);
         if (!ReferenceEquals(index, _index))
         {
             (_index, _symbols, _expectedAt) = (index, _machine.SymbolsOf(index), -1);
@@ -71,7 +71,7 @@ public sealed class Lexer
         if (_at != _expectedAt)
         {
             _item = index.Find(_at);
-            if (_item > 0 && index.At(_item - 1) is { Kind: PartIndex.ItemKind.Words } words && words.End > _at && _state == LineState.Middle)
+            if (_item > 0 && index.At(_item - 1) is { Kind: TokenIndex.ItemKind.Words } words && words.End > _at && _state == LineState.Middle)
             {
                 _item--;
             }
@@ -83,7 +83,7 @@ public sealed class Lexer
             _expectedAt = _at;
         }
 
-        return _item < index.Items.Count && index.At(_item).Kind != PartIndex.ItemKind.Unread;
+        return _item < index.Items.Count && index.At(_item).Kind != TokenIndex.ItemKind.Unread;
     }
 
     private bool TryServe(out Token token)
@@ -94,11 +94,11 @@ public sealed class Lexer
             return false;
         }
 
-        PartIndex.Item item = _index!.At(_item);
+        TokenIndex.Item item = _index!.At(_item);
         int position = Base + Math.Max(item.Offset, _at);
         switch (item.Kind)
         {
-            case PartIndex.ItemKind.Words:
+            case TokenIndex.ItemKind.Words:
                 int offset = Math.Max(item.Offset, _at);
                 char c = _text[offset];
                 token = c is ' ' or '\n'
@@ -107,10 +107,10 @@ public sealed class Lexer
                 Advance(offset + 1, offset + 1 == item.End ? item.After : c switch { '\n' => LineState.New, ' ' => LineState.SkippingBlanks, _ => LineState.Middle },
                     offset + 1 == item.End);
                 return true;
-            case PartIndex.ItemKind.Command:
+            case TokenIndex.ItemKind.Command:
                 token = Token.Command(_symbols[item.Value] ??= _machine.Symbol(_index.Names[item.Value]), position);
                 break;
-            case PartIndex.ItemKind.Active:
+            case TokenIndex.ItemKind.Active:
                 token = Token.Command(_machine.ActiveSymbol(item.Value), position);
                 break;
             default:
@@ -138,12 +138,12 @@ public sealed class Lexer
     {
         words = default;
         position = 0;
-        if (!InIndex() || _index!.At(_item).Kind != PartIndex.ItemKind.Words)
+        if (!InIndex() || _index!.At(_item).Kind != TokenIndex.ItemKind.Words)
         {
             return false;
         }
 
-        PartIndex.Item item = _index.At(_item);
+        TokenIndex.Item item = _index.At(_item);
         int start = Math.Max(item.Offset, _at);
         if (_text[start] is ' ' or '\n')
         {
@@ -157,7 +157,7 @@ public sealed class Lexer
     }
 
     /// <summary>Reads the next item for an index.</summary>
-    internal bool TryReadItem(out Token token, out PartIndex.Item item)
+    internal bool TryReadItem(out Token token, out TokenIndex.Item item)
     {
         int start = _at;
         LineState before = _state;
@@ -169,7 +169,7 @@ public sealed class Lexer
             _lineStart = line < 0 ? _lineStart : line + 1;
             _state = LineState.Middle;
             token = default;
-            item = new PartIndex.Item(start, _at, 0, PartIndex.ItemKind.Words, before, _state);
+            item = new TokenIndex.Item(start, _at, 0, TokenIndex.ItemKind.Words, before, _state);
             return true;
         }
 
@@ -180,12 +180,12 @@ public sealed class Lexer
             return false;
         }
 
-        PartIndex.ItemKind kind = _leftIndex ? PartIndex.ItemKind.Unread
-            : token.Symbol is { } symbol ? symbol.IsActiveCharacter ? PartIndex.ItemKind.Active : PartIndex.ItemKind.Command
-            : PartIndex.ItemKind.Character;
+        TokenIndex.ItemKind kind = _leftIndex ? TokenIndex.ItemKind.Unread
+            : token.Symbol is { } symbol ? symbol.IsActiveCharacter ? TokenIndex.ItemKind.Active : TokenIndex.ItemKind.Command
+            : TokenIndex.ItemKind.Character;
         int value = token.Symbol is { IsActiveCharacter: true } active ? char.ConvertToUtf32(active.Name, 0) : token.Code | ((int)token.Category << 24);
         // What was passed over before the token belongs to it, so that one item follows the other.
-        item = new PartIndex.Item(_leftIndex ? start : token.Position, _at, value, kind, _leftIndex ? before : StateBefore(token, start, before), _state);
+        item = new TokenIndex.Item(_leftIndex ? start : token.Position, _at, value, kind, _leftIndex ? before : StateBefore(token, start, before), _state);
         return true;
     }
 
@@ -298,9 +298,9 @@ public sealed class Lexer
 
                 case Category.Invalid:
                     _leftIndex = true;
-                    if (!_usesIndex && _hasPositions && Part.Path.Length > 0)
+                    if (!_usesIndex && _hasPositions && File.Path.Length > 0)
                     {
-                        // While an index is made nothing is said; whoever reads the part says it.
+                        // While an index is made nothing is said; whoever reads the file says it.
                         continue;
                     }
 
@@ -360,7 +360,7 @@ public sealed class Lexer
         return raw;
     }
 
-    /// <summary>Has the part end before a text, where it occurs.</summary>
+    /// <summary>Has the file end before a text, where it occurs.</summary>
     public void EndsAt(string terminator)
     {
         int end = _text.LastIndexOf(terminator, StringComparison.Ordinal);
@@ -374,7 +374,7 @@ public sealed class Lexer
         return end < 0 ? _text[_at..] : _text[_at..end];
     }
 
-    /// <summary>Goes back to a place that was read before; false when it isn't this part's.</summary>
+    /// <summary>Goes back to a place that was read before; false when it isn't this file's.</summary>
     internal bool Rewind(int position)
     {
         int at = position - Base;
@@ -399,7 +399,7 @@ public sealed class Lexer
     /// <summary>The next raw character without taking it; '\0' at the end.</summary>
     public char PeekRaw() => _at < _text.Length ? _text[_at] : '\0';
 
-    /// <summary>The rest of the part that was not read, without leading blanks.</summary>
+    /// <summary>The rest of the file that was not read, without leading blanks.</summary>
     public string Rest() => _text[_at..].TrimStart();
 
     /// <summary>Position at which <see cref="Rest"/> begins.</summary>
@@ -492,7 +492,7 @@ public sealed class Lexer
         _leftIndex = true;
         int end = _text.IndexOf('\n', _at);
         end = end < 0 ? _text.Length : end;
-        if (_usesIndex || !_hasPositions || Part.Path.Length == 0)
+        if (_usesIndex || !_hasPositions || File.Path.Length == 0)
         {
             _machine.Findings.Fix("line-too-large", Base + _at, 1,
                 $"This line holds {end - _lineStart} characters; only the first {LongestLine} were typeset.",

@@ -84,7 +84,7 @@ public sealed partial class Machine
             return null;
         }
 
-        string text = lexer.Part.Text;
+        string text = lexer.File.Text;
         int start = first.Position - lexer.Base;
         if (start < 0 || start >= text.Length || command.Position < lexer.Base || command.Position > first.Position)
         {
@@ -178,7 +178,7 @@ public sealed partial class Machine
             return false;
         }
 
-        string text = lexer.Part.Text;
+        string text = lexer.File.Text;
         int start = token.Position - lexer.Base;
         if (start + token.Length > text.Length || EndOfUnopened(text, start + token.Length, false) < 0 || IsOpenBefore(text, start))
         {
@@ -274,15 +274,15 @@ public sealed partial class Machine
     /// </summary>
     public List<Token> ReadBalanced(Token open, Token command)
     {
-        // An argument never runs out of the part that it began in.
-        _holdAtPartEnd++;
+        // An argument never runs out of the file that it began in.
+        _holdAtFileEnd++;
         try
         {
-            return ReadBalancedInPart(open, command);
+            return ReadBalancedInFile(open, command);
         }
         finally
         {
-            _holdAtPartEnd--;
+            _holdAtFileEnd--;
         }
     }
 
@@ -301,7 +301,7 @@ public sealed partial class Machine
         }
     }
 
-    private List<Token> ReadBalancedInPart(Token open, Token command)
+    private List<Token> ReadBalancedInFile(Token open, Token command)
     {
         DropExhausted();
         Lexer? lexer = _depth > 0 ? _input[_depth - 1].Lexer : null;

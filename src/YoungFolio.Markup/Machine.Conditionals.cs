@@ -215,7 +215,7 @@ public sealed partial class Machine
     private SkipEnd SkipBranch(Token opener)
     {
         int depth = 0;
-        _holdAtPartEnd++;
+        _holdAtFileEnd++;
         try
         {
             while (true)
@@ -251,7 +251,7 @@ public sealed partial class Machine
         }
         finally
         {
-            _holdAtPartEnd--;
+            _holdAtFileEnd--;
         }
     }
 }

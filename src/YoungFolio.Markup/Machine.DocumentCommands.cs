@@ -401,7 +401,7 @@ public sealed partial class Machine
     {
         var body = new List<Token>();
         int depth = 0;
-        _holdAtPartEnd++;
+        _holdAtFileEnd++;
         try
         {
             while (true)
@@ -424,7 +424,7 @@ public sealed partial class Machine
         }
         finally
         {
-            _holdAtPartEnd--;
+            _holdAtFileEnd--;
         }
     }
 }

@@ -328,7 +328,7 @@ public sealed partial class Machine
         _categories['@'].Value = Category.Letter;
         int depth = _depth;
         PushFrame(new InputFrame { Tokens = [Token.Stop(1)] });
-        PushFrame(new InputFrame { Lexer = new Lexer(this, Part.FromText("", markup), PositionTable.None) });
+        PushFrame(new InputFrame { Lexer = new Lexer(this, ManuscriptFile.FromText("", markup), PositionTable.None) });
         for (Token token = NextExpanded(); !token.Is(Category.Stop); token = NextExpanded())
         {
             switch (token.Symbol?.Meaning.Value)

@@ -1,13 +1,13 @@
 namespace YoungFolio.Markup;
 
 /// <summary>
-/// The token machine: reads parts, expands macros, keeps groups and registers. The language is that of
+/// The token machine: reads files, expands macros, keeps groups and registers. The language is that of
 /// Knuth's <em>The TeXbook</em> (chapters 7, 8, 20, 24) with the additions of Lamport's <em>LaTeX</em>.
 /// It knows nothing of documents: whoever builds one registers commands and reads expanded tokens.
 /// </summary>
 public sealed partial class Machine
 {
-    // A macro that has expanded this often without reading anything from a part will not stop by itself.
+    // A macro that has expanded this often without reading anything from a file will not stop by itself.
     private const int RunawayLimit = 100_000;
     private const int InputDepthLimit = 20_000;
     private const int GroupDepthLimit = 2_000;
@@ -26,7 +26,7 @@ public sealed partial class Machine
     private const int LettersOfUnit = 16;
     private const int TokensOfUnit = 8;
 
-    // Tokens read one after the other without any from a part.
+    // Tokens read one after the other without any from a file.
     private const int IdleLimit = 2_000_000;
 
     private readonly Dictionary<string, Symbol> _symbols = new(StringComparer.Ordinal);
@@ -39,8 +39,8 @@ public sealed partial class Machine
     private readonly WorkBudget _budget;
 
     private readonly Category[] _standardCategories;
-    private readonly Dictionary<PartIndex, Symbol?[]> _indexSymbols = [];
-    private readonly Dictionary<Part, (string Key, PartIndex Index)> _indexes = [];
+    private readonly Dictionary<TokenIndex, Symbol?[]> _indexSymbols = [];
+    private readonly Dictionary<ManuscriptFile, (string Key, TokenIndex Index)> _indexes = [];
     private string? _categoriesKey;
     private InputFrame[] _input = new InputFrame[64];
     private int _depth;
@@ -51,7 +51,7 @@ public sealed partial class Machine
     private int _sinceSource;
     private int _lastSourcePosition = PositionTable.None;
     private Token? _afterAssignment;
-    private int _holdAtPartEnd;
+    private int _holdAtFileEnd;
 
     /// <summary>Creates a machine with the language's own commands.</summary>
     /// <param name="findings">Takes what the machine has to say.</param>
@@ -108,7 +108,7 @@ public sealed partial class Machine
     /// <summary>The open groups, outermost first.</summary>
     public IReadOnlyList<Group> Groups => _groups;
 
-    /// <summary>Position of the token read last from a part.</summary>
+    /// <summary>Position of the token read last from a file.</summary>
     public int LastSourcePosition => _lastSourcePosition;
 
     /// <summary>Position of the macro call or token being worked on, for findings.</summary>
@@ -253,22 +253,22 @@ public sealed partial class Machine
         return _categoriesKey;
     }
 
-    /// <summary>A part's tokens by the present category codes.</summary>
-    internal PartIndex IndexOf(Part part)
+    /// <summary>A file's tokens by the present category codes.</summary>
+    internal TokenIndex IndexOf(ManuscriptFile file)
     {
         string key = CategoriesKey();
-        if (_indexes.TryGetValue(part, out (string Key, PartIndex Index) known) && ReferenceEquals(known.Key, key))
+        if (_indexes.TryGetValue(file, out (string Key, TokenIndex Index) known) && ReferenceEquals(known.Key, key))
         {
             return known.Index;
         }
 
-        PartIndex index = part.Index(key, () => PartIndex.Read(this, part));
-        _indexes[part] = (key, index);
+        TokenIndex index = file.Index(key, () => TokenIndex.Read(this, file));
+        _indexes[file] = (key, index);
         return index;
     }
 
     /// <summary>The symbols of an index's names, found when first asked for.</summary>
-    internal Symbol?[] SymbolsOf(PartIndex index)
+    internal Symbol?[] SymbolsOf(TokenIndex index)
     {
         if (!_indexSymbols.TryGetValue(index, out Symbol?[]? symbols))
         {
@@ -278,7 +278,7 @@ public sealed partial class Machine
         return symbols;
     }
 
-    /// <summary>Takes plain words that come next in a part, if nothing waits before them.</summary>
+    /// <summary>Takes plain words that come next in a file, if nothing waits before them.</summary>
     /// <param name="words">The words; line ends among them are spaces.</param>
     /// <param name="position">Position of the first character; the others follow.</param>
     public bool TryTakeWords(out ReadOnlySpan<char> words, out int position)
@@ -345,21 +345,21 @@ public sealed partial class Machine
     /// <exception cref="WorkLimitException">There were too many.</exception>
     public void CountCopied(int tokens) => _budget.Spend(tokens / TokensOfUnit);
 
-    /// <summary>Begins to read a part; what is being read now goes on after it.</summary>
-    public void OpenPart(Part part)
+    /// <summary>Begins to read a file; what is being read now goes on after it.</summary>
+    public void OpenFile(ManuscriptFile file)
     {
-        int start = Positions.Register(part);
-        if (part.FirstUnreadable >= 0)
+        int start = Positions.Register(file);
+        if (file.FirstUnreadable >= 0)
         {
-            Findings.Fix("not-utf8", start + part.FirstUnreadable, 1,
-                $"The part {part.Path} is not stored as UTF-8; it was read as Latin-1.",
-                "Some letters may come out wrong. Store the part as UTF-8, or convert it from Latin-1 in the Parts list.");
+            Findings.Fix("not-utf8", start + file.FirstUnreadable, 1,
+                $"The file {file.Path} is not stored as UTF-8; it was read as Latin-1.",
+                "Some letters may come out wrong. Store the file as UTF-8, or convert it from Latin-1 in the Files list.");
         }
 
-        PushFrame(new InputFrame { Lexer = new Lexer(this, part, start) });
+        PushFrame(new InputFrame { Lexer = new Lexer(this, file, start) });
     }
 
-    /// <summary>The lexer of the innermost part, if its text comes next (no tokens are waiting before it).</summary>
+    /// <summary>The lexer of the innermost file, if its text comes next (no tokens are waiting before it).</summary>
     public Lexer? DirectLexer
     {
         get
@@ -369,7 +369,7 @@ public sealed partial class Machine
         }
     }
 
-    /// <summary>The lexer of the part being read, whatever waits before it.</summary>
+    /// <summary>The lexer of the file being read, whatever waits before it.</summary>
     public Lexer? InnermostLexer
     {
         get
@@ -386,8 +386,8 @@ public sealed partial class Machine
         }
     }
 
-    /// <summary>Paths of the parts being read, innermost first.</summary>
-    public IEnumerable<string> OpenParts
+    /// <summary>Paths of the files being read, innermost first.</summary>
+    public IEnumerable<string> OpenFiles
     {
         get
         {
@@ -395,7 +395,7 @@ public sealed partial class Machine
             {
                 if (_input[i].Lexer is { HasPositions: true } lexer)
                 {
-                    yield return lexer.Part.Path;
+                    yield return lexer.File.Path;
                 }
             }
         }
@@ -457,7 +457,7 @@ public sealed partial class Machine
                     return read;
                 }
 
-                if (_holdAtPartEnd > 0)
+                if (_holdAtFileEnd > 0)
                 {
                     return Token.Stop();
                 }
@@ -554,10 +554,10 @@ public sealed partial class Machine
         }
     }
 
-    /// <summary>Reads a whole part as a scan of its own.</summary>
-    public void ScanPart(Part part, Action reader) => Scan([], () =>
+    /// <summary>Reads a whole file as a scan of its own.</summary>
+    public void ScanFile(ManuscriptFile file, Action reader) => Scan([], () =>
     {
-        OpenPart(part);
+        OpenFile(file);
         reader();
     });
 

@@ -24,7 +24,7 @@ internal static partial class PdfImages
         if (picture.Format == PictureFormat.Jpeg)
         {
             string space = picture.Components switch { 1 => "/DeviceGray", 4 => "/DeviceCMYK /Decode [1 0 1 0 1 0 1 0]", _ => "/DeviceRGB" };
-            return objects.AddStream($"{head} /ColorSpace {space} /BitsPerComponent 8 /Filter /DCTDecode", picture.Part.Bytes.ToArray());
+            return objects.AddStream($"{head} /ColorSpace {space} /BitsPerComponent 8 /Filter /DCTDecode", picture.File.Bytes.ToArray());
         }
 
         try
@@ -63,7 +63,7 @@ internal static partial class PdfImages
 
     private static int AddPng(PdfObjects objects, Picture picture, string head)
     {
-        PngPixels png = PngPixels.Read(picture.Part.Bytes.Span);
+        PngPixels png = PngPixels.Read(picture.File.Bytes.Span);
         int bits = png.Bits;
         if (png.ColourType is 4 or 6)
         {

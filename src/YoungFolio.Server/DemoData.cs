@@ -42,11 +42,11 @@ internal static class DemoData
 
             foreach ((string name, string title, string description, Role[] roles) in s_manuscripts)
             {
-                List<(string Path, byte[] Bytes)> parts = ReadParts(Path.Combine(folder, name));
+                List<(string Path, byte[] Bytes)> files = ReadFiles(Path.Combine(folder, name));
                 int owner = people[Array.IndexOf(roles, Role.Owner)];
                 ManuscriptEntity made = name == "thesis"
-                    ? await DemoHistory.WriteAsync(stores, title, description, people, parts, DateTime.UtcNow)
-                    : await stores.Manuscripts.CreateAsync(title, description, "main.tex", new Actor(owner), parts);
+                    ? await DemoHistory.WriteAsync(stores, title, description, people, files, DateTime.UtcNow)
+                    : await stores.Manuscripts.CreateAsync(title, description, "main.tex", new Actor(owner), files);
                 for (int i = 0; i < people.Count; i++)
                 {
                     if (roles[i] != Role.Owner)
@@ -70,7 +70,7 @@ internal static class DemoData
         }
     }
 
-    private static List<(string Path, byte[] Bytes)> ReadParts(string root) =>
+    private static List<(string Path, byte[] Bytes)> ReadFiles(string root) =>
         [.. Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)
             .Select(f => (Path.GetRelativePath(root, f).Replace('\\', '/'), File.ReadAllBytes(f)))];
 }

@@ -6,14 +6,14 @@ using YoungFolio.Storage;
 
 namespace YoungFolio.Server;
 
-/// <summary>Writes the demo thesis as three people would have over six weeks: part by part, sentence by sentence, with second thoughts.</summary>
+/// <summary>Writes the demo thesis as three people would have over six weeks: file by file, sentence by sentence, with second thoughts.</summary>
 internal static partial class DemoHistory
 {
     private const int Ilse = 0;
     private const int Bao = 1;
     private const int Anton = 2;
 
-    /// <summary>When each part was begun and gone on with, in days before now, and by whom.</summary>
+    /// <summary>When each file was begun and gone on with, in days before now, and by whom.</summary>
     private static readonly (string Path, (int Person, double DaysAgo)[] Sittings)[] s_work =
     [
         ("main.tex", [(Ilse, 43.3), (Anton, 41.2), (Bao, 24.1)]),
@@ -36,29 +36,29 @@ internal static partial class DemoHistory
 
     private static readonly (int Person, double DaysAgo)[] s_seen = [(0, 2.1), (1, 0.1), (2, 8.5), (3, 20)];
 
-    /// <summary>Makes the thesis. In the end each part holds what its file holds.</summary>
+    /// <summary>Makes the thesis. In the end each file holds what its file holds.</summary>
     /// <param name="stores">Where to.</param>
     /// <param name="title">Its title.</param>
     /// <param name="description">The line about it.</param>
     /// <param name="people">Numbers of the demo people.</param>
-    /// <param name="parts">The files.</param>
+    /// <param name="files">The files.</param>
     /// <param name="now">The present moment, in UTC.</param>
     public static async Task<ManuscriptEntity> WriteAsync(
-        ManuscriptStores stores, string title, string description, IReadOnlyList<int> people, IReadOnlyList<(string Path, byte[] Bytes)> parts, DateTime now)
+        ManuscriptStores stores, string title, string description, IReadOnlyList<int> people, IReadOnlyList<(string Path, byte[] Bytes)> files, DateTime now)
     {
-        var contents = parts.ToDictionary(p => p.Path, p => p.Bytes, StringComparer.Ordinal);
-        List<Step> steps = [.. s_work.SelectMany(w => StepsOf(w.Path, PartContent.Decode(w.Path, contents[w.Path]), w.Sittings))];
+        var contents = files.ToDictionary(p => p.Path, p => p.Bytes, StringComparer.Ordinal);
+        List<Step> steps = [.. s_work.SelectMany(w => StepsOf(w.Path, FileContent.Decode(w.Path, contents[w.Path]), w.Sittings))];
         steps.AddRange(s_pictures.Select(p => new Step(p.Path, p.Person, -p.DaysAgo, null, contents[p.Path])));
         // What has no history of its own came at the beginning.
-        steps.AddRange(parts.Where(p => !steps.Exists(s => s.Path == p.Path)).Select(p => new Step(p.Path, Ilse, -43, null, p.Bytes)).ToList());
+        steps.AddRange(files.Where(p => !steps.Exists(s => s.Path == p.Path)).Select(p => new Step(p.Path, Ilse, -43, null, p.Bytes)).ToList());
         steps.Sort((a, b) => a.Days.CompareTo(b.Days));
 
         Actor Who(Step step) => new(people[step.Person], null, now.AddDays(step.Days));
         ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync(title, description, steps[0].Path, Who(steps[0]), [(steps[0].Path, steps[0].Content!)]);
         var known = new Dictionary<string, (int Id, int Version)>();
-        foreach (PartEntity part in await stores.Files.PartsAsync(manuscript.Id))
+        foreach (FileEntity file in await stores.Files.FilesAsync(manuscript.Id))
         {
-            known[part.Path] = (part.Id, 0);
+            known[file.Path] = (file.Id, 0);
         }
 
         var typing = new List<Task>();
@@ -75,7 +75,7 @@ internal static partial class DemoHistory
 
             if (step.Changes is null)
             {
-                known[step.Path] = ((await stores.Files.PutPartAsync(manuscript.Id, Who(step), step.Path, step.Content!)).Id, 0);
+                known[step.Path] = ((await stores.Files.PutFileAsync(manuscript.Id, Who(step), step.Path, step.Content!)).Id, 0);
                 continue;
             }
 
@@ -102,7 +102,7 @@ internal static partial class DemoHistory
         }
     }
 
-    // A part begins with its first paragraphs; each sitting adds its share of the rest, a sentence at a time.
+    // A file begins with its first paragraphs; each sitting adds its share of the rest, a sentence at a time.
     private static IEnumerable<Step> StepsOf(string path, string text, (int Person, double DaysAgo)[] sittings)
     {
         List<string> pieces = [.. Piece().Matches(text).Select(m => m.Value)];

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Rewrite;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.FileProviders;
@@ -24,6 +25,10 @@ public static class FolioServer
 {
     private const int ThreadsAtOnce = 24;
     private const string Unreadable = "The request can't be read: something in it is missing, or isn't what it should be.";
+
+    // A manuscript's files were called its parts at first: scripts and links go on saying so.
+    private static readonly RewriteOptions s_earlierAddresses = new RewriteOptions()
+        .AddRewrite(@"^(api/manuscripts/\d+(?:/revisions/\d+)?)/parts(/.*)?$", "$1/files$2", skipRemainingRules: true);
 
     // A large paste comes as one message; it is refused in words, not by cutting the connection.
     private const int LargestMessage = 32 * 1024 * 1024;
@@ -65,6 +70,7 @@ public static class FolioServer
             o.ClientTimeoutInterval = TimeSpan.FromSeconds(15);
             o.AddFilter<HubRights>();
         }).AddJsonProtocol(o => o.PayloadSerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase)));
+        builder.Services.AddResponseCompression();
         builder.Services.AddOpenApi();
         builder.Services.ConfigureHttpJsonOptions(o =>
         {
@@ -84,7 +90,10 @@ public static class FolioServer
             404 or 405 => c.HttpContext.Response.WriteAsJsonAsync(new Problem("There is nothing to ask for here.")),
             _ => Task.CompletedTask,
         });
+        app.UseResponseCompression();
         app.Use(Guard.SetHeadersAsync);
+        app.UseRewriter(s_earlierAddresses);
+        app.UseRouting();
         app.UseAuthentication();
         app.UseAuthorization();
         app.Use(Guard.CheckAsync);
@@ -98,7 +107,7 @@ public static class FolioServer
         RouteGroupBuilder manuscript = app.MapGroup("/api/manuscripts/{id:int}").RequireAuthorization().AddEndpointFilter(Rights.CheckAsync);
         ManuscriptApi.Map(api, manuscript);
         PeopleApi.Map(api, manuscript);
-        PartApi.Map(manuscript);
+        FileApi.Map(manuscript);
         ProofApi.Map(manuscript);
         SourceApi.Map(manuscript);
         LogApi.Map(manuscript);
@@ -183,7 +192,13 @@ public static class FolioServer
         }
 
         var files = new PhysicalFileProvider(Path.GetFullPath(options.Web));
-        app.UseStaticFiles(new StaticFileOptions { FileProvider = files, ServeUnknownFileTypes = true });
+        app.UseStaticFiles(new StaticFileOptions
+        {
+            FileProvider = files,
+            ServeUnknownFileTypes = true,
+            // What lies under assets has its digest in its name: it is fetched once.
+            OnPrepareResponse = c => c.Context.Response.Headers.CacheControl = c.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
+        });
         // Every room has its own address; the page itself is the same.
         app.MapFallback("{*path:nonfile}", async context =>
         {

@@ -27,7 +27,8 @@ internal static class DataCheck
                 return $"something in {broken} refers to what isn't there";
             }
 
-            if (First(database, "SELECT COUNT(*) FROM sqlite_master WHERE name IN ('Manuscripts', 'Parts', 'Revisions', 'Blobs')") != "4")
+            // The table of files had another name in earlier versions.
+            if (First(database, "SELECT COUNT(*) FROM sqlite_master WHERE name IN ('Manuscripts', 'Files', 'Parts', 'Revisions', 'Blobs')") != "4")
             {
                 return "it isn't a database of Young Folio";
             }

@@ -30,8 +30,8 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>The outbox of the post stand-in.</summary>
     public DbSet<Letter> Letters => Set<Letter>();
 
-    /// <summary>Parts.</summary>
-    public DbSet<PartEntity> Parts => Set<PartEntity>();
+    /// <summary>Files.</summary>
+    public DbSet<FileEntity> Files => Set<FileEntity>();
 
     /// <summary>Contents that aren't text.</summary>
     public DbSet<Blob> Blobs => Set<Blob>();
@@ -60,14 +60,14 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<Blob>().HasIndex(b => b.Hash).IsUnique();
         builder.Entity<BlobPiece>().HasKey(p => new { p.BlobId, p.Number });
         builder.Entity<BlobPiece>().HasOne<Blob>().WithMany().HasForeignKey(p => p.BlobId);
-        builder.Entity<Snapshot>().HasKey(s => new { s.PartId, s.Version });
-        builder.Entity<PartEntity>().HasIndex(p => new { p.ManuscriptId, p.Path });
+        builder.Entity<Snapshot>().HasKey(s => new { s.FileId, s.Version });
+        builder.Entity<FileEntity>().HasIndex(p => new { p.ManuscriptId, p.Path });
         builder.Entity<Revision>().HasIndex(r => new { r.ManuscriptId, r.Number }).IsUnique();
-        builder.Entity<Revision>().HasIndex(r => new { r.PartId, r.PartVersion });
-        builder.Entity<Revision>().HasIndex(r => new { r.PartId, r.Number });
+        builder.Entity<Revision>().HasIndex(r => new { r.FileId, r.FileVersion });
+        builder.Entity<Revision>().HasIndex(r => new { r.FileId, r.Number });
         builder.Entity<Invitation>().HasIndex(i => i.SecretHash).IsUnique();
         builder.Entity<AccessToken>().HasIndex(t => t.SecretHash).IsUnique();
-        builder.Entity<ManuscriptEntity>().HasMany(m => m.Parts).WithOne().HasForeignKey(p => p.ManuscriptId);
+        builder.Entity<ManuscriptEntity>().HasMany(m => m.Files).WithOne().HasForeignKey(p => p.ManuscriptId);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Members).WithOne().HasForeignKey(p => p.ManuscriptId);
     }
 

@@ -3,7 +3,7 @@ using YoungFolio.Cowriting;
 
 namespace YoungFolio.Storage;
 
-/// <summary>A part's content on its way in: read, checked and digested before it takes a turn in the queue of writes.</summary>
+/// <summary>A file's content on its way in: read, checked and digested before it takes a turn in the queue of writes.</summary>
 public sealed class IncomingFile
 {
     private IncomingFile(string path, string? text, byte[] bytes, string? hash)
@@ -17,7 +17,7 @@ public sealed class IncomingFile
     /// <summary>The path in its normal form.</summary>
     public string Path { get; }
 
-    /// <summary>The text; null when the part isn't text.</summary>
+    /// <summary>The text; null when the file isn't text.</summary>
     public string? Text { get; }
 
     /// <summary>The bytes as they came.</summary>
@@ -36,21 +36,21 @@ public sealed class IncomingFile
     /// <exception cref="StoreException">The path is wrong, or the content not what the name says or too large.</exception>
     public static IncomingFile Read(string path, byte[] bytes)
     {
-        path = PartPath.Check(path);
+        path = FilePath.Check(path);
         if (bytes.Length > FileStore.LargestUpload)
         {
-            throw new StoreException("A part holds at most 50 MB.");
+            throw new StoreException("A file holds at most 50 MB.");
         }
 
-        if (PartPath.IsText(path))
+        if (FilePath.IsText(path))
         {
-            string text = PartContent.Decode(path, bytes);
+            string text = FileContent.Decode(path, bytes);
             return text.Length > Authority.LargestText
-                ? throw new StoreException("A text part holds at most 16 million characters.")
+                ? throw new StoreException("A text file holds at most 16 million characters.")
                 : new IncomingFile(path, text, bytes, null);
         }
 
-        PartContent.Check(path, bytes);
+        FileContent.Check(path, bytes);
         return new IncomingFile(path, null, bytes, Convert.ToHexString(SHA256.HashData(bytes)));
     }
 
@@ -89,17 +89,17 @@ public sealed class IncomingFile
         {
             if (string.Equals(other, path, StringComparison.OrdinalIgnoreCase))
             {
-                return $"There is a part {other} already.";
+                return $"There is a file {other} already.";
             }
 
             if (other.StartsWith(path + "/", StringComparison.OrdinalIgnoreCase))
             {
-                return $"“{path}” is a folder already, with {other} in it. A part needs another name.";
+                return $"“{path}” is a folder already, with {other} in it. A file needs another name.";
             }
 
             if (path.StartsWith(other + "/", StringComparison.OrdinalIgnoreCase))
             {
-                return $"“{other}” is a part, so it can't be a folder too. Choose another folder.";
+                return $"“{other}” is a file, so it can't be a folder too. Choose another folder.";
             }
         }
 

@@ -4,17 +4,17 @@ using YoungFolio.Cowriting;
 
 namespace YoungFolio.Storage;
 
-/// <summary>What one person did to one part since someone was last here.</summary>
+/// <summary>What one person did to one file since someone was last here.</summary>
 /// <param name="PersonId">Who.</param>
 /// <param name="TokenId">The script's access token, when a script did it.</param>
-/// <param name="PartId">The part; null when it is about the manuscript.</param>
-/// <param name="Path">The part's path, or what was said.</param>
+/// <param name="FileId">The file; null when it is about the manuscript.</param>
+/// <param name="Path">The file's path, or what was said.</param>
 /// <param name="Kinds">What was done.</param>
 /// <param name="Added">Characters that came in.</param>
 /// <param name="Removed">Characters that went.</param>
 /// <param name="From">When it began, in UTC.</param>
 /// <param name="Until">When it ended, in UTC.</param>
-public sealed record NewsItem(int PersonId, int? TokenId, int? PartId, string Path, IReadOnlyList<string> Kinds, int Added, int Removed, DateTime From, DateTime Until);
+public sealed record NewsItem(int PersonId, int? TokenId, int? FileId, string Path, IReadOnlyList<string> Kinds, int Added, int Removed, DateTime From, DateTime Until);
 
 /// <summary>What changed since someone was last here.</summary>
 /// <param name="SeenAt">When that was, in UTC.</param>
@@ -68,19 +68,19 @@ public sealed class NewsReader : IDisposable
             return new News(membership.SeenAt, []);
         }
 
-        Dictionary<int, string> paths = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId).ToDictionaryAsync(p => p.Id, p => p.Path);
-        return new News(membership.SeenAt, [.. known.Items.Select(i => i.PartId is { } part ? i with { Path = paths[part] } : i)]);
+        Dictionary<int, string> paths = await database.Files.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId).ToDictionaryAsync(p => p.Id, p => p.Path);
+        return new News(membership.SeenAt, [.. known.Items.Select(i => i.FileId is { } file ? i with { Path = paths[file] } : i)]);
     }
 
     /// <inheritdoc/>
     public void Dispose() => _scribe.Stored -= Forget;
 
-    // What is news together: what one person, or one script, did to one part; or said of the manuscript.
-    private static (int Person, int? Token, int? Part, string Said) About(Revision revision) => (revision.PersonId, revision.TokenId, revision.PartId, revision.PartId is null ? revision.Payload : "");
+    // What is news together: what one person, or one script, did to one file; or said of the manuscript.
+    private static (int Person, int? Token, int? File, string Said) About(Revision revision) => (revision.PersonId, revision.TokenId, revision.FileId, revision.FileId is null ? revision.Payload : "");
 
-    private static (int Person, int? Token, int? Part, string Said) About(NewsItem item) => (item.PersonId, item.TokenId, item.PartId, item.Path);
+    private static (int Person, int? Token, int? File, string Said) About(NewsItem item) => (item.PersonId, item.TokenId, item.FileId, item.Path);
 
-    // The path comes when it is shown: a part may have another one by then.
+    // The path comes when it is shown: a file may have another one by then.
     private static NewsItem Item(IEnumerable<Revision> revisions)
     {
         List<Revision> all = [.. revisions];
@@ -96,7 +96,7 @@ public sealed class NewsReader : IDisposable
             }
         }
 
-        return new NewsItem(newest.PersonId, newest.TokenId, newest.PartId, About(newest).Said, [.. all.Select(r => r.Kind).Distinct()], added, removed, all[^1].At, newest.At);
+        return new NewsItem(newest.PersonId, newest.TokenId, newest.FileId, About(newest).Said, [.. all.Select(r => r.Kind).Distinct()], added, removed, all[^1].At, newest.At);
     }
 
     private static NewsItem Join(NewsItem newer, NewsItem older) => newer with

@@ -165,10 +165,10 @@ internal static class BenchCommand
     private static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);
 
     private static ManuscriptSnapshot Snapshot(string text) =>
-        new(new PartTree([Part.FromText("main.tex", text), s_picture]), "main.tex", new DateOnly(2026, 11, 23));
+        new(new FileTree([ManuscriptFile.FromText("main.tex", text), s_picture]), "main.tex", new DateOnly(2026, 11, 23));
 
     // A picture of one point, placed in a size of its own.
-    private static readonly Part s_picture = new("wall.png",
+    private static readonly ManuscriptFile s_picture = new("wall.png",
         Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg=="));
 
     // Chapters of prose with two formulas, a footnote and a reference a page.

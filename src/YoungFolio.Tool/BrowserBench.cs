@@ -36,7 +36,7 @@ internal static class BrowserBench
                 int pages = CountPages(pdf);
                 browser.Add(pages / Math.Max(0.01, printed));
                 long clock = Stopwatch.GetTimestamp();
-                CompileResult result = new ManuscriptCompiler().Compile(new ManuscriptSnapshot(new PartTree([Part.FromText("main.tex", source)]), "main.tex", new DateOnly(2026, 11, 23)));
+                CompileResult result = new ManuscriptCompiler().Compile(new ManuscriptSnapshot(new FileTree([ManuscriptFile.FromText("main.tex", source)]), "main.tex", new DateOnly(2026, 11, 23)));
                 own.Add(result.Report.Pages / Stopwatch.GetElapsedTime(clock).TotalSeconds);
             }
 

@@ -53,7 +53,7 @@ internal static class CompileCommand
         }
 
         output ??= Path.Combine(Directory.Exists(source) ? source : Path.GetDirectoryName(Path.GetFullPath(source))!,
-            Path.ChangeExtension(Path.GetFileName(snapshot.MainPart), since is null ? ".pdf" : "-changes.pdf"));
+            Path.ChangeExtension(Path.GetFileName(snapshot.MainFile), since is null ? ".pdf" : "-changes.pdf"));
         if (since is not null)
         {
             return CompareWith(since, snapshot, output);
@@ -77,7 +77,7 @@ internal static class CompileCommand
         foreach (FindingLine finding in result.Report.Findings)
         {
             string kind = finding.Kind switch { "fix" => "to fix", "check" => "to check", _ => "about the layout" };
-            Console.WriteLine($"{finding.Part}:{finding.Line}:{finding.Column}: {kind}: {finding.Message} {finding.Advice}");
+            Console.WriteLine($"{finding.File}:{finding.Line}:{finding.Column}: {kind}: {finding.Message} {finding.Advice}");
         }
 
         Console.WriteLine($"{output}: {result.Report.Pages} pages, {result.Report.Words} words, {result.Report.Findings.Count} findings");
@@ -123,14 +123,14 @@ internal static class CompileCommand
             return null;
         }
 
-        var parts = new FolderTree(root, Console.Error.WriteLine);
-        string? main = isFile ? Path.GetFileName(source) : MainPart(parts);
-        return main is null ? null : new ManuscriptSnapshot(parts, main, DateOnly.FromDateTime(DateTime.Today));
+        var files = new FolderTree(root, Console.Error.WriteLine);
+        string? main = isFile ? Path.GetFileName(source) : MainFile(files);
+        return main is null ? null : new ManuscriptSnapshot(files, main, DateOnly.FromDateTime(DateTime.Today));
     }
 
-    // main.tex, or else the first .tex part at the top that has a \documentclass.
-    private static string? MainPart(FolderTree parts) =>
-        parts.Find("main.tex")?.Path
-        ?? parts.Paths.FirstOrDefault(p => p.EndsWith(".tex", StringComparison.Ordinal) && !p.Contains('/', StringComparison.Ordinal)
-            && parts.Find(p)?.Text.Contains("\\documentclass", StringComparison.Ordinal) == true);
+    // main.tex, or else the first .tex file at the top that has a \documentclass.
+    private static string? MainFile(FolderTree files) =>
+        files.Find("main.tex")?.Path
+        ?? files.Paths.FirstOrDefault(p => p.EndsWith(".tex", StringComparison.Ordinal) && !p.Contains('/', StringComparison.Ordinal)
+            && files.Find(p)?.Text.Contains("\\documentclass", StringComparison.Ordinal) == true);
 }

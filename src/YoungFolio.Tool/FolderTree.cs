@@ -5,9 +5,9 @@ namespace YoungFolio.Tool;
 
 /// <summary>
 /// A folder on disk as a manuscript. A file is read when it is asked for, so that a letter in a folder of everything costs no more than
-/// a letter. What can't be read is named and passed over: a socket or a pipe, a file without rights, or one that is larger than a part may be.
+/// a letter. What can't be read is named and passed over: a socket or a pipe, a file without rights, or one that is larger than a file may be.
 /// </summary>
-public sealed class FolderTree : IPartTree
+public sealed class FolderTree : IFileTree
 {
     /// <summary>How many files are known by name without being asked for, those at the top first.</summary>
     public const int MostNamed = 2000;
@@ -21,7 +21,7 @@ public sealed class FolderTree : IPartTree
 
     private readonly string _root;
     private readonly Action<string> _passedOver;
-    private readonly ConcurrentDictionary<string, Lazy<Part?>> _read = new(StringComparer.Ordinal);
+    private readonly ConcurrentDictionary<string, Lazy<ManuscriptFile?>> _read = new(StringComparer.Ordinal);
 
     /// <summary>Looks what there is.</summary>
     /// <param name="root">The folder.</param>
@@ -37,7 +37,7 @@ public sealed class FolderTree : IPartTree
     public IReadOnlyList<string> Paths { get; }
 
     /// <inheritdoc/>
-    public Part? Find(string path) => _read.GetOrAdd(path, p => new Lazy<Part?>(() => Read(p))).Value;
+    public ManuscriptFile? Find(string path) => _read.GetOrAdd(path, p => new Lazy<ManuscriptFile?>(() => Read(p))).Value;
 
     private List<string> Named()
     {
@@ -62,7 +62,7 @@ public sealed class FolderTree : IPartTree
         return result;
     }
 
-    private Part? Read(string path)
+    private ManuscriptFile? Read(string path)
     {
         string file = Path.GetFullPath(Path.Combine(_root, path));
         if (path.Length == 0 || path.Split('/').Any(s => s.StartsWith('.')) || !file.StartsWith(_root, StringComparison.Ordinal) || !File.Exists(file))
@@ -88,7 +88,7 @@ public sealed class FolderTree : IPartTree
             Task<byte[]> reading = Task.Run(() => File.ReadAllBytes(file));
             if (info.Length > 0 || reading.Wait(s_patience))
             {
-                return new Part(path, reading.GetAwaiter().GetResult());
+                return new ManuscriptFile(path, reading.GetAwaiter().GetResult());
             }
 
             _passedOver($"{path} was passed over: it isn't a plain file.");

@@ -78,5 +78,5 @@ internal static class FormulaBench
     private static double Own() => new ManuscriptCompiler().MeasureFormulas(Snapshot(string.Concat(s_formulas.Select(f => $"\\[{f}\\]"))), Rounds * 5);
 
     private static ManuscriptSnapshot Snapshot(string body) =>
-        new(new PartTree([Part.FromText("main.tex", "\\documentclass{article}\\usepackage{amsmath}\\begin{document}" + body + "\\end{document}")]), "main.tex", new DateOnly(2026, 11, 23));
+        new(new FileTree([ManuscriptFile.FromText("main.tex", "\\documentclass{article}\\usepackage{amsmath}\\begin{document}" + body + "\\end{document}")]), "main.tex", new DateOnly(2026, 11, 23));
 }

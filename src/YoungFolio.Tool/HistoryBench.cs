@@ -26,7 +26,7 @@ internal static class HistoryBench
             using var roles = new RoleCache(databases, scribe);
             var stores = new ManuscriptStores(databases, scribe, roles, TimeProvider.System);
             ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync("Long", "bench", "main.tex", new Actor(1), [("main.tex", System.Text.Encoding.UTF8.GetBytes(new string('x', 40_000)))]);
-            PartEntity part = (await stores.Files.PartsAsync(manuscript.Id))[0];
+            FileEntity file = (await stores.Files.FilesAsync(manuscript.Id))[0];
             var random = new Random(3);
             int version = 0;
             int length = 40_000;
@@ -44,7 +44,7 @@ internal static class HistoryBench
                         length += goes ? -1 : 1;
                     }
 
-                    version = await stores.Texts.TypeAsync(manuscript.Id, new Actor(1), part.Id, version, updates);
+                    version = await stores.Texts.TypeAsync(manuscript.Id, new Actor(1), file.Id, version, updates);
                 }
 
                 var times = new List<double>();
@@ -52,7 +52,7 @@ internal static class HistoryBench
                 {
                     int revision = 1 + random.Next(version);
                     long start = Stopwatch.GetTimestamp();
-                    await stores.History.TextAtAsync(manuscript.Id, part.Id, revision);
+                    await stores.History.TextAtAsync(manuscript.Id, file.Id, revision);
                     times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
                 }
 

@@ -61,19 +61,19 @@ internal static class WritingBench
         (await http.PostAsJsonAsync("/api/session", new { person = 1 })).EnsureSuccessStatusCode();
         await GuardAsync(http);
         int manuscript = await (await http.PostAsJsonAsync("/api/manuscripts", new { title = "Many hands", kind = "report" })).Content.ReadFromJsonAsync<int>();
-        int part = (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}")).GetProperty("parts")[0].GetProperty("id").GetInt32();
-        JsonElement first = await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/parts/{part}");
+        int file = (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}")).GetProperty("files")[0].GetProperty("id").GetInt32();
+        JsonElement first = await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/files/{file}");
         var beginning = new WorkingCopy("1:first", first.GetProperty("version").GetInt32(), first.GetProperty("text").GetString()!);
         beginning.MoveTo(beginning.Text.IndexOf("Begin to write", StringComparison.Ordinal));
         beginning.Type(Chapters(count));
         await using (HubConnection hub = await ConnectAsync(address, cookies, manuscript))
         {
-            await hub.InvokeAsync<int>("Type", part, beginning.Version, beginning.Unsent);
+            await hub.InvokeAsync<int>("Type", file, beginning.Version, beginning.Unsent);
         }
 
         var typedAt = new ConcurrentDictionary<string, ConcurrentQueue<long>>();
         var delays = new ConcurrentBag<double>();
-        Writer[] writers = [.. Enumerable.Range(0, count).Select(i => new Writer(i, count, beginning.Text, beginning.Version + 1, part, typedAt, delays))];
+        Writer[] writers = [.. Enumerable.Range(0, count).Select(i => new Writer(i, count, beginning.Text, beginning.Version + 1, file, typedAt, delays))];
         foreach (Writer writer in writers)
         {
             await writer.ComeInAsync(await ConnectAsync(address, cookies, manuscript));
@@ -88,7 +88,7 @@ internal static class WritingBench
         for (int i = 0; i < 100 && !hasConverged; i++)
         {
             await Task.Delay(100);
-            text = (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/parts/{part}")).GetProperty("text").GetString()!;
+            text = (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/files/{file}")).GetProperty("text").GetString()!;
             hasConverged = writers.All(w => w.Text == text);
         }
 
@@ -132,7 +132,7 @@ internal static class WritingBench
     }
 
     /// <summary>One writer. Each also watches the one before: when its words come, and how long they took.</summary>
-    private sealed class Writer(int number, int count, string text, int version, int part, ConcurrentDictionary<string, ConcurrentQueue<long>> typedAt, ConcurrentBag<double> delays)
+    private sealed class Writer(int number, int count, string text, int version, int file, ConcurrentDictionary<string, ConcurrentQueue<long>> typedAt, ConcurrentBag<double> delays)
     {
         private readonly Lock _lock = new();
         private readonly WorkingCopy _copy = new($"1:writer {number}", version, text);
@@ -206,7 +206,7 @@ internal static class WritingBench
                     return;
                 }
 
-                int after = await Hub.InvokeAsync<int>("Type", part, at, updates);
+                int after = await Hub.InvokeAsync<int>("Type", file, at, updates);
                 for (int i = 0; i < 1000 && Version() < after; i++)
                 {
                     await Task.Delay(5);

@@ -19,18 +19,18 @@ public sealed class TypesettingResources
     /// <summary>The shaper.</summary>
     public Shaper Shaper { get; } = new();
 
-    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<Part, System.Collections.Concurrent.ConcurrentDictionary<int, (Picture? Picture, string? Reason)>> _pictures = [];
+    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<ManuscriptFile, System.Collections.Concurrent.ConcurrentDictionary<int, (Picture? Picture, string? Reason)>> _pictures = [];
 
-    /// <summary>A picture's head, read once for each part; null and a reason when it can't be read.</summary>
-    internal (Picture? Picture, string? Reason) Picture(Part part, int page) =>
-        _pictures.GetValue(part, static _ => new()).GetOrAdd(page, p => Images.Picture.Read(part, p));
+    /// <summary>A picture's head, read once for each file; null and a reason when it can't be read.</summary>
+    internal (Picture? Picture, string? Reason) Picture(ManuscriptFile file, int page) =>
+        _pictures.GetValue(file, static _ => new()).GetOrAdd(page, p => Images.Picture.Read(file, p));
 
-    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<Part, Tuple<SvgFigure?, string?>> _svgFigures = [];
+    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<ManuscriptFile, Tuple<SvgFigure?, string?>> _svgFigures = [];
 
-    /// <summary>An SVG's figure, read once for each part; null and a reason when it can't be read.</summary>
-    internal (SvgFigure? Figure, string? Reason) Svg(Part part)
+    /// <summary>An SVG's figure, read once for each file; null and a reason when it can't be read.</summary>
+    internal (SvgFigure? Figure, string? Reason) Svg(ManuscriptFile file)
     {
-        Tuple<SvgFigure?, string?> read = _svgFigures.GetValue(part, p =>
+        Tuple<SvgFigure?, string?> read = _svgFigures.GetValue(file, p =>
         {
             (SvgFigure? figure, string? reason) = SvgFigure.Read(p, Fonts, Shaper);
             return Tuple.Create(figure, reason);
@@ -50,7 +50,7 @@ internal sealed class SettingContext
 
     public required Document Document { get; init; }
 
-    public required IPartTree Parts { get; init; }
+    public required IFileTree Files { get; init; }
 
     public required FindingLog Findings { get; set; }
 
@@ -102,7 +102,7 @@ public sealed class TextMeasure(TypesettingResources resources, WorkBudget? budg
         {
             Resources = resources,
             Document = Document.Empty with { Typefaces = typefaces },
-            Parts = new PartTree([]),
+            Files = new FileTree([]),
             Findings = new FindingLog(),
             Budget = _budget,
             Known = new Dictionary<string, AnchorPlace>(),
@@ -121,13 +121,13 @@ public static class Typesetter
 
     /// <summary>Sets formulas alone, each as one box.</summary>
     public static IReadOnlyList<Box> SetFormulas(
-        Document document, IPartTree parts, TypesettingResources resources, IReadOnlyList<Manuscript.Mathematics.MathList> formulas, TextStyle style, bool isDisplay)
+        Document document, IFileTree files, TypesettingResources resources, IReadOnlyList<Manuscript.Mathematics.MathList> formulas, TextStyle style, bool isDisplay)
     {
         var context = new SettingContext
         {
             Resources = resources,
             Document = document,
-            Parts = parts,
+            Files = files,
             Findings = new FindingLog(),
             Budget = new WorkBudget(),
             Known = new Dictionary<string, AnchorPlace>(),
@@ -139,14 +139,14 @@ public static class Typesetter
 
     /// <summary>Makes pages until every number in them holds.</summary>
     /// <param name="document">The tree.</param>
-    /// <param name="parts">The manuscript's parts, for pictures.</param>
+    /// <param name="files">The manuscript's files, for pictures.</param>
     /// <param name="resources">Fonts and their like.</param>
     /// <param name="findings">Takes what there is to say about the layout.</param>
     /// <param name="known">Where anchors stood after the last compile: a good start.</param>
     /// <param name="cache">What was set before; it takes what is set now.</param>
     /// <param name="budget">What it may take; null: as much as one compile.</param>
     public static TypesetDocument Typeset(
-        Document document, IPartTree parts, TypesettingResources resources, FindingLog findings,
+        Document document, IFileTree files, TypesettingResources resources, FindingLog findings,
         IReadOnlyDictionary<string, AnchorPlace>? known, SetCache cache, WorkBudget? budget = null)
     {
         budget ??= new WorkBudget();
@@ -173,7 +173,7 @@ public static class Typesetter
                 {
                     Resources = resources,
                     Document = document,
-                    Parts = parts,
+                    Files = files,
                     Findings = roundFindings,
                     Budget = budget,
                     Known = numbers,

@@ -86,5 +86,5 @@ public class BibliographySetUpTests
     }
 
     private static CompileResult Compile(string text) => new ManuscriptCompiler().Compile(new ManuscriptSnapshot(
-        new PartTree([Part.FromText("main.tex", text), Part.FromText("sources.bib", Bib)]), "main.tex", new DateOnly(2026, 11, 28)));
+        new FileTree([ManuscriptFile.FromText("main.tex", text), ManuscriptFile.FromText("sources.bib", Bib)]), "main.tex", new DateOnly(2026, 11, 28)));
 }

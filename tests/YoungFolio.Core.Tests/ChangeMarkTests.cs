@@ -86,7 +86,7 @@ public class ChangeMarkTests
         Assert.Equal(2, System.Text.RegularExpressions.Regex.Count(Compiled.Run("pdfimages", proof.Pdf, "-list", "FILE"), @"(?m)^\s+\d+\s+\d+ image "));
 
         ManuscriptSnapshot State(byte[] picture) =>
-            new(new PartTree([Part.FromText("main.tex", Text), new Part("p.png", picture)]), "main.tex", new DateOnly(2026, 11, 25));
+            new(new FileTree([ManuscriptFile.FromText("main.tex", Text), new ManuscriptFile("p.png", picture)]), "main.tex", new DateOnly(2026, 11, 25));
     }
 
     [Fact]
@@ -116,22 +116,22 @@ public class ChangeMarkTests
             "quagmire ", "\n\nA new paragraph of some words that was not there before.\n\n", " $x^2 + y$ ", "\\footnote{A note that came late.} ", "\\emph{stressed} ",
             "\n\\section{A section more}\n", "\n\\[ a = \\frac{b}{c} \\]\n", "\n\\begin{tabular}{lr}a & p\\\\ b & q\\end{tabular}\n", "\n\\begin{itemize}\\item One\\item Two\\end{itemize}\n",
         ];
-        List<Part> parts = DemoManuscripts.Thesis();
-        int[] chapters = [.. Enumerable.Range(0, parts.Count).Where(p => parts[p].Path.StartsWith("chapters/", StringComparison.Ordinal))];
-        ComparedState before = Build(DemoManuscripts.Snapshot(parts));
+        List<ManuscriptFile> files = DemoManuscripts.Thesis();
+        int[] chapters = [.. Enumerable.Range(0, files.Count).Where(p => files[p].Path.StartsWith("chapters/", StringComparison.Ordinal))];
+        ComparedState before = Build(DemoManuscripts.Snapshot(files));
         for (int i = 0; i < 6; i++)
         {
             for (int k = 0; k < 5; k++)
             {
                 int at = chapters[random.Next(chapters.Length)];
-                string text = parts[at].Text;
+                string text = files[at].Text;
                 int place = text.IndexOf(". ", random.Next(text.Length * 3 / 4), StringComparison.Ordinal) + 2;
                 int gone = random.Next(2) == 0 ? Math.Max(0, text.IndexOf(' ', place) + 1 - place) : 0;
                 gone = text.AsSpan(place, gone).IndexOfAny("\\${}&") >= 0 ? 0 : gone;
-                parts[at] = Part.FromText(parts[at].Path, text[..place] + pieces[random.Next(pieces.Length)] + text[(place + gone)..]);
+                files[at] = ManuscriptFile.FromText(files[at].Path, text[..place] + pieces[random.Next(pieces.Length)] + text[(place + gone)..]);
             }
 
-            ComparedState after = Build(DemoManuscripts.Snapshot(parts));
+            ComparedState after = Build(DemoManuscripts.Snapshot(files));
             MarkedDocument marked = ChangeMarks.Mark(before, after);
             Assert.NotEmpty(marked.Changes);
             Assert.Equal(Read(before.Document.Blocks, null), Read(marked.Document.Blocks, ChangeMarks.InsertedColour));
@@ -160,14 +160,14 @@ public class ChangeMarkTests
     private static MarkedDocument Mark(string before, string after) => ChangeMarks.Mark(Build(Snapshot(before)), Build(Snapshot(after)));
 
     private static ManuscriptSnapshot Snapshot(string body) => new(
-        new PartTree([Part.FromText("main.tex", "\\documentclass{article}\\usepackage{amsmath}\\pagestyle{plain}\\begin{document}" + body + "\\end{document}")]),
+        new FileTree([ManuscriptFile.FromText("main.tex", "\\documentclass{article}\\usepackage{amsmath}\\pagestyle{plain}\\begin{document}" + body + "\\end{document}")]),
         "main.tex", new DateOnly(2026, 11, 25));
 
     private static ComparedState Build(ManuscriptSnapshot snapshot)
     {
         (Document document, PositionTable positions) = DocumentBuilder.Build(
-            snapshot.Parts, new BuildOptions(snapshot.MainPart, snapshot.Today, new TextMeasure(s_resources)), new FindingLog());
-        return new ComparedState(document, positions, snapshot.Parts);
+            snapshot.Files, new BuildOptions(snapshot.MainFile, snapshot.Today, new TextMeasure(s_resources)), new FindingLog());
+        return new ComparedState(document, positions, snapshot.Files);
     }
 
     // All letters in the order of reading, without what is marked in one colour. Numbers move on by themselves and are left out.

@@ -14,7 +14,7 @@ public class CitationTests
         @inproceedings{sable, author={van Sable, Jo and Wyke, Li}, title={Shade}, booktitle={Proc}, year=2019}
         """;
 
-    private static CompileResult Compile(string preamble, string body) => Compiled.Parts(
+    private static CompileResult Compile(string preamble, string body) => Compiled.Files(
         ("main.tex", $"\\documentclass{{article}}\\pagestyle{{empty}}{preamble}\\begin{{document}}\n{body}\n\\end{{document}}"), ("pool.bib", Pool));
 
     private static string Print(string preamble, string body)
@@ -128,7 +128,7 @@ public class CitationTests
         Assert.Contains(advice, Assert.Single(Compile(preamble, body).Report.Findings, f => f.Code == code).Advice, StringComparison.Ordinal);
 
     [Fact]
-    public void Citations_lead_to_their_entries_and_entries_to_their_part()
+    public void Citations_lead_to_their_entries_and_entries_to_their_file()
     {
         CompileResult result = Compile("\\usepackage{hyperref}", "See \\cite{ashby}.\n\n\\bibliographystyle{plain}\\bibliography{pool}");
         Assert.Equal(("ashby", "1", "Kell Ashby, Ann Tarn, and Li Wyke. Growth. Press, 2011."), Assert.Single(result.Report.Bibliography.Select(b => (b.Key, b.Label, b.Text))));
@@ -140,7 +140,7 @@ public class CitationTests
     [Fact]
     public void A_wild_pool_prints_whole()
     {
-        CompileResult result = Compiled.Parts(
+        CompileResult result = Compiled.Files(
             ("main.tex", "\\documentclass{article}\\usepackage{natbib}\\pagestyle{empty}\\begin{document}\nA \\citep{s} B \\citet{th} C \\cite{body}.\\nocite{*}\\bibliographystyle{plainnat}\\bibliography{wild}\\end{document}"),
             ("wild.bib", """
                 Written by a search service.

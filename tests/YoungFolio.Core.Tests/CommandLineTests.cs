@@ -26,7 +26,7 @@ public sealed class CommandLineTests : IDisposable
         }
 
         JsonElement label = report.GetProperty("labels")[0];
-        Assert.Equal("{\"key\":\"one\",\"kind\":\"section\",\"number\":\"1\",\"page\":\"1\",\"sheet\":1,\"part\":\"main.tex\",\"line\":1,\"uses\":1}",
+        Assert.Equal("{\"key\":\"one\",\"kind\":\"section\",\"number\":\"1\",\"page\":\"1\",\"sheet\":1,\"file\":\"main.tex\",\"line\":1,\"uses\":1}",
             JsonSerializer.Serialize(label));
     }
 

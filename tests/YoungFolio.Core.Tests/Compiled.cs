@@ -9,22 +9,22 @@ internal static class Compiled
 {
     private static readonly ManuscriptCompiler s_compiler = new();
 
-    /// <summary>Compiles parts; the first is the main part.</summary>
-    public static CompileResult Parts(params (string Path, string Text)[] parts) =>
+    /// <summary>Compiles files; the first is the main file.</summary>
+    public static CompileResult Files(params (string Path, string Text)[] files) =>
         s_compiler.Compile(new ManuscriptSnapshot(
-            new PartTree(parts.Select(p => Part.FromText(p.Path, p.Text))), parts[0].Path, new DateOnly(2026, 11, 9)));
+            new FileTree(files.Select(p => ManuscriptFile.FromText(p.Path, p.Text))), files[0].Path, new DateOnly(2026, 11, 9)));
 
-    /// <summary>Compiles parts that need not be text.</summary>
-    public static CompileResult Bytes(params (string Path, byte[] Bytes)[] parts) =>
+    /// <summary>Compiles files that need not be text.</summary>
+    public static CompileResult Bytes(params (string Path, byte[] Bytes)[] files) =>
         s_compiler.Compile(new ManuscriptSnapshot(
-            new PartTree(parts.Select(p => new Part(p.Path, p.Bytes))), parts[0].Path, new DateOnly(2026, 11, 9)));
+            new FileTree(files.Select(p => new ManuscriptFile(p.Path, p.Bytes))), files[0].Path, new DateOnly(2026, 11, 9)));
 
     /// <summary>Compiles the body of an article.</summary>
-    public static CompileResult Body(string body, string preamble = "") => Parts(("main.tex",
+    public static CompileResult Body(string body, string preamble = "") => Files(("main.tex",
         "\\documentclass{article}\n\\usepackage{amsmath}\n" + preamble + "\\begin{document}\n" + body + "\n\\end{document}\n"));
 
     /// <summary>Compiles the body of a report.</summary>
-    public static CompileResult Report(string body) => Parts(("main.tex",
+    public static CompileResult Report(string body) => Files(("main.tex",
         "\\documentclass{report}\n\\begin{document}\n" + body + "\n\\end{document}\n"));
 
     /// <summary>The text of the pages, with single spaces.</summary>

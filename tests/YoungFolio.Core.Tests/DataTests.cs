@@ -2,7 +2,7 @@ using YoungFolio.Compiler;
 
 namespace YoungFolio.Core.Tests;
 
-/// <summary>Tables out of data parts. What RFC 4180 says of quotation marks and line ends holds; other separators are common practice.</summary>
+/// <summary>Tables out of data files. What RFC 4180 says of quotation marks and line ends holds; other separators are common practice.</summary>
 public class DataTests
 {
     private const string Walls = "wall,age,share\r\n\"North, \"\"upper\"\"\",150,12%\r\nSouth_face,98,$x^2$\r\n\r\nWest,210,7\r\n";
@@ -31,16 +31,16 @@ public class DataTests
     public void The_separator_is_found_out(string data, string text) => Assert.Equal(text, Compiled.Text(Compile("\\csvautotabular{d.csv}", data), "-layout"));
 
     [Fact]
-    public void Uneven_lines_missing_columns_and_parts_are_a_finding_each_and_the_rest_is_set()
+    public void Uneven_lines_missing_columns_and_files_are_a_finding_each_and_the_rest_is_set()
     {
         CompileResult uneven = Compile("\\csvautotabular{d.csv}", "a,b\n1\n2,3,4\n5,6\n");
         Assert.Equal(["uneven-data"], uneven.Report.Findings.Select(f => f.Code));
-        Assert.Equal(("d.csv", 2), (uneven.Report.Findings[0].Part, uneven.Report.Findings[0].Line));
+        Assert.Equal(("d.csv", 2), (uneven.Report.Findings[0].File, uneven.Report.Findings[0].Line));
         Assert.Equal("a b 1 2 3 5 6", Compiled.Text(uneven, "-layout"));
         CompileResult column = Compile("\\csvreader{d.csv}{wal=\\w}{(\\w)}", Walls);
         Assert.Equal(["unknown-column"], column.Report.Findings.Select(f => f.Code));
         Assert.Contains("“wall”", column.Report.Findings[0].Advice, StringComparison.Ordinal);
-        Assert.Equal(["missing-part"], Compile("\\csvautotabular{e.csv}", Walls).Report.Findings.Select(f => f.Code));
+        Assert.Equal(["missing-file"], Compile("\\csvautotabular{e.csv}", Walls).Report.Findings.Select(f => f.Code));
         Assert.Equal(["no-data"], Compile("\\csvautotabular{d.csv}", "\n\n").Report.Findings.Select(f => f.Code));
         Assert.Equal(["unknown-database"], Compile("\\DTLdisplaydb{x}", Walls).Report.Findings.Select(f => f.Code));
     }
@@ -51,9 +51,9 @@ public class DataTests
         CompileResult result = Compile("\\csvautotabular{d.csv}", Walls);
         PdfWord west = PdfWords.Of(result).One("West");
         var place = result.Map.FindSource(1, west.Middle, west.Centre);
-        Assert.Equal(("d.csv", 5), (place!.Value.Part, place.Value.Line));
+        Assert.Equal(("d.csv", 5), (place!.Value.File, place.Value.Line));
     }
 
-    private static CompileResult Compile(string body, string data) => Compiled.Parts(
+    private static CompileResult Compile(string body, string data) => Compiled.Files(
         ("main.tex", $"\\documentclass{{article}}\\usepackage{{csvsimple,datatool,booktabs}}\\pagestyle{{empty}}\\begin{{document}}\\noindent {body}\\end{{document}}"), ("d.csv", data));
 }

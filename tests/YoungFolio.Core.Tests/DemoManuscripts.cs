@@ -3,18 +3,18 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Core.Tests;
 
-/// <summary>The demo manuscripts as parts.</summary>
+/// <summary>The demo manuscripts as files.</summary>
 internal static class DemoManuscripts
 {
-    public static List<Part> Thesis() => Of("thesis");
+    public static List<ManuscriptFile> Thesis() => Of("thesis");
 
-    /// <summary>The parts of one, by its folder.</summary>
-    public static List<Part> Of(string name, [System.Runtime.CompilerServices.CallerFilePath] string here = "")
+    /// <summary>The files of one, by its folder.</summary>
+    public static List<ManuscriptFile> Of(string name, [System.Runtime.CompilerServices.CallerFilePath] string here = "")
     {
         string root = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", "..", "demo", name));
         return [.. Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)
-            .Select(f => new Part(Path.GetRelativePath(root, f).Replace('\\', '/'), File.ReadAllBytes(f)))];
+            .Select(f => new ManuscriptFile(Path.GetRelativePath(root, f).Replace('\\', '/'), File.ReadAllBytes(f)))];
     }
 
-    public static ManuscriptSnapshot Snapshot(IEnumerable<Part> parts) => new(new PartTree(parts), "main.tex", new DateOnly(2026, 11, 9));
+    public static ManuscriptSnapshot Snapshot(IEnumerable<ManuscriptFile> files) => new(new FileTree(files), "main.tex", new DateOnly(2026, 11, 9));
 }

@@ -5,7 +5,7 @@ namespace YoungFolio.Core.Tests;
 /// <summary>Displays: their numbers, and where poppler finds their parts. The rules are those of amsmath's documentation, from memory.</summary>
 public class DisplayTests
 {
-    private static CompileResult Article(string body, string preamble = "", string options = "") => Compiled.Parts(("main.tex",
+    private static CompileResult Article(string body, string preamble = "", string options = "") => Compiled.Files(("main.tex",
         $"\\documentclass[{options}]{{article}}\\usepackage{{amsmath}}{preamble}\\pagestyle{{empty}}\\begin{{document}}{body}\\end{{document}}"));
 
     private static string[] Numbers(CompileResult result) => [.. result.Report.Equations.Select(e => e.Number)];

@@ -28,9 +28,9 @@ public class DocumentTests
     }
 
     [Fact]
-    public void Parts_are_taken_in_and_included_ones_begin_a_page()
+    public void Files_are_taken_in_and_included_ones_begin_a_page()
     {
-        CompileResult result = Compiled.Parts(
+        CompileResult result = Compiled.Files(
             ("main.tex", "\\documentclass{article}\\begin{document}Main. \\input{parts/a}\\include{parts/b}End.\\end{document}"),
             ("parts/a.tex", "From a."), ("parts/b.tex", "From b."));
         Assert.Empty(Compiled.Codes(result));
@@ -76,7 +76,7 @@ public class DocumentTests
     [InlineData("12pt", 12.0)]
     public void Type_sizes_are_those_of_the_class(string option, double size)
     {
-        CompileResult result = Compiled.Parts(("main.tex", $"\\documentclass[{option},a4paper]{{article}}\\begin{{document}}Word\\end{{document}}"));
+        CompileResult result = Compiled.Files(("main.tex", $"\\documentclass[{option},a4paper]{{article}}\\begin{{document}}Word\\end{{document}}"));
         // ISO 216: A4 is 210 by 297 mm, 595.28 by 841.89 PDF points.
         string info = Compiled.Run("pdfinfo", result.Pdf, "FILE");
         Assert.Contains("595.276 x 841.89 pts (A4)", info);

@@ -3,12 +3,12 @@ using YoungFolio.Compiler;
 
 namespace YoungFolio.Core.Tests;
 
-/// <summary>Figures from PDFs, boxes scaled and turned, figures in parts and beside text.</summary>
+/// <summary>Figures from PDFs, boxes scaled and turned, figures in files and beside text.</summary>
 public class FigureTests
 {
     private const double Point = 72 / 72.27;
 
-    private static readonly byte[] s_plot = Compiled.Parts(("main.tex",
+    private static readonly byte[] s_plot = Compiled.Files(("main.tex",
         "\\documentclass{article}\\usepackage[paperwidth=200bp,paperheight=100bp,margin=10bp,nohead,nofoot]{geometry}\\pagestyle{empty}\\begin{document}\\noindent First page\\newpage\\noindent Second page\\end{document}")).Pdf;
 
     private static CompileResult WithPlot(string body, string packages = "graphicx") => Compiled.Bytes(

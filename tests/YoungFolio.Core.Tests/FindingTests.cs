@@ -22,8 +22,8 @@ public class FindingTests
     [InlineData("\\[ x + y", "unclosed-formula", null)]
     [InlineData("$x^a^b$", "double-superscript", null)]
     [InlineData("$\\left( x$ and more.", "missing-right", null)]
-    [InlineData("\\input{chapters/gone}", "missing-part", null)]
-    [InlineData("\\input{../../etc/passwd}", "part-outside", null)]
+    [InlineData("\\input{chapters/gone}", "missing-file", null)]
+    [InlineData("\\input{../../etc/passwd}", "file-outside", null)]
     [InlineData("\\chapter{Title}", "chapter-in-article", "\\section")]
     [InlineData("Salt & pepper.", "stray-ampersand", "\\&")]
     [InlineData("Number #1.", "stray-hash", "\\#")]
@@ -33,10 +33,10 @@ public class FindingTests
     [InlineData("\\item Words.", "item-outside-list", null)]
     public void One_slip_is_one_finding_on_its_line(string slip, string code, string? repair)
     {
-        CompileResult result = Compiled.Parts(("main.tex", Before + slip + After));
+        CompileResult result = Compiled.Files(("main.tex", Before + slip + After));
         FindingLine finding = result.Report.Findings.First(f => f.Kind == "fix");
         Assert.Equal(code, finding.Code);
-        Assert.Equal(("main.tex", 6), (finding.Part, finding.Line));
+        Assert.Equal(("main.tex", 6), (finding.File, finding.Line));
         Assert.True(result.Report.Findings.Count(f => f.Kind == "fix") <= 2, string.Join('\n', result.Report.Findings));
         if (repair is not null)
         {
@@ -61,25 +61,25 @@ public class FindingTests
     public void A_mend_makes_the_finding_go_away()
     {
         string source = Before + "A \\emhp{word} here." + After;
-        RepairLine repair = Compiled.Parts(("main.tex", source)).Report.Findings.Single(f => f.Code == "unknown-command").Repair!;
+        RepairLine repair = Compiled.Files(("main.tex", source)).Report.Findings.Single(f => f.Code == "unknown-command").Repair!;
         string[] lines = source.Split('\n');
         lines[repair.Line - 1] = lines[repair.Line - 1].Remove(repair.Column - 1, repair.Length).Insert(repair.Column - 1, repair.Text);
-        Assert.Empty(Compiled.Parts(("main.tex", string.Join('\n', lines))).Report.Findings);
+        Assert.Empty(Compiled.Files(("main.tex", string.Join('\n', lines))).Report.Findings);
     }
 
     [Fact]
-    public void A_part_that_includes_itself_is_a_finding()
+    public void A_file_that_includes_itself_is_a_finding()
     {
-        CompileResult result = Compiled.Parts(("main.tex", Before + "\\input{main}" + After));
-        Assert.Equal(["part-in-itself"], Compiled.Codes(result));
+        CompileResult result = Compiled.Files(("main.tex", Before + "\\input{main}" + After));
+        Assert.Equal(["file-in-itself"], Compiled.Codes(result));
     }
 
     [Theory]
     [InlineData("", "empty-manuscript")]
     [InlineData("\\documentclass{article}\nJust words.", "missing-begin-document")]
-    public void An_incomplete_main_part_still_gives_a_proof(string source, string code)
+    public void An_incomplete_main_file_still_gives_a_proof(string source, string code)
     {
-        CompileResult result = Compiled.Parts(("main.tex", source));
+        CompileResult result = Compiled.Files(("main.tex", source));
         Assert.Equal([code], Compiled.Codes(result));
         Assert.Equal(1, result.Report.Pages);
         Assert.Equal(source.Contains("words", StringComparison.Ordinal), Compiled.Text(result).Contains("Just words.", StringComparison.Ordinal));
@@ -127,14 +127,14 @@ public class FindingTests
         CompileResult result = Compiled.Bytes(
             ("main.tex", "\\documentclass{article}\\usepackage{graphicx}\\begin{document}\nWords.\n\\includegraphics{a.png}\\end{document}"u8.ToArray()), ("a.png", png));
         FindingLine finding = Assert.Single(result.Report.Findings);
-        Assert.Equal(("unreadable-picture", "main.tex", 3), (finding.Code, finding.Part, finding.Line!.Value));
+        Assert.Equal(("unreadable-picture", "main.tex", 3), (finding.Code, finding.File, finding.Line!.Value));
     }
 
     [Theory]
     [InlineData("openleft")]
     [InlineData("13pt")]
     public void A_class_option_without_effect_is_said(string option) => Assert.Equal(["unknown-option"], Compiled.Codes(
-        Compiled.Parts(("main.tex", $"\\documentclass[{option}]{{article}}\\begin{{document}}x\\end{{document}}")), "check"));
+        Compiled.Files(("main.tex", $"\\documentclass[{option}]{{article}}\\begin{{document}}x\\end{{document}}")), "check"));
 
     [Fact]
     public void Random_token_soup_never_crashes_or_hangs()

@@ -71,7 +71,7 @@ public class FormulaInkTests
     private static (double Top, double Bottom)[] Inks(string formula)
     {
         FormulaPicture picture = new ManuscriptCompiler().Formula(
-            new(new PartTree([Part.FromText("main.tex", $"\\documentclass{{article}}\\usepackage{{amsmath}}\\begin{{document}}\n\\[{formula}\\]\\end{{document}}")]), "main.tex", default), "main.tex", 2, 4)!;
+            new(new FileTree([ManuscriptFile.FromText("main.tex", $"\\documentclass{{article}}\\usepackage{{amsmath}}\\begin{{document}}\n\\[{formula}\\]\\end{{document}}")]), "main.tex", default), "main.tex", 2, 4)!;
         return [.. XElement.Parse(picture.Svg).Elements().Where(e => e.Name.LocalName == "path").Select(Ink)];
     }
 

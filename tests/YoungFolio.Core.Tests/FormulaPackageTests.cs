@@ -8,7 +8,7 @@ namespace YoungFolio.Core.Tests;
 public class FormulaPackageTests
 {
     private static CompileResult Article(string body, string preamble) =>
-        Compiled.Parts(("main.tex", $"\\documentclass{{article}}{preamble}\\pagestyle{{empty}}\\begin{{document}}{body}\\end{{document}}"));
+        Compiled.Files(("main.tex", $"\\documentclass{{article}}{preamble}\\pagestyle{{empty}}\\begin{{document}}{body}\\end{{document}}"));
 
     // mhchem's own examples of notation, from memory of its manual: what each comes to in markup.
     [Theory]
@@ -67,7 +67,7 @@ public class FormulaPackageTests
     {
         const string Preamble = "\\documentclass{article}\\usepackage{physics,mathtools}\\DeclarePairedDelimiter{\\floor}{\\lfloor}{\\rfloor}\\DeclarePairedDelimiterX{\\inner}[2]{\\langle}{\\rangle}{#1,#2}\\begin{document}\n";
         return new ManuscriptCompiler().Formula(
-            new(new PartTree([Part.FromText("main.tex", Preamble + "$x" + formula + "$\\end{document}")]), "main.tex", default), "main.tex", 2, 2)!.MathMl;
+            new(new FileTree([ManuscriptFile.FromText("main.tex", Preamble + "$x" + formula + "$\\end{document}")]), "main.tex", default), "main.tex", 2, 2)!.MathMl;
     }
 
     [Fact]
@@ -126,7 +126,7 @@ public class FormulaPackageTests
     {
         const string Text = "\\documentclass{article}\\newcommand{\\R}{\\mathbb{R}}\\begin{document}\nOne $x \\in \\R$ two.\n\\[ \\frac{a}{b} \\]\n\\end{document}";
         var compiler = new ManuscriptCompiler();
-        var snapshot = new ManuscriptSnapshot(new PartTree([Part.FromText("main.tex", Text)]), "main.tex", default);
+        var snapshot = new ManuscriptSnapshot(new FileTree([ManuscriptFile.FromText("main.tex", Text)]), "main.tex", default);
         Assert.Null(compiler.Formula(snapshot, "main.tex", 2, 1));
         Assert.Null(compiler.Formula(snapshot, "other.tex", 2, 1));
         FormulaPicture inline = compiler.Formula(snapshot, "main.tex", 2, 8)!;

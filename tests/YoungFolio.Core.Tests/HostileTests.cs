@@ -20,11 +20,11 @@ public class HostileTests
     [MemberData(nameof(Names))]
     public void It_ends_in_time_and_room_with_a_proof(string name)
     {
-        IPartTree parts = HostileManuscripts.All.Single(m => m.Name == name).Make();
+        IFileTree files = HostileManuscripts.All.Single(m => m.Name == name).Make();
         long most = 0;
         CompileResult result = TimeLimit.Within(Seconds, () =>
         {
-            Measured measured = Measured.Run(look => s_compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)), null, look, CancellationToken.None));
+            Measured measured = Measured.Run(look => s_compiler.Compile(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 28)), null, look, CancellationToken.None));
             most = measured.Bytes;
             return measured.Result;
         });
@@ -58,7 +58,7 @@ public class HostileTests
     {
         string table = "\\begin{tabular}{ll}" + string.Concat(Enumerable.Repeat("a&b\\\\\n", 400_000)) + "\\end{tabular}";
         CompileReport report = s_compiler.Compile(new ManuscriptSnapshot(
-            new PartTree([Part.FromText("main.tex", $"\\documentclass{{article}}\\begin{{document}}\n\\section{{Before}}\\label{{b}}\n\n{table}\n\n\\section{{Behind}}\\ref{{b}}\\end{{document}}")]), "main.tex", new DateOnly(2026, 11, 28))).Report;
+            new FileTree([ManuscriptFile.FromText("main.tex", $"\\documentclass{{article}}\\begin{{document}}\n\\section{{Before}}\\label{{b}}\n\n{table}\n\n\\section{{Behind}}\\ref{{b}}\\end{{document}}")]), "main.tex", new DateOnly(2026, 11, 28))).Report;
         Assert.Contains(report.Findings, f => f.Kind == "fix" && f.Code is "too-large" or "too-much-text" or "too-slow" && f.Line is > 0);
         Assert.Equal("Before", report.Outline[0].Title);
     }
@@ -68,14 +68,14 @@ public class HostileTests
     {
         foreach (string name in (string[])["a million words in one paragraph", "100,000 headings", "a matrix of 500 by 500", "boxes that double", "20,000 floats", "a .bib of 60,000 sources", "50,000 sources of one author and year", "a data file of 200,000 rows", "a picture of 50 MB in 2 MB, 30 times under other names"])
         {
-            IPartTree parts = HostileManuscripts.All.Single(m => m.Name == name).Make();
+            IFileTree files = HostileManuscripts.All.Single(m => m.Name == name).Make();
             foreach (int after in (int[])[30, 300, 900])
             {
                 using var stop = new CancellationTokenSource(after);
                 var clock = System.Diagnostics.Stopwatch.StartNew();
                 try
                 {
-                    s_compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)), null, stop.Token);
+                    s_compiler.Compile(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 28)), null, stop.Token);
                 }
                 catch (OperationCanceledException)
                 {

@@ -20,28 +20,28 @@ public class IncrementalTests
     public void Random_edits_of_the_demo_give_the_same_bytes_and_the_same_ways_to_the_source(int seed)
     {
         var random = new Random(seed);
-        List<Part> parts = DemoManuscripts.Thesis();
+        List<ManuscriptFile> files = DemoManuscripts.Thesis();
         var warm = new ManuscriptCompiler();
-        CompileResult last = warm.Compile(DemoManuscripts.Snapshot(parts));
+        CompileResult last = warm.Compile(DemoManuscripts.Snapshot(files));
         for (int i = 0; i < 15; i++)
         {
             int at;
             do
             {
-                at = random.Next(parts.Count);
+                at = random.Next(files.Count);
             }
-            while (!parts[at].Path.StartsWith("chapters/", StringComparison.Ordinal));
+            while (!files[at].Path.StartsWith("chapters/", StringComparison.Ordinal));
 
-            string text = parts[at].Text;
+            string text = files[at].Text;
             // Between two words, so that no command is torn.
             int place = text.IndexOf(' ', random.Next(text.Length * 3 / 4));
             place = place < 0 ? text.Length : place + 1;
             int gone = random.Next(4) == 0 ? Math.Max(0, text.IndexOf(' ', Math.Min(text.Length - 1, place)) - place) : 0;
-            parts[at] = Part.FromText(parts[at].Path, text[..place] + s_pieces[random.Next(s_pieces.Length)] + text[(place + gone)..]);
-            ManuscriptSnapshot snapshot = DemoManuscripts.Snapshot(parts);
+            files[at] = ManuscriptFile.FromText(files[at].Path, text[..place] + s_pieces[random.Next(s_pieces.Length)] + text[(place + gone)..]);
+            ManuscriptSnapshot snapshot = DemoManuscripts.Snapshot(files);
             last = warm.Compile(snapshot, last);
             CompileResult cold = (i % 5 == 4 ? new ManuscriptCompiler() : warm).Compile(snapshot);
-            Assert.True(last.Pdf.AsSpan().SequenceEqual(cold.Pdf), $"edit {i} of seed {seed} in {parts[at].Path}");
+            Assert.True(last.Pdf.AsSpan().SequenceEqual(cold.Pdf), $"edit {i} of seed {seed} in {files[at].Path}");
             Assert.Equal(cold.Report.Findings, last.Report.Findings);
             for (int sheet = 1; sheet <= cold.Report.Pages; sheet++)
             {

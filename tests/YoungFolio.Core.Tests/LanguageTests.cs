@@ -39,10 +39,10 @@ public class LanguageTests
     [Fact]
     public void A_glyph_from_a_macro_leads_back_to_its_call()
     {
-        CompileResult result = Compiled.Parts(("main.tex",
+        CompileResult result = Compiled.Files(("main.tex",
             "\\documentclass{article}\n\\newcommand{\\species}{Rhizocarpon}\n\\begin{document}\nHere is\n\\species.\n\\end{document}\n"));
         PageSpot spot = Assert.IsType<PageSpot>(result.Map.FindSpot("main.tex", 5, 1));
         var place = result.Map.FindSource(spot.Sheet, spot.X + 8, spot.Y + 4);
-        Assert.Equal(("main.tex", 5, 1), (place!.Value.Part, place.Value.Line, place.Value.Column));
+        Assert.Equal(("main.tex", 5, 1), (place!.Value.File, place.Value.Line, place.Value.Column));
     }
 }

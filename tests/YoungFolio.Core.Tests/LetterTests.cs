@@ -7,7 +7,7 @@ public class LetterTests
 {
     private const string Sender = "\\address{Hollin Edge\\\\Marrow Valley}\\signature{Ilse Marrable}\\date{25 November 2026}\n";
 
-    private static CompileResult Letter(string body, string preamble = Sender) => Compiled.Parts(("main.tex",
+    private static CompileResult Letter(string body, string preamble = Sender) => Compiled.Files(("main.tex",
         $"\\documentclass[11pt,a4paper]{{letter}}\n{preamble}\\begin{{document}}\n{body}\n\\end{{document}}\n"));
 
     private const string Whole = "\\begin{letter}{The Marrow Walls Trust\\\\Mill Lane 3}\n\\opening{Dear trustees,}\nWords of the letter.\n\n\\closing{Yours sincerely,}\n"

@@ -36,26 +36,26 @@ public class ManuscriptTests
     [Fact]
     public void The_demo_thesis_without_its_figures_is_a_small_file()
     {
-        List<Part> parts = [.. DemoManuscripts.Thesis().Where(p => !p.Path.StartsWith("figures/", StringComparison.Ordinal))];
-        Assert.InRange(s_compiler.Compile(DemoManuscripts.Snapshot(parts)).Pdf.Length, 1, 400_000);
+        List<ManuscriptFile> files = [.. DemoManuscripts.Thesis().Where(p => !p.Path.StartsWith("figures/", StringComparison.Ordinal))];
+        Assert.InRange(s_compiler.Compile(DemoManuscripts.Snapshot(files)).Pdf.Length, 1, 400_000);
     }
 
     [Fact]
     public void An_incremental_compile_gives_the_bytes_of_a_cold_one()
     {
         var random = new Random(41);
-        List<Part> parts = DemoManuscripts.Thesis();
+        List<ManuscriptFile> files = DemoManuscripts.Thesis();
         CompileResult? last = null;
         for (int i = 0; i < 12; i++)
         {
-            int chosen = Enumerable.Range(0, parts.Count).Where(p => parts[p].Path.StartsWith("chapters/", StringComparison.Ordinal)).OrderBy(_ => random.Next()).First();
-            string text = parts[chosen].Text;
+            int chosen = Enumerable.Range(0, files.Count).Where(p => files[p].Path.StartsWith("chapters/", StringComparison.Ordinal)).OrderBy(_ => random.Next()).First();
+            string text = files[chosen].Text;
             int at = text.IndexOf(". ", random.Next(text.Length / 2), StringComparison.Ordinal) + 2;
             string insert = (i % 4) switch { 0 => "Added words. ", 1 => "$x^2$ ", 2 => "\n\n\\section{Added}\nIts text. ", _ => "A note\\footnote{Added.} here. " };
-            parts[chosen] = Part.FromText(parts[chosen].Path, text.Insert(at, insert));
-            last = s_compiler.Compile(DemoManuscripts.Snapshot(parts), last);
-            byte[] cold = new ManuscriptCompiler().Compile(DemoManuscripts.Snapshot(parts)).Pdf;
-            Assert.True(cold.AsSpan().SequenceEqual(last.Pdf), $"edit {i} of {parts[chosen].Path}");
+            files[chosen] = ManuscriptFile.FromText(files[chosen].Path, text.Insert(at, insert));
+            last = s_compiler.Compile(DemoManuscripts.Snapshot(files), last);
+            byte[] cold = new ManuscriptCompiler().Compile(DemoManuscripts.Snapshot(files)).Pdf;
+            Assert.True(cold.AsSpan().SequenceEqual(last.Pdf), $"edit {i} of {files[chosen].Path}");
         }
     }
 
@@ -63,18 +63,18 @@ public class ManuscriptTests
     public void A_damaged_manuscript_still_gives_a_whole_proof()
     {
         var random = new Random(8);
-        List<Part> parts = DemoManuscripts.Thesis();
+        List<ManuscriptFile> files = DemoManuscripts.Thesis();
         for (int i = 0; i < 60; i++)
         {
-            var damaged = new List<Part>(parts);
+            var damaged = new List<ManuscriptFile>(files);
             for (int k = 0; k < 3; k++)
             {
-                int chosen = random.Next(parts.Count);
-                if (parts[chosen].Path.EndsWith(".tex", StringComparison.Ordinal))
+                int chosen = random.Next(files.Count);
+                if (files[chosen].Path.EndsWith(".tex", StringComparison.Ordinal))
                 {
-                    string text = parts[chosen].Text;
+                    string text = files[chosen].Text;
                     int at = random.Next(text.Length - 20);
-                    damaged[chosen] = Part.FromText(parts[chosen].Path, random.Next(3) switch
+                    damaged[chosen] = ManuscriptFile.FromText(files[chosen].Path, random.Next(3) switch
                     {
                         0 => text.Remove(at, random.Next(1, 20)),
                         1 => text.Insert(at, "{}$\\%&^_#~"[random.Next(10)].ToString()),
@@ -94,8 +94,8 @@ public class ManuscriptTests
     public void One_slip_in_the_thesis_is_found_where_it_was_made()
     {
         var random = new Random(3);
-        List<Part> clean = [.. DemoManuscripts.Thesis().Select(p => p.Path is "chapters/clock.tex" or "chapters/walls.tex"
-            ? Part.FromText(p.Path, p.Text.Replace(",tarn2020", "", StringComparison.Ordinal).Replace("\\ref{sec:rule}", "\\ref{ch:why}", StringComparison.Ordinal)) : p)];
+        List<ManuscriptFile> clean = [.. DemoManuscripts.Thesis().Select(p => p.Path is "chapters/clock.tex" or "chapters/walls.tex"
+            ? ManuscriptFile.FromText(p.Path, p.Text.Replace(",tarn2020", "", StringComparison.Ordinal).Replace("\\ref{sec:rule}", "\\ref{ch:why}", StringComparison.Ordinal)) : p)];
         Assert.DoesNotContain(s_compiler.Compile(DemoManuscripts.Snapshot(clean)).Report.Findings, f => f.Kind == "fix");
         (string Find, string Put)[] slips = [("\\emph{", "\\emhp{"), ("\\end{equation}", ""), ("\\end{itemize}", "\\end{itemise}"), ("\\section{", "\\section("), ("\\textbf{", "\\textbf"), ("\\label{", "\\lable{")];
         int right = 0;
@@ -108,8 +108,8 @@ public class ManuscriptTests
             string text = clean[chosen].Text;
             int at = text.IndexOf(find, random.Next(text.LastIndexOf(find, StringComparison.Ordinal) + 1), StringComparison.Ordinal);
             int line = text[..at].Count(c => c == '\n') + 1;
-            var parts = new List<Part>(clean) { [chosen] = Part.FromText(clean[chosen].Path, text.Remove(at, find.Length).Insert(at, put)) };
-            FindingLine? first = s_compiler.Compile(DemoManuscripts.Snapshot(parts)).Report.Findings.FirstOrDefault(f => f.Kind is "fix");
+            var files = new List<ManuscriptFile>(clean) { [chosen] = ManuscriptFile.FromText(clean[chosen].Path, text.Remove(at, find.Length).Insert(at, put)) };
+            FindingLine? first = s_compiler.Compile(DemoManuscripts.Snapshot(files)).Report.Findings.FirstOrDefault(f => f.Kind is "fix");
             if (first is null)
             {
                 continue;
@@ -118,7 +118,7 @@ public class ManuscriptTests
             tried++;
             int begin = text[..at].LastIndexOf("\\begin{", StringComparison.Ordinal);
             int beginLine = begin < 0 ? line : text[..begin].Count(c => c == '\n') + 1;
-            right += first.Part == clean[chosen].Path && (Math.Abs(first.Line!.Value - line) <= 1 || first.Line == beginLine) ? 1 : 0;
+            right += first.File == clean[chosen].Path && (Math.Abs(first.Line!.Value - line) <= 1 || first.Line == beginLine) ? 1 : 0;
         }
 
         Assert.True(tried > 20, $"{tried} slips gave a finding");
@@ -128,13 +128,13 @@ public class ManuscriptTests
     [Fact]
     public void Words_lead_to_the_proof_and_back_to_their_line()
     {
-        List<Part> parts = DemoManuscripts.Thesis();
-        CompileResult result = s_compiler.Compile(DemoManuscripts.Snapshot(parts));
+        List<ManuscriptFile> files = DemoManuscripts.Thesis();
+        CompileResult result = s_compiler.Compile(DemoManuscripts.Snapshot(files));
         int asked = 0;
         var lost = new List<string>();
-        foreach (Part part in parts.Where(p => p.Path.StartsWith("chapters/", StringComparison.Ordinal)))
+        foreach (ManuscriptFile file in files.Where(p => p.Path.StartsWith("chapters/", StringComparison.Ordinal)))
         {
-            string[] lines = part.Text.Split('\n');
+            string[] lines = file.Text.Split('\n');
             for (int line = 1; line <= lines.Length; line++)
             {
                 // Inside a formula's command the nearest glyph is a few columns on.
@@ -144,11 +144,11 @@ public class ManuscriptTests
                 }
 
                 asked++;
-                PageSpot spot = result.Map.FindSpot(part.Path, line, 10)!;
+                PageSpot spot = result.Map.FindSpot(file.Path, line, 10)!;
                 SourceLocation place = result.Map.FindSource(spot.Sheet, spot.X + (spot.Width / 2), spot.Y + (spot.Height / 2))!.Value;
-                if (place.Part != part.Path || place.Line != line || Math.Abs(place.Column - 10) > 2)
+                if (place.File != file.Path || place.Line != line || Math.Abs(place.Column - 10) > 2)
                 {
-                    lost.Add($"{part.Path}:{line}:10 came back as {place}");
+                    lost.Add($"{file.Path}:{line}:10 came back as {place}");
                 }
             }
         }

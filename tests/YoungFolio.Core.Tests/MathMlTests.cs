@@ -80,12 +80,12 @@ public class MathMlTests
 
     private const string Preamble = "\\documentclass{article}\\usepackage{amsmath,amssymb,mathtools,xcolor,cancel}\\begin{document}";
 
-    private static CompileResult Compile(string body) => Compiled.Parts(("main.tex", Preamble + body + "\\end{document}"));
+    private static CompileResult Compile(string body) => Compiled.Files(("main.tex", Preamble + body + "\\end{document}"));
 
     internal static XElement Read(string formula)
     {
-        var parts = new PartTree([Part.FromText("main.tex", Preamble + "\\[" + formula + "\\]\\end{document}")]);
-        (Document document, _) = DocumentBuilder.Build(parts, new BuildOptions("main.tex", default, new TextMeasure(s_resources)), new FindingLog());
+        var files = new FileTree([ManuscriptFile.FromText("main.tex", Preamble + "\\[" + formula + "\\]\\end{document}")]);
+        (Document document, _) = DocumentBuilder.Build(files, new BuildOptions("main.tex", default, new TextMeasure(s_resources)), new FindingLog());
         return document.Blocks.OfType<DisplayBlock>().FirstOrDefault() is { } display ? MathMl.Element(display.Rows[0].Cells[0], true) : new XElement("math");
     }
 

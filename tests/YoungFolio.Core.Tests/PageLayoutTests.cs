@@ -13,7 +13,7 @@ public class PageLayoutTests
     private static string Prose(int words) => string.Join(' ', Enumerable.Range(0, words).Select(i => "lichen wall stone north shade ledger mason".Split(' ')[i % 7]));
 
     private static CompileResult Article(string options, string preamble, string body) =>
-        Compiled.Parts(("main.tex", $"\\documentclass[{options}]{{article}}\n{preamble}\n\\begin{{document}}\n{body}\n\\end{{document}}\n"));
+        Compiled.Files(("main.tex", $"\\documentclass[{options}]{{article}}\n{preamble}\n\\begin{{document}}\n{body}\n\\end{{document}}\n"));
 
     // Lamport, section C.9.1: counters and shares rule how floats are placed, lengths how far they stand from the text.
     [Theory]

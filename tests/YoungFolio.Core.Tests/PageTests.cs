@@ -38,9 +38,9 @@ public partial class PageTests
     public void The_same_manuscript_gives_the_same_bytes_cold_and_warm()
     {
         string source = "\\documentclass{report}\\begin{document}\\tableofcontents\\chapter{A}\\label{a}" + Prose + "\\pageref{a}\\end{document}";
-        CompileResult warm = Compiled.Parts(("main.tex", source));
-        CompileResult again = Compiled.Parts(("main.tex", source));
-        var snapshot = new ManuscriptSnapshot(new Markup.PartTree([Markup.Part.FromText("main.tex", source)]), "main.tex", new DateOnly(2026, 11, 9));
+        CompileResult warm = Compiled.Files(("main.tex", source));
+        CompileResult again = Compiled.Files(("main.tex", source));
+        var snapshot = new ManuscriptSnapshot(new Markup.FileTree([Markup.ManuscriptFile.FromText("main.tex", source)]), "main.tex", new DateOnly(2026, 11, 9));
         var cold = new ManuscriptCompiler();
         CompileResult first = cold.Compile(snapshot);
         Assert.Equal(warm.Pdf, again.Pdf);

@@ -23,7 +23,7 @@ public class RegistryTests
         {
             string body = string.Concat(package.Commands.Select(c => $"\\ifdefined\\{c}\\else MISSING {c} \\fi"))
                 + string.Concat(package.Environments.Select(e => $"\\expandafter\\ifx\\csname end{e}\\endcsname\\relax MISSING {e} \\fi"));
-            CompileResult result = Compiled.Parts(("main.tex", $"\\documentclass{{report}}\\usepackage{{{package.Name}}}\\begin{{document}}x {body}\\end{{document}}"));
+            CompileResult result = Compiled.Files(("main.tex", $"\\documentclass{{report}}\\usepackage{{{package.Name}}}\\begin{{document}}x {body}\\end{{document}}"));
             string text = Compiled.Text(result);
             if (text.Contains("MISSING", StringComparison.Ordinal) || result.Report.Findings.Count > 0)
             {
@@ -45,7 +45,7 @@ public class RegistryTests
     public void Preambles_of_twenty_packages_and_more_compile_clean(string documentClass, string preamble)
     {
         preamble = preamble.Replace("\\usepackage{lmodern-free}", "", StringComparison.Ordinal);
-        CompileResult result = Compiled.Parts(("main.tex", documentClass + "\n" + preamble.Replace("\\usepackage", "\n\\usepackage", StringComparison.Ordinal)
+        CompileResult result = Compiled.Files(("main.tex", documentClass + "\n" + preamble.Replace("\\usepackage", "\n\\usepackage", StringComparison.Ordinal)
             + "\n\\begin{document}\nWords and a formula $x^2$.\n" + (documentClass.Contains("{report}", StringComparison.Ordinal) ? "\\chapter" : "\\section") + "{One}\nMore words\\footnote{A note.}.\n\\end{document}\n"));
         Assert.True(result.Report.Packages.Count >= 18, $"{result.Report.Packages.Count} packages");
         Assert.True(result.Report.Findings.Count == 0, string.Join("; ", result.Report.Findings.Select(f => $"{f.Line}: {f.Message}")));
@@ -90,7 +90,7 @@ public class RegistryTests
 
                 // All arguments are taken, and nothing of what follows.
                 string body = $"\\{command.Name}{string.Concat(Enumerable.Repeat("{5pt}", mandatory))}Z";
-                CompileResult result = Compiled.Parts(("main.tex", $"\\documentclass{{report}}{preamble}\\begin{{document}}{body}\\end{{document}}"));
+                CompileResult result = Compiled.Files(("main.tex", $"\\documentclass{{report}}{preamble}\\begin{{document}}{body}\\end{{document}}"));
                 compared++;
                 if (result.Report.Findings.Any(f => f.Code is "missing-argument" or "surplus-brace" or "missing-brace") || !Compiled.Text(result).Contains('Z', StringComparison.Ordinal))
                 {

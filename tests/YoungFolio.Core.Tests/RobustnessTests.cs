@@ -13,7 +13,7 @@ namespace YoungFolio.Core.Tests;
 [CollectionDefinition("alone", DisableParallelization = true)]
 public class Alone;
 
-/// <summary>No input crashes, hangs or fills memory: 20,000 manuscripts of random tokens, of random commands, and of demo parts with slips.</summary>
+/// <summary>No input crashes, hangs or fills memory: 20,000 manuscripts of random tokens, of random commands, and of demo files with slips.</summary>
 [Collection("alone")]
 public class RobustnessTests
 {
@@ -27,7 +27,7 @@ public class RobustnessTests
     public void Twenty_thousand_damaged_manuscripts_give_a_tree_each()
     {
         string[] commands = Commands();
-        List<Part> thesis = DemoManuscripts.Thesis();
+        List<ManuscriptFile> thesis = DemoManuscripts.Thesis();
         var compiler = new ManuscriptCompiler();
         var measure = new TextMeasure(new TypesettingResources());
         var failures = new System.Collections.Concurrent.ConcurrentQueue<string>();
@@ -39,7 +39,7 @@ public class RobustnessTests
             for (int i = Interlocked.Increment(ref next); i < 20_000; i = Interlocked.Increment(ref next))
             {
                 var random = new Random(i);
-                PartTree parts = (i % 5) switch
+                FileTree files = (i % 5) switch
                 {
                     0 or 1 => Soup(random),
                     2 => Mixed(random, commands),
@@ -50,11 +50,11 @@ public class RobustnessTests
                 {
                     if (i % 40 == 0)
                     {
-                        Assert.True(compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 25))).Report.Pages >= 1);
+                        Assert.True(compiler.Compile(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 25))).Report.Pages >= 1);
                     }
                     else
                     {
-                        DocumentBuilder.Build(parts, new BuildOptions("main.tex", new DateOnly(2026, 11, 25), measure), new FindingLog());
+                        DocumentBuilder.Build(files, new BuildOptions("main.tex", new DateOnly(2026, 11, 25), measure), new FindingLog());
                     }
                 }
                 catch (Exception e)
@@ -88,7 +88,7 @@ public class RobustnessTests
         Assert.True(most - before < 1_500_000_000, $"{(most - before) / 1e6} MB");
     }
 
-    private static PartTree Soup(Random random)
+    private static FileTree Soup(Random random)
     {
         var text = new StringBuilder("\\documentclass{report}\n\\usepackage{amsmath,amsthm,cleveref,listings,makeidx,glossaries,csquotes}\\newtheorem{thm}{T}\\makeindex\n\\begin{document}\n");
         for (int i = 0; i < 60; i++)
@@ -96,11 +96,11 @@ public class RobustnessTests
             text.Append(s_soup[random.Next(s_soup.Length)]);
         }
 
-        return new PartTree([Part.FromText("main.tex", text.Append("\n\\end{document}\n").ToString())]);
+        return new FileTree([ManuscriptFile.FromText("main.tex", text.Append("\n\\end{document}\n").ToString())]);
     }
 
     // Every command that the kernel or a package gives, with random arguments, under a random class.
-    private static PartTree Mixed(Random random, string[] commands)
+    private static FileTree Mixed(Random random, string[] commands)
     {
         string[] packages = [.. Enumerable.Range(0, 6).Select(_ => PackageCatalogue.All[random.Next(PackageCatalogue.All.Count)].Name)];
         var text = new StringBuilder($"\\documentclass{{{ClassCatalogue.All[random.Next(ClassCatalogue.All.Count)].Name}}}\n\\usepackage{{{string.Join(',', packages)}}}\n\\begin{{document}}\n");
@@ -115,12 +115,12 @@ public class RobustnessTests
             text.Append(random.Next(6) == 0 ? "\n\n" : " ");
         }
 
-        return new PartTree([Part.FromText("main.tex", text.Append("\n\\end{document}\n").ToString())]);
+        return new FileTree([ManuscriptFile.FromText("main.tex", text.Append("\n\\end{document}\n").ToString())]);
     }
 
-    private static PartTree Mutated(Random random, List<Part> parts)
+    private static FileTree Mutated(Random random, List<ManuscriptFile> files)
     {
-        var result = new List<Part>(parts);
+        var result = new List<ManuscriptFile>(files);
         for (int slips = 1 + random.Next(4); slips > 0; slips--)
         {
             int at = random.Next(result.Count);
@@ -139,11 +139,11 @@ public class RobustnessTests
                 2 => text.Insert(from, s_soup[random.Next(s_soup.Length)]),
                 _ => text[..from] + text[^Math.Min(200, text.Length)..],
             };
-            result[at] = Part.FromText(result[at].Path, text);
+            result[at] = ManuscriptFile.FromText(result[at].Path, text);
         }
 
         // Most of the chapters that are as they were stay out: they are read in every other case too.
-        return new PartTree(result.Select(p => parts.Contains(p) && p.Path.StartsWith("chapters/", StringComparison.Ordinal) && random.Next(5) > 0 ? Part.FromText(p.Path, "") : p));
+        return new FileTree(result.Select(p => files.Contains(p) && p.Path.StartsWith("chapters/", StringComparison.Ordinal) && random.Next(5) > 0 ? ManuscriptFile.FromText(p.Path, "") : p));
     }
 
     private static string[] Commands()
@@ -182,7 +182,7 @@ public class RobustnessTests
     {
         Compiled.Body("Warm.");
         string line = string.Concat(Enumerable.Repeat(piece, 5_000_000 / piece.Length));
-        CompileResult result = TimeLimit.Within(2, () => Compiled.Parts(
+        CompileResult result = TimeLimit.Within(2, () => Compiled.Files(
             ("main.tex", "\\documentclass{article}\n\\begin{document}\n" + line + "\n\nAfter.\n\\end{document}\n")));
         Assert.Contains(result.Report.Findings, f => f.Code is "line-too-large" or "nested-too-deep" && f.Line == 3);
     }

@@ -26,7 +26,7 @@ public class SiunitxTests
     [InlineData("\\DeclareSIUnit{\\wall}{wall}\\qty{7}{\\per\\wall}", "7 wall−1")]
     public void Numbers_and_units_come_out_in_one_form(string markup, string text)
     {
-        Compiler.CompileResult result = Compiled.Parts(("main.tex", $"\\documentclass{{article}}\\usepackage{{siunitx}}\\pagestyle{{empty}}\\begin{{document}}\\noindent {markup}\\end{{document}}"));
+        Compiler.CompileResult result = Compiled.Files(("main.tex", $"\\documentclass{{article}}\\usepackage{{siunitx}}\\pagestyle{{empty}}\\begin{{document}}\\noindent {markup}\\end{{document}}"));
         Assert.Empty(result.Report.Findings);
         Assert.Equal(text.Replace(" ", "", StringComparison.Ordinal), Compiled.Text(result).Replace(" ", "", StringComparison.Ordinal).Replace("\u2009", "", StringComparison.Ordinal));
     }
@@ -35,7 +35,7 @@ public class SiunitxTests
     public void Columns_of_numbers_stand_under_their_decimal_signs_and_words_in_the_middle()
     {
         string[] rows = ["12.5", "123.45", "-1.25", "4"];
-        Compiler.CompileResult result = Compiled.Parts(("main.tex", "\\documentclass{article}\n\\usepackage{siunitx}\n\\begin{document}\n\\noindent\n\\begin{tabular}{S[table-format=3.2]}\n{Head}\\\\\n"
+        Compiler.CompileResult result = Compiled.Files(("main.tex", "\\documentclass{article}\n\\usepackage{siunitx}\n\\begin{document}\n\\noindent\n\\begin{tabular}{S[table-format=3.2]}\n{Head}\\\\\n"
             + string.Join("\\\\\n", rows) + "\n\\end{tabular}\n\\end{document}\n"));
         double[] points = [.. Enumerable.Range(0, 3).Select(i => result.Map.FindSpot("main.tex", 7 + i, rows[i].IndexOf('.') + 1)!.X)];
         Assert.All(points, x => Assert.Equal(points[0], x, 0.02));

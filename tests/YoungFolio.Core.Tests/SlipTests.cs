@@ -24,7 +24,7 @@ public class SlipTests
     public void In_two_hundred_places_the_first_finding_names_the_slip()
     {
         string source = Manuscript();
-        CompileResult clean = Compiled.Parts(("main.tex", source));
+        CompileResult clean = Compiled.Files(("main.tex", source));
         Assert.Empty(Compiled.Codes(clean));
         Assert.InRange(clean.Report.Pages, 18, 26);
         int body = source.IndexOf("\\begin{document}", StringComparison.Ordinal) + 16;
@@ -50,7 +50,7 @@ public class SlipTests
                 _ => put,
             };
             string slipped = source.Remove(place.Index, place.Length).Insert(place.Index, replacement);
-            FindingLine[] findings = [.. Compiled.Parts(("main.tex", slipped)).Report.Findings.Where(f => f.Kind == "fix")];
+            FindingLine[] findings = [.. Compiled.Files(("main.tex", slipped)).Report.Findings.Where(f => f.Kind == "fix")];
             if (findings.Length == 0)
             {
                 // Not every slip is one: a brace around a single letter may go.
@@ -80,7 +80,7 @@ public class SlipTests
     {
         string source = Manuscript();
         int at = source.IndexOf("\\begin{document}\n", StringComparison.Ordinal);
-        CompileResult result = Compiled.Parts(("main.tex", source.Remove(at, 17)));
+        CompileResult result = Compiled.Files(("main.tex", source.Remove(at, 17)));
         FindingLine[] findings = [.. result.Report.Findings.Where(f => f.Kind == "fix")];
         Assert.Equal("missing-begin-document", Assert.Single(findings).Code);
         Assert.Equal(source[..at].Count(c => c == '\n') + 1, findings[0].Line);

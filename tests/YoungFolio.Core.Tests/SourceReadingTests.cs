@@ -2,7 +2,7 @@ using YoungFolio.Bibliography;
 
 namespace YoungFolio.Core.Tests;
 
-/// <summary>Reading .bib parts, and changing them in the smallest way. Rules: Patashnik, BibTeXing (1988).</summary>
+/// <summary>Reading .bib files, and changing them in the smallest way. Rules: Patashnik, BibTeXing (1988).</summary>
 public class SourceReadingTests
 {
     // BibTeXing, section 4, with its own examples, and de la Vallée Poussin after the same rules.
@@ -186,7 +186,7 @@ public class SourceReadingTests
         Assert.All(found, f => Assert.Equal(f.Key, text.Substring(f.Offset, f.Key.Length)));
     }
 
-    private static Dictionary<string, string> Parts => new()
+    private static Dictionary<string, string> Files => new()
     {
         ["a.bib"] = "@book{one, title={One}, year=2001}\n@inproceedings{part, title={Part}, crossref={one}}\n",
         ["b.bib"] = "@book{two, title={Two}, note={Kept}}\n",
@@ -195,21 +195,21 @@ public class SourceReadingTests
     };
 
     private static Dictionary<string, string> Apply(SourceEdits edits) =>
-        Parts.ToDictionary(p => p.Key, p => edits.Result.TryGetValue(p.Key, out List<TextEdit>? own) ? BibText.Apply(p.Value, own) : p.Value);
+        Files.ToDictionary(p => p.Key, p => edits.Result.TryGetValue(p.Key, out List<TextEdit>? own) ? BibText.Apply(p.Value, own) : p.Value);
 
     [Fact]
-    public void A_key_is_renamed_in_every_part_and_in_other_entries()
+    public void A_key_is_renamed_in_every_file_and_in_other_entries()
     {
-        Dictionary<string, string> after = Apply(new SourceEdits(Parts).Rename("one", "uno"));
+        Dictionary<string, string> after = Apply(new SourceEdits(Files).Rename("one", "uno"));
         Assert.Equal("@book{uno, title={One}, year=2001}\n@inproceedings{part, title={Part}, crossref={uno}}\n", after["a.bib"]);
         Assert.StartsWith("See \\cite{uno,two} and", after["main.tex"], StringComparison.Ordinal);
-        Assert.Equal((Parts["b.bib"], Parts["chapters/x.tex"]), (after["b.bib"], after["chapters/x.tex"]));
+        Assert.Equal((Files["b.bib"], Files["chapters/x.tex"]), (after["b.bib"], after["chapters/x.tex"]));
     }
 
     [Fact]
     public void Merging_takes_the_chosen_fields_and_rewrites_what_cited_the_other()
     {
-        Dictionary<string, string> after = Apply(new SourceEdits(Parts).Merge("one", "two", new Dictionary<string, string> { ["title"] = "One and two", ["note"] = "Kept" }));
+        Dictionary<string, string> after = Apply(new SourceEdits(Files).Merge("one", "two", new Dictionary<string, string> { ["title"] = "One and two", ["note"] = "Kept" }));
         Assert.StartsWith("@book{one, title={One and two}, year=2001, note={Kept}}", after["a.bib"], StringComparison.Ordinal);
         Assert.Equal("", after["b.bib"]);
         Assert.Equal("See \\cite{one} and \\cite[p.~1]{one}. % \\cite{one}", after["main.tex"]);
@@ -219,7 +219,7 @@ public class SourceReadingTests
     [Fact]
     public void Records_that_come_in_get_keys_that_are_free()
     {
-        var edits = new SourceEdits(Parts);
+        var edits = new SourceEdits(Files);
         IReadOnlyList<string> keys = edits.AddRecords("b.bib", SourceImport.Read("@book{one, author={Ashby, Kell}, year=2011}\n@book{, author={Ashby, Kell}, year=2011}\n@book{fine, title={F}}").Records);
         Assert.Equal(["ashby2011", "ashby2011b", "fine"], keys);
         Assert.Equal(["two", .. keys], BibReader.Read(Apply(edits)["b.bib"]).Entries.Select(e => e.Key));

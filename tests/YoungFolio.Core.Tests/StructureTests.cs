@@ -5,7 +5,7 @@ namespace YoungFolio.Core.Tests;
 /// <summary>Classes and structure. Numbering and pagination rules are common practice of the trade; looks follow Lamport's LaTeX.</summary>
 public class StructureTests
 {
-    private static CompileResult Class(string options, string name, string body, string preamble = "") => Compiled.Parts(("main.tex",
+    private static CompileResult Class(string options, string name, string body, string preamble = "") => Compiled.Files(("main.tex",
         $"\\documentclass[{options}]{{{name}}}\n{preamble}\\begin{{document}}\n{body}\n\\end{{document}}\n"));
 
     private static string Page(CompileResult result, int page) => Compiled.Text(result, "-layout", "-f", page.ToString(System.Globalization.CultureInfo.InvariantCulture),
@@ -198,8 +198,8 @@ public class StructureTests
         Assert.Contains("§1 Sec: Walls.", Compiled.Text(Class("", "article", "\\section{Walls}Words", preamble)));
         preamble = "\\makeatletter\\renewcommand\\section{\\@startsection{section}{1}{0pt}{-3ex}{2ex}{\\itshape}}\\def\\@seccntformat#1{<\\csname the#1\\endcsname> }\\makeatother";
         Assert.Contains("<1> Walls", Compiled.Text(Class("", "article", "\\section{Walls}Words", preamble)));
-        preamble = "\\makeatletter\\renewcommand\\@makechapterhead[1]{\\noindent Part \\thechapter: #1\\par}\\makeatother";
-        Assert.Contains("Part 1: Walls", Compiled.Text(Class("", "report", "\\chapter{Walls}Words", preamble)));
+        preamble = "\\makeatletter\\renewcommand\\@makechapterhead[1]{\\noindent File \\thechapter: #1\\par}\\makeatother";
+        Assert.Contains("File 1: Walls", Compiled.Text(Class("", "report", "\\chapter{Walls}Words", preamble)));
     }
 
     [Fact]

@@ -78,9 +78,9 @@ public class TableTests
         double[] weights = [.. rules.OrderByDescending(r => r.Y).Select(r => Math.Round(r.Height / Point, 2))];
         Assert.Equal([0.8, 0.3, 0.5, 0.8], weights);
         PdfRule whole = rules.MaxBy(r => r.Y);
-        PdfRule part = rules.OrderByDescending(r => r.Y).ElementAt(1);
-        Assert.True(part.X > whole.X + (10 * Point));
-        Assert.Equal(whole.X + whole.Width - (5 * Point), part.X + part.Width, 0.05);
+        PdfRule file = rules.OrderByDescending(r => r.Y).ElementAt(1);
+        Assert.True(file.X > whole.X + (10 * Point));
+        Assert.Equal(whole.X + whole.Width - (5 * Point), file.X + file.Width, 0.05);
     }
 
     [Fact]
@@ -88,7 +88,7 @@ public class TableTests
     {
         string[] rows = ["1.5", "12.25", "-100", "0.125^{**}", "3"];
         string body = "\\noindent\n\\begin{tabular}{D{.}{.}{3}}\n" + string.Join("\\\\\n", rows) + "\n\\end{tabular}\n";
-        CompileResult result = Clean(Compiled.Parts(("main.tex", "\\documentclass{article}\n\\usepackage{dcolumn}\n\\begin{document}\n" + body + "\\end{document}\n")));
+        CompileResult result = Clean(Compiled.Files(("main.tex", "\\documentclass{article}\n\\usepackage{dcolumn}\n\\begin{document}\n" + body + "\\end{document}\n")));
         double[] points = [.. new[] { 0, 1, 3 }.Select(i => result.Map.FindSpot("main.tex", 6 + i, rows[i].IndexOf('.') + 1)!.X)];
         Assert.All(points, x => Assert.Equal(points[0], x, 0.02));
         // A number without decimals ends where the sign would stand.
@@ -143,9 +143,9 @@ public class TableTests
     }
 
     [Fact]
-    public void Macros_and_parts_may_hold_rows()
+    public void Macros_and_files_may_hold_rows()
     {
-        CompileResult result = Clean(Compiled.Parts(
+        CompileResult result = Clean(Compiled.Files(
             ("main.tex", "\\documentclass{article}\\newcommand{\\pair}[2]{#1 & #2 \\\\}\\newcommand{\\rows}{\\pair{a}{b}\\hline\\pair{c}{d}}\n"
                 + "\\newenvironment{mine}{\\begin{center}\\begin{tabular}{lr}}{\\end{tabular}\\end{center}}\n"
                 + "\\begin{document}\\begin{tabular}{lr}\\rows\\input{rows}\\end{tabular}\\begin{mine}x & y\\\\\\end{mine}After.\\end{document}"),

@@ -130,7 +130,7 @@ public class TextPackageTests
         string text = Compiled.Text(result, "-layout");
         Assert.Equal("Listings 1 Grow . . . . . . . . . . . . . . . . . . . . . . . . . . . . . . . . . 1 Listing 1: Grow 7 def f(x): # why 8 return x_1 See 1, a_b. 1",
             System.Text.RegularExpressions.Regex.Replace(text, "( \\.)+", " . . . . . . . . . . . . . . . . . . . . . . . . . . . . . . . . ."));
-        CompileResult file = Compiled.Parts(("main.tex", "\\documentclass{article}\\usepackage{listings}\\begin{document}\\lstinputlisting[firstline=2,lastline=2]{code/a.py}\\end{document}"),
+        CompileResult file = Compiled.Files(("main.tex", "\\documentclass{article}\\usepackage{listings}\\begin{document}\\lstinputlisting[firstline=2,lastline=2]{code/a.py}\\end{document}"),
             ("code/a.py", "one\ntwo\nthree"));
         Assert.Equal("two 1", Compiled.Text(file));
     }

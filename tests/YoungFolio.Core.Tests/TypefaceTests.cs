@@ -44,7 +44,7 @@ public class TypefaceTests
     [Fact]
     public void An_unknown_family_is_a_finding_and_the_text_stays()
     {
-        CompileResult result = Compiled.Parts(("main.tex", "\\documentclass{article}\\usepackage{fontspec}\\setmainfont{Wibble Sans}\\begin{document}Words\\end{document}"));
+        CompileResult result = Compiled.Files(("main.tex", "\\documentclass{article}\\usepackage{fontspec}\\setmainfont{Wibble Sans}\\begin{document}Words\\end{document}"));
         Assert.Equal("unknown-typeface", Assert.Single(result.Report.Findings).Code);
         Assert.Contains("Wibble Sans", result.Report.Findings[0].Message, StringComparison.Ordinal);
         Assert.Contains("Words", Compiled.Text(result), StringComparison.Ordinal);
@@ -63,7 +63,7 @@ public class TypefaceTests
     }
 
     private static CompileResult Article(string preamble, string body) =>
-        Compiled.Parts(("main.tex", $"\\documentclass{{article}}{preamble}\\pagestyle{{empty}}\\begin{{document}}{body}\\end{{document}}"));
+        Compiled.Files(("main.tex", $"\\documentclass{{article}}{preamble}\\pagestyle{{empty}}\\begin{{document}}{body}\\end{{document}}"));
 
     private static string[] Fonts(CompileResult result)
     {

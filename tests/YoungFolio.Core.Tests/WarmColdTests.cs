@@ -32,5 +32,5 @@ public class WarmColdTests
         Assert.True(compiler.Compile(after, first).Pdf.AsSpan().SequenceEqual(new ManuscriptCompiler().Compile(after).Pdf));
     }
 
-    private static ManuscriptSnapshot Of(string text) => new(new PartTree([Part.FromText("main.tex", text)]), "main.tex", new DateOnly(2026, 11, 28));
+    private static ManuscriptSnapshot Of(string text) => new(new FileTree([ManuscriptFile.FromText("main.tex", text)]), "main.tex", new DateOnly(2026, 11, 28));
 }

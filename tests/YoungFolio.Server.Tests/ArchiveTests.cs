@@ -15,11 +15,11 @@ public sealed class ArchiveTests : RunningServer
     public async Task A_manuscript_goes_out_whole_and_comes_in_as_it_was()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         byte[] zip = await ilse.GetByteArrayAsync($"/api/manuscripts/{manuscript}/zip");
         Assert.Equal(zip, await ilse.GetByteArrayAsync($"/api/manuscripts/{manuscript}/zip"));
         JsonElement came = await BringInAsync(ilse, zip);
-        Assert.Equal(("main.tex", 16, 0, 0), (came.GetProperty("mainPart").GetString(), came.GetProperty("parts").GetInt32(), came.GetProperty("remarks").GetArrayLength(), came.GetProperty("unknownPackages").GetArrayLength()));
+        Assert.Equal(("main.tex", 16, 0, 0), (came.GetProperty("mainFile").GetString(), came.GetProperty("files").GetInt32(), came.GetProperty("remarks").GetArrayLength(), came.GetProperty("unknownPackages").GetArrayLength()));
         int copy = came.GetProperty("id").GetInt32();
         JsonElement first = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof")).GetProperty("report");
         JsonElement second = (await JsonAsync(ilse, $"/api/manuscripts/{copy}/proof")).GetProperty("report");
@@ -28,13 +28,13 @@ public sealed class ArchiveTests : RunningServer
     }
 
     [Fact]
-    public async Task The_main_part_is_found_unknown_packages_are_named_and_by_products_left_out()
+    public async Task The_main_file_is_found_unknown_packages_are_named_and_by_products_left_out()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         JsonElement came = await BringInAsync(ilse, Zip(
             ("draft/paper.tex", Text(Main)), ("draft/sections/one.tex", Text("% \\documentclass{book}\nwords")), ("draft/old/alone.tex", Text("\\documentclass[../paper]{subfiles}\\begin{document}x\\end{document}")),
             ("draft/paper.aux", Text("x")), ("draft/.DS_Store", [0]), ("__MACOSX/draft/paper.tex", Text("x")), ("draft/latin.tex", Encoding.Latin1.GetBytes("caf\u00e9")), ("draft/fig.png", Text("no picture"))));
-        Assert.Equal(("paper.tex", 4), (came.GetProperty("mainPart").GetString(), came.GetProperty("parts").GetInt32()));
+        Assert.Equal(("paper.tex", 4), (came.GetProperty("mainFile").GetString(), came.GetProperty("files").GetInt32()));
         Assert.Equal("tikzbird", came.GetProperty("unknownPackages")[0].GetString());
         string remarks = came.GetProperty("remarks").GetRawText();
         Assert.Contains("latin.tex was stored in an older way", remarks, StringComparison.Ordinal);
@@ -48,15 +48,15 @@ public sealed class ArchiveTests : RunningServer
         int before = (await JsonAsync(ilse, "/api/manuscripts")).GetArrayLength();
         (byte[] Zip, string Says)[] harmful =
         [
-            (Zip(("main.tex", Text(Main)), ("a/../../etc/passwd", [1])), "can't be a part's name"),
-            (Zip(("main.tex", Text(Main)), ("/root.tex", [1])), "can't be a part's name"),
-            (Zip(("main.tex", Text(Main)), ("..\\up.tex", [1])), "can't be a part's name"),
-            (Zip(("main.tex", Text(Main)), ("sly\u202Egnp.tex", [1])), "can't be a part's name"),
+            (Zip(("main.tex", Text(Main)), ("a/../../etc/passwd", [1])), "can't be a file's name"),
+            (Zip(("main.tex", Text(Main)), ("/root.tex", [1])), "can't be a file's name"),
+            (Zip(("main.tex", Text(Main)), ("..\\up.tex", [1])), "can't be a file's name"),
+            (Zip(("main.tex", Text(Main)), ("sly\u202Egnp.tex", [1])), "can't be a file's name"),
             (Zip(("main.tex", Text(Main)), ("com1.tex", [1])), "some systems keep it"),
             (Zip(("main.tex", Text(Main)), ("MAIN.tex", Text(Main))), "twice"),
             (Zip(("main.tex", Text(Main)), ("bomb.dat", new byte[60 * 1024 * 1024])), "unpacks to more"),
-            (Zip([("main.tex", Text(Main)), .. Enumerable.Range(0, 4001).Select(i => ($"p{i}.tex", new byte[1]))]), "more than 2000 parts"),
-            (Zip(("notes.tex", Text("no class here"))), "no main part"),
+            (Zip([("main.tex", Text(Main)), .. Enumerable.Range(0, 4001).Select(i => ($"p{i}.tex", new byte[1]))]), "more than 2000 files"),
+            (Zip(("notes.tex", Text("no class here"))), "no main file"),
             (Link(), "is a link"),
             (Text("not a zip at all"), "isn't a whole .zip"),
             (Zip(("main.tex", Text(Main)))[..60], "isn't a whole .zip"),
@@ -75,10 +75,10 @@ public sealed class ArchiveTests : RunningServer
     public async Task A_picture_that_holds_a_script_is_shown_without_running_it()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
-        HttpResponseMessage put = await ilse.PutAsync($"/api/manuscripts/{manuscript}/parts?path=figures/evil.svg", new StringContent("<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>"));
-        int part = (await put.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetInt32();
-        HttpResponseMessage shown = await ilse.GetAsync($"/api/manuscripts/{manuscript}/parts/{part}/content");
+        (int manuscript, _) = await MainFileAsync(ilse);
+        HttpResponseMessage put = await ilse.PutAsync($"/api/manuscripts/{manuscript}/files?path=figures/evil.svg", new StringContent("<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>"));
+        int file = (await put.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetInt32();
+        HttpResponseMessage shown = await ilse.GetAsync($"/api/manuscripts/{manuscript}/files/{file}/content");
         Assert.StartsWith("sandbox; default-src 'none'", shown.Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);
         Assert.Equal("nosniff", shown.Headers.GetValues("X-Content-Type-Options").Single());
     }
@@ -92,16 +92,16 @@ public sealed class ArchiveTests : RunningServer
 
     private static byte[] Text(string text) => Encoding.UTF8.GetBytes(text);
 
-    private static byte[] Zip(params (string Path, byte[] Bytes)[] parts) => Zip(0, parts);
+    private static byte[] Zip(params (string Path, byte[] Bytes)[] files) => Zip(0, files);
 
     private static byte[] Link() => Zip(unchecked((int)0xA1FF0000), ("main.tex", Text(Main)), ("passwords.tex", Text("/etc/passwd")));
 
-    private static byte[] Zip(int attributes, params (string Path, byte[] Bytes)[] parts)
+    private static byte[] Zip(int attributes, params (string Path, byte[] Bytes)[] files)
     {
         using var result = new MemoryStream();
         using (var archive = new ZipArchive(result, ZipArchiveMode.Create, true))
         {
-            foreach ((string path, byte[] bytes) in parts)
+            foreach ((string path, byte[] bytes) in files)
             {
                 ZipArchiveEntry entry = archive.CreateEntry(path);
                 entry.ExternalAttributes = path == "main.tex" ? 0 : attributes;

@@ -34,7 +34,7 @@ public sealed class KeepingTests : IDisposable
         string said = await ServerProcess.RunAsync(1, "backup", "--data", _folder, Path.Combine(_folder, "second.zip"));
         Assert.Contains("isn't what was stored", said, StringComparison.Ordinal);
         Assert.False(File.Exists(Path.Combine(_folder, "second.zip")));
-        await ExecuteAsync(_folder, "PRAGMA foreign_keys=OFF; INSERT INTO Parts (ManuscriptId, Path, IsText, Version, Size, IsDeleted) VALUES (99, 'x.tex', 1, 0, 0, 0)");
+        await ExecuteAsync(_folder, "PRAGMA foreign_keys=OFF; INSERT INTO Files (ManuscriptId, Path, IsText, Version, Size, IsDeleted) VALUES (99, 'x.tex', 1, 0, 0, 0)");
         Assert.Contains("refers to what isn't there", await ServerProcess.RunAsync(1, "backup", "--data", _folder, Path.Combine(_folder, "third.zip")), StringComparison.Ordinal);
     }
 
@@ -195,7 +195,7 @@ public sealed class KeepingTests : IDisposable
         page.DefaultRequestHeaders.Add("Folio-Guard", (await page.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("guard").GetString());
         int manuscript = await (await page.PostAsJsonAsync("/api/manuscripts", new { title = "Long", kind = "article" })).Content.ReadFromJsonAsync<int>();
         string body = string.Join('\n', Enumerable.Range(0, 100_000).Select(i => $"\\section{{Heading {i}}}$\\frac{{a}}{{b_{i}}}$"));
-        (await page.PutAsync($"/api/manuscripts/{manuscript}/parts?path=main.tex&replace=true", new StringContent($"\\documentclass{{article}}\n\\begin{{document}}\\tableofcontents\n{body}\n\\end{{document}}"))).EnsureSuccessStatusCode();
+        (await page.PutAsync($"/api/manuscripts/{manuscript}/files?path=main.tex&replace=true", new StringContent($"\\documentclass{{article}}\n\\begin{{document}}\\tableofcontents\n{body}\n\\end{{document}}"))).EnsureSuccessStatusCode();
         Task<HttpResponseMessage> waiting = page.GetAsync($"/api/manuscripts/{manuscript}/proof");
         await Task.Delay(1000);
         Assert.InRange((await server.TerminateAsync()).TotalSeconds, 0, 5);

@@ -56,7 +56,7 @@ public sealed class PeopleTests : RunningServer
     public async Task An_invitation_goes_to_the_outbox_and_is_taken_once()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(ilse);
+        (int manuscript, int file) = await MainFileAsync(ilse);
         string link = (await JsonOfAsync(await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/invitations", new { email = "una@moor.example", role = "author", days = 7 }))).GetProperty("link").GetString()!;
         string secret = link.Split('/')[^1];
         using HttpClient bao = await SignInAsync("Bao Tremlett");
@@ -82,10 +82,10 @@ public sealed class PeopleTests : RunningServer
         int person = await PersonAsync(una);
         (await ilse.PutAsJsonAsync($"/api/manuscripts/{manuscript}/people/{person}", new { role = "reviewer" })).EnsureSuccessStatusCode();
         await cut.Task.WaitAsync(TimeSpan.FromSeconds(10));
-        (string text, int version) = await TextAsync(una, manuscript, part);
+        (string text, int version) = await TextAsync(una, manuscript, file);
         await using HubConnection again = await ListenAsync(una, manuscript);
         again.On("gone", gone.SetResult);
-        await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() => TypeAsync(again, person, part, version, ChangeSet.Replace(text.Length, 0, 0, "x")));
+        await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() => TypeAsync(again, person, file, version, ChangeSet.Replace(text.Length, 0, 0, "x")));
         (await ilse.DeleteAsync($"/api/manuscripts/{manuscript}/people/{person}")).EnsureSuccessStatusCode();
         await gone.Task.WaitAsync(TimeSpan.FromSeconds(10));
         Assert.Equal(HttpStatusCode.NotFound, (await una.GetAsync($"/api/manuscripts/{manuscript}")).StatusCode);
@@ -95,7 +95,7 @@ public sealed class PeopleTests : RunningServer
     public async Task Invitations_that_are_withdrawn_over_or_too_grand_do_not_hold()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         string invitations = $"/api/manuscripts/{manuscript}/invitations";
         Assert.Contains("hand it over", await MessageAsync(await ilse.PostAsJsonAsync(invitations, new { email = "una@moor.example", role = "owner", days = 7 })), StringComparison.Ordinal);
         Assert.Contains("e-mail address", await MessageAsync(await ilse.PostAsJsonAsync(invitations, new { email = "una at moor", role = "reader", days = 7 })), StringComparison.Ordinal);
@@ -114,7 +114,7 @@ public sealed class PeopleTests : RunningServer
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         using HttpClient bao = await SignInAsync("Bao Tremlett");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         Assert.Contains("hand the manuscript over first", await MessageAsync(await ilse.PostAsync($"/api/manuscripts/{manuscript}/leave", null)), StringComparison.Ordinal);
         (await ilse.PostAsync($"/api/manuscripts/{manuscript}/people/2/owner", null)).EnsureSuccessStatusCode();
         Assert.Equal(HttpStatusCode.Forbidden, (await ilse.DeleteAsync($"/api/manuscripts/{manuscript}")).StatusCode);
@@ -136,30 +136,30 @@ public sealed class PeopleTests : RunningServer
         await ExecuteAsync($"update Manuscripts set DeletedAt = '2020-01-01 00:00:00' where Id = {manuscript}");
         await RestartAsync();
         await EventuallyAsync(() => ExecuteAsync("select count(*) from Revisions where ManuscriptId = 1").Result == 0);
-        Assert.Equal(0, await ExecuteAsync("select (select count(*) from Manuscripts where Id = 1) + (select count(*) from Snapshots where PartId not in (select Id from Parts))"));
+        Assert.Equal(0, await ExecuteAsync("select (select count(*) from Manuscripts where Id = 1) + (select count(*) from Snapshots where FileId not in (select Id from Files))"));
     }
 
     [Fact]
     public async Task A_script_puts_data_with_a_token_and_the_proof_follows_until_it_is_revoked()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         JsonElement issued = await JsonOfAsync(await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/tokens", new { name = "analysis" }));
         string secret = issued.GetProperty("secret").GetString()!;
         Assert.DoesNotContain(secret, Encoding.UTF8.GetString(await DatabaseBytesAsync()), StringComparison.Ordinal);
         using HttpClient script = Client();
         script.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", secret);
         await ilse.GetAsync($"/api/manuscripts/{manuscript}/proof");
-        (await script.PutAsync($"/api/manuscripts/{manuscript}/parts?path=data/farms.csv", new StringContent("farm,walls,metres,oldest\nLowgate,77,9123,1811\n"))).EnsureSuccessStatusCode();
+        (await script.PutAsync($"/api/manuscripts/{manuscript}/files?path=data/farms.csv", new StringContent("farm,walls,metres,oldest\nLowgate,77,9123,1811\n"))).EnsureSuccessStatusCode();
         await EventuallyAsync(() => JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof").Result.GetProperty("revision").GetInt32() >= 679);
         JsonElement newest = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/revisions?count=1"))[0];
         Assert.Equal(("analysis", "Ilse Marrable", "text"), (newest.GetProperty("script").GetString(), newest.GetProperty("person").GetProperty("name").GetString(), newest.GetProperty("kind").GetString()));
 
-        Assert.Equal(HttpStatusCode.Forbidden, (await script.PutAsync($"/api/manuscripts/{manuscript}/parts?path=main.tex", new StringContent("x"))).StatusCode);
-        Assert.Equal(HttpStatusCode.NotFound, (await script.PutAsync("/api/manuscripts/99/parts?path=data/a.csv", new StringContent("x"))).StatusCode);
-        Assert.Equal(HttpStatusCode.Forbidden, (await script.PutAsync("/api/manuscripts/2/parts?path=data/a.csv", new StringContent("x"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await script.PutAsync($"/api/manuscripts/{manuscript}/files?path=main.tex", new StringContent("x"))).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await script.PutAsync("/api/manuscripts/99/files?path=data/a.csv", new StringContent("x"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await script.PutAsync("/api/manuscripts/2/files?path=data/a.csv", new StringContent("x"))).StatusCode);
         (await ilse.DeleteAsync($"/api/manuscripts/{manuscript}/tokens/{issued.GetProperty("token").GetProperty("id").GetInt32()}")).EnsureSuccessStatusCode();
-        Assert.Equal(HttpStatusCode.Unauthorized, (await script.PutAsync($"/api/manuscripts/{manuscript}/parts?path=data/farms.csv", new StringContent("x"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Unauthorized, (await script.PutAsync($"/api/manuscripts/{manuscript}/files?path=data/farms.csv", new StringContent("x"))).StatusCode);
     }
 
     [Fact]
@@ -186,14 +186,14 @@ public sealed class PeopleTests : RunningServer
     public async Task News_are_what_others_did_since_one_was_last_here()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(ilse);
+        (int manuscript, int file) = await MainFileAsync(ilse);
         string[] seeded = [.. (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/news")).GetProperty("items").EnumerateArray().Select(i => i.GetProperty("about").GetString()!)];
         Assert.Equal(["chapters/walls.tex", "figures/aspects.png", "chapters/growth.tex"], seeded);
         (await ilse.PostAsync($"/api/manuscripts/{manuscript}/seen", null)).EnsureSuccessStatusCode();
         using HttpClient bao = await SignInAsync("Bao Tremlett");
         await using HubConnection his = await ListenAsync(bao, manuscript);
-        (string text, int version) = await TextAsync(bao, manuscript, part);
-        await TypeAsync(his, 2, part, version, ChangeSet.Replace(text.Length, 0, 3, "% six chars"));
+        (string text, int version) = await TextAsync(bao, manuscript, file);
+        await TypeAsync(his, 2, file, version, ChangeSet.Replace(text.Length, 0, 3, "% six chars"));
         JsonElement item = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/news")).GetProperty("items").EnumerateArray().Single();
         Assert.Equal(("Bao Tremlett", "main.tex", 11, 3), (item.GetProperty("person").GetProperty("name").GetString(), item.GetProperty("about").GetString(), item.GetProperty("added").GetInt32(), item.GetProperty("removed").GetInt32()));
         Assert.Empty((await JsonAsync(bao, $"/api/manuscripts/{manuscript}/news")).GetProperty("items").EnumerateArray());

@@ -51,21 +51,21 @@ public sealed class RightsTests : RunningServer
         ["GET /api/manuscripts/{id}/tokens"] = "a",
         ["POST /api/manuscripts/{id}/tokens"] = "a",
         ["DELETE /api/manuscripts/{id}/tokens/{token}"] = "a",
-        ["GET /api/manuscripts/{id}/parts/{part}"] = "r",
-        ["GET /api/manuscripts/{id}/parts/{part}/content"] = "r+",
-        ["GET /api/manuscripts/{id}/parts/deleted"] = "r",
-        ["POST /api/manuscripts/{id}/parts/{part}/back"] = "a",
-        ["POST /api/manuscripts/{id}/parts"] = "a",
-        ["PUT /api/manuscripts/{id}/parts"] = "a+",
-        ["POST /api/manuscripts/{id}/parts/{part}/name"] = "a",
-        ["DELETE /api/manuscripts/{id}/parts/{part}"] = "a",
+        ["GET /api/manuscripts/{id}/files/{file}"] = "r",
+        ["GET /api/manuscripts/{id}/files/{file}/content"] = "r+",
+        ["GET /api/manuscripts/{id}/files/deleted"] = "r",
+        ["POST /api/manuscripts/{id}/files/{file}/back"] = "a",
+        ["POST /api/manuscripts/{id}/files"] = "a",
+        ["PUT /api/manuscripts/{id}/files"] = "a+",
+        ["POST /api/manuscripts/{id}/files/{file}/name"] = "a",
+        ["DELETE /api/manuscripts/{id}/files/{file}"] = "a",
         ["GET /api/manuscripts/{id}/proof"] = "r+",
         ["GET /api/manuscripts/{id}/proof/pdf"] = "r",
         ["GET /api/manuscripts/{id}/proof/first-page"] = "r",
         ["GET /api/manuscripts/{id}/proof/source"] = "r",
         ["GET /api/manuscripts/{id}/proof/spot"] = "r",
         ["GET /api/manuscripts/{id}/revisions"] = "r",
-        ["GET /api/manuscripts/{id}/revisions/{number}/parts/{part}"] = "r",
+        ["GET /api/manuscripts/{id}/revisions/{number}/files/{file}"] = "r",
         ["GET /api/manuscripts/{id}/news"] = "r",
         ["POST /api/manuscripts/{id}/seen"] = "r",
         ["GET /api/manuscripts/{id}/sources"] = "r",
@@ -83,7 +83,7 @@ public sealed class RightsTests : RunningServer
     public async Task Every_route_lets_in_whom_the_table_says_and_nobody_else()
     {
         using HttpClient owner = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(owner);
+        (int manuscript, int file) = await MainFileAsync(owner);
         Dictionary<string, HttpClient> clients = await ClientsAsync(owner, manuscript);
         string[] routes = [.. Application.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
             .SelectMany(e => (e.Metadata.GetMetadata<HttpMethodMetadata>()?.HttpMethods ?? []).Select(m => $"{m} {Plain(e.RoutePattern.RawText!)}"))
@@ -94,12 +94,12 @@ public sealed class RightsTests : RunningServer
         {
             // What ends a manuscript, a membership or a session for real is asked with something that isn't there.
             string path = route[(route.IndexOf(' ', StringComparison.Ordinal) + 1)..].Replace("{id}", $"{manuscript}", StringComparison.Ordinal).Replace("{away}", $"{manuscript}", StringComparison.Ordinal)
-                .Replace("{part}", $"{part}", StringComparison.Ordinal);
+                .Replace("{file}", $"{file}", StringComparison.Ordinal);
             path = System.Text.RegularExpressions.Regex.Replace(path, @"\{\w+\}", "999999");
             foreach (string role in s_roles)
             {
                 bool may = May(s_routes[route], role);
-                if (may && route is "DELETE /api/manuscripts/{id}" or "DELETE /api/session" or "POST /api/manuscripts/{id}/leave" or "DELETE /api/manuscripts/{id}/parts/{part}")
+                if (may && route is "DELETE /api/manuscripts/{id}" or "DELETE /api/session" or "POST /api/manuscripts/{id}/leave" or "DELETE /api/manuscripts/{id}/files/{file}")
                 {
                     continue;
                 }
@@ -125,7 +125,7 @@ public sealed class RightsTests : RunningServer
     {
         Assert.Equal(s_calls.Keys.Order(), typeof(ManuscriptHub).GetMethods(BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly).Select(m => m.Name).Where(n => n is not ("OnDisconnectedAsync" or "OnConnectedAsync")).Order());
         using HttpClient owner = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(owner);
+        (int manuscript, int file) = await MainFileAsync(owner);
         Dictionary<string, HttpClient> clients = await ClientsAsync(owner, manuscript);
         foreach (string role in (string[])["nobody", "script"])
         {
@@ -139,9 +139,9 @@ public sealed class RightsTests : RunningServer
             foreach ((string call, object[] arguments) in new (string, object[])[]
             {
                 ("Join", [manuscript]),
-                ("Here", [new { clientId = $"{person}:t", part, version = 0, anchor = 0, head = 0, line = 1 }]),
-                ("Since", [part, 0]),
-                ("Type", [part, 0, new[] { new { clientId = $"{person}:t", changes = new[] { 1 } } }]),
+                ("Here", [new { clientId = $"{person}:t", file, version = 0, anchor = 0, head = 0, line = 1 }]),
+                ("Since", [file, 0]),
+                ("Type", [file, 0, new[] { new { clientId = $"{person}:t", changes = new[] { 1 } } }]),
             })
             {
                 string? refused = null;
@@ -163,13 +163,13 @@ public sealed class RightsTests : RunningServer
     public async Task What_another_site_asks_in_a_persons_name_is_refused()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         ilse.DefaultRequestHeaders.Remove("Folio-Guard");
-        HttpResponseMessage unguarded = await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts", new { path = "x.tex" });
+        HttpResponseMessage unguarded = await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/files", new { path = "x.tex" });
         Assert.Equal((HttpStatusCode.BadRequest, "guard"), (unguarded.StatusCode, (await unguarded.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("code").GetString()));
         await RenewGuardAsync(ilse);
         ilse.DefaultRequestHeaders.Add("Origin", "http://elsewhere.example");
-        Assert.Equal(HttpStatusCode.BadRequest, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts", new { path = "x.tex" })).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/files", new { path = "x.tex" })).StatusCode);
         Assert.Equal(HttpStatusCode.BadRequest, (await ilse.PostAsync("/hub/negotiate?negotiateVersion=1", null)).StatusCode);
         HttpResponseMessage page = await ilse.GetAsync("/api/session");
         Assert.Contains("script-src 'self'", page.Headers.GetValues("Content-Security-Policy").Single(), StringComparison.Ordinal);

@@ -144,22 +144,22 @@ public abstract class RunningServer : IAsyncLifetime
         await RenewGuardAsync(client);
     }
 
-    protected static async Task<(int Manuscript, int Part)> MainPartAsync(HttpClient client)
+    protected static async Task<(int Manuscript, int File)> MainFileAsync(HttpClient client)
     {
         int manuscript = (await JsonAsync(client, "/api/manuscripts"))[0].GetProperty("id").GetInt32();
         JsonElement view = await JsonAsync(client, $"/api/manuscripts/{manuscript}");
-        return (manuscript, view.GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32());
+        return (manuscript, view.GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32());
     }
 
     protected static async Task<JsonElement> JsonAsync(HttpClient client, string path) => await client.GetFromJsonAsync<JsonElement>(path);
 
-    /// <summary>Types into a part over the hub; gives the part's version after it.</summary>
-    protected static Task<int> TypeAsync(HubConnection hub, int person, int part, int version, ChangeSet changes, string tab = "tab") =>
-        hub.InvokeAsync<int>("Type", part, version, new[] { new { clientId = $"{person}:{tab}", changes } });
+    /// <summary>Types into a file over the hub; gives the file's version after it.</summary>
+    protected static Task<int> TypeAsync(HubConnection hub, int person, int file, int version, ChangeSet changes, string tab = "tab") =>
+        hub.InvokeAsync<int>("Type", file, version, new[] { new { clientId = $"{person}:{tab}", changes } });
 
-    protected static async Task<(string Text, int Version)> TextAsync(HttpClient client, int manuscript, int part)
+    protected static async Task<(string Text, int Version)> TextAsync(HttpClient client, int manuscript, int file)
     {
-        JsonElement text = await JsonAsync(client, $"/api/manuscripts/{manuscript}/parts/{part}");
+        JsonElement text = await JsonAsync(client, $"/api/manuscripts/{manuscript}/files/{file}");
         return (text.GetProperty("text").GetString()!, text.GetProperty("version").GetInt32());
     }
 

@@ -54,7 +54,7 @@ public sealed class SecurityTests : RunningServer
     {
         using HttpClient here = await SignInAsync("Ilse Marrable");
         using HttpClient there = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(here);
+        (int manuscript, int file) = await MainFileAsync(here);
         await using HubConnection hub = await ListenAsync(here, manuscript);
         await using HubConnection other = await ListenAsync(there, manuscript);
         using HttpClient copy = Client();
@@ -66,7 +66,7 @@ public sealed class SecurityTests : RunningServer
         await closed.Task.WaitAsync(TimeSpan.FromSeconds(5));
         Assert.Equal(HttpStatusCode.Unauthorized, (await copy.GetAsync("/api/manuscripts")).StatusCode);
         Assert.Equal(HttpStatusCode.OK, (await there.GetAsync("/api/manuscripts")).StatusCode);
-        await other.InvokeAsync<JsonElement>("Since", part, 0);
+        await other.InvokeAsync<JsonElement>("Since", file, 0);
         await RestartAsync();
         Assert.Equal(HttpStatusCode.Unauthorized, (await SameCookieAsync(CookieOf(here))).StatusCode);
     }
@@ -109,7 +109,7 @@ public sealed class SecurityTests : RunningServer
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         using HttpClient bao = await SignInAsync("Bao Tremlett");
-        (int manuscript, int part) = await MainPartAsync(ilse);
+        (int manuscript, int file) = await MainFileAsync(ilse);
         await using HubConnection hers = await ListenAsync(ilse, manuscript);
         int id = await PersonAsync(bao);
         for (int i = 0; i < 8; i++)
@@ -122,8 +122,8 @@ public sealed class SecurityTests : RunningServer
             await joining;
             await Task.Delay(200);
             Interlocked.Exchange(ref heard, 0);
-            (string text, int version) = await TextAsync(ilse, manuscript, part);
-            await TypeAsync(hers, 1, part, version, ChangeSet.Replace(text.Length, 0, 0, "secret "));
+            (string text, int version) = await TextAsync(ilse, manuscript, file);
+            await TypeAsync(hers, 1, file, version, ChangeSet.Replace(text.Length, 0, 0, "secret "));
             await Task.Delay(200);
             Assert.Equal(0, Volatile.Read(ref heard));
             await ExecuteAsync($"insert into Memberships (ManuscriptId, PersonId, Role, SeenRevision) values ({manuscript}, {id}, 2, 0)");
@@ -136,7 +136,7 @@ public sealed class SecurityTests : RunningServer
     public async Task An_invitations_link_in_other_hands_names_who_comes_and_opens_nothing_until_the_owner_lets_them_in()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         string link = (await (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/invitations", new { email = "una@moor.example", role = "author", days = 7 })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("link").GetString()!;
         string invitation = "/api/invitations/" + link.Split('/')[^1];
         // An account that says it has the address isn't enough: anyone could make it.
@@ -174,7 +174,7 @@ public sealed class SecurityTests : RunningServer
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         using HttpClient bao = await SignInAsync("Bao Tremlett");
-        (int manuscript, int part) = await MainPartAsync(ilse);
+        (int manuscript, int file) = await MainFileAsync(ilse);
         string secret = (await (await bao.PostAsJsonAsync($"/api/manuscripts/{manuscript}/tokens", new { name = "nightly\u202e\u200b analysis" })).Content.ReadFromJsonAsync<JsonElement>()).GetProperty("secret").GetString()!;
         Assert.Contains("nightly analysis", (await JsonAsync(bao, $"/api/manuscripts/{manuscript}/tokens")).GetRawText(), StringComparison.Ordinal);
         using HttpClient script = Client();
@@ -182,8 +182,8 @@ public sealed class SecurityTests : RunningServer
         Assert.Equal(JsonValueKind.Null, (await JsonAsync(script, "/api/session")).GetProperty("person").ValueKind);
         JsonElement view = await JsonAsync(script, $"/api/manuscripts/{manuscript}");
         Assert.Empty(view.GetProperty("people").EnumerateArray());
-        Assert.All(view.GetProperty("parts").EnumerateArray(), p => Assert.DoesNotContain(".tex", p.GetProperty("path").GetString(), StringComparison.Ordinal));
-        Assert.Equal(HttpStatusCode.Forbidden, (await script.GetAsync($"/api/manuscripts/{manuscript}/parts/{part}/content")).StatusCode);
+        Assert.All(view.GetProperty("files").EnumerateArray(), p => Assert.DoesNotContain(".tex", p.GetProperty("path").GetString(), StringComparison.Ordinal));
+        Assert.Equal(HttpStatusCode.Forbidden, (await script.GetAsync($"/api/manuscripts/{manuscript}/files/{file}/content")).StatusCode);
         JsonElement report = (await JsonAsync(script, $"/api/manuscripts/{manuscript}/proof")).GetProperty("report");
         Assert.True(report.GetProperty("pages").GetInt32() > 10);
         Assert.Empty(report.GetProperty("outline").EnumerateArray());
@@ -309,8 +309,8 @@ public sealed class SecurityTests : RunningServer
     public async Task What_is_asked_without_sense_is_refused_with_the_reason()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(ilse);
-        foreach (string body in (string[])["[]", "[null]", """[{"part":1}]""", """[{"part":1,"version":0,"changes":"x"}]""", "null", "{}", "[[]]"])
+        (int manuscript, int file) = await MainFileAsync(ilse);
+        foreach (string body in (string[])["[]", "[null]", """[{"file":1}]""", """[{"file":1,"version":0,"changes":"x"}]""", "null", "{}", "[[]]"])
         {
             using HttpResponseMessage answer = await ilse.PostAsync($"/api/manuscripts/{manuscript}/sources/undo", new StringContent(body, System.Text.Encoding.UTF8, "application/json"));
             Assert.True(answer.StatusCode is HttpStatusCode.BadRequest or HttpStatusCode.Conflict, $"{body}: {answer.StatusCode}");
@@ -318,7 +318,7 @@ public sealed class SecurityTests : RunningServer
         }
 
         await using HubConnection hub = await ListenAsync(ilse, manuscript);
-        foreach (object?[] arguments in (object?[][])[[part, 0, null], [part, 0, new object?[] { null }], [part, 0, new object?[] { new { clientId = (string?)null } }]])
+        foreach (object?[] arguments in (object?[][])[[file, 0, null], [file, 0, new object?[] { null }], [file, 0, new object?[] { new { clientId = (string?)null } }]])
         {
             HubException refused = await Assert.ThrowsAsync<HubException>(() => hub.InvokeCoreAsync<int>("Type", arguments));
             Assert.Contains("One tab sends its own changes", refused.Message, StringComparison.Ordinal);

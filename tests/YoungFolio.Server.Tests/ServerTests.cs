@@ -28,19 +28,19 @@ public sealed class ServerTests : RunningServer
     public async Task A_change_is_a_revision_on_disk_and_a_new_proof()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(ilse);
+        (int manuscript, int file) = await MainFileAsync(ilse);
         await using HubConnection hub = await ListenAsync(ilse, manuscript);
-        (string before, int version) = await TextAsync(ilse, manuscript, part);
+        (string before, int version) = await TextAsync(ilse, manuscript, file);
         await ilse.GetAsync($"/api/manuscripts/{manuscript}/proof");
         var proved = new TaskCompletionSource<int>();
         hub.On<int>("proof", r => proved.TrySetResult(r));
 
         int at = before.IndexOf("\\end{document}", StringComparison.Ordinal);
-        Assert.Equal(version + 1, await TypeAsync(hub, 1, part, version, ChangeSet.Replace(before.Length, at, at, "Typed words.\n")));
+        Assert.Equal(version + 1, await TypeAsync(hub, 1, file, version, ChangeSet.Replace(before.Length, at, at, "Typed words.\n")));
         await proved.Task.WaitAsync(TimeSpan.FromSeconds(20));
         await RestartAsync();
         using HttpClient again = await SignInAsync("Ilse Marrable");
-        Assert.Contains("Typed words.\n\\end{document}", (await TextAsync(again, manuscript, part)).Text);
+        Assert.Contains("Typed words.\n\\end{document}", (await TextAsync(again, manuscript, file)).Text);
         using var connection = new SqliteConnection($"Data Source={Path.Combine(DataFolder, "folio.db")}");
         connection.Open();
         SqliteCommand command = connection.CreateCommand();
@@ -56,14 +56,14 @@ public sealed class ServerTests : RunningServer
     {
         using HttpClient bao = await SignInAsync("Bao Tremlett");
         int book = (await JsonAsync(bao, "/api/manuscripts")).EnumerateArray().First(m => m.GetProperty("title").GetString() == "A Field Book of Walls").GetProperty("id").GetInt32();
-        int part = (await JsonAsync(bao, $"/api/manuscripts/{book}")).GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32();
+        int file = (await JsonAsync(bao, $"/api/manuscripts/{book}")).GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32();
         JsonElement first = await JsonAsync(bao, $"/api/manuscripts/{book}/proof");
         HubConnection hub = await ListenAsync(bao, book);
         var begun = new TaskCompletionSource();
         hub.On("compiling", () => begun.TrySetResult());
-        (string text, int version) = await TextAsync(bao, book, part);
+        (string text, int version) = await TextAsync(bao, book, file);
         int at = text.IndexOf("\\end{document}", StringComparison.Ordinal);
-        await TypeAsync(hub, 2, part, version, ChangeSet.Replace(text.Length, at, at, "Three more words.\n"));
+        await TypeAsync(hub, 2, file, version, ChangeSet.Replace(text.Length, at, at, "Three more words.\n"));
         await begun.Task.WaitAsync(TimeSpan.FromSeconds(20));
         // A moment later the compile is under way: it waits for no more than 60 ms of quiet.
         await Task.Delay(120);
@@ -71,7 +71,7 @@ public sealed class ServerTests : RunningServer
         await RestartAsync();
 
         using HttpClient again = await SignInAsync("Bao Tremlett");
-        Assert.Contains("Three more words.\n\\end{document}", (await TextAsync(again, book, part)).Text, StringComparison.Ordinal);
+        Assert.Contains("Three more words.\n\\end{document}", (await TextAsync(again, book, file)).Text, StringComparison.Ordinal);
         JsonElement proof = await JsonAsync(again, $"/api/manuscripts/{book}/proof");
         Assert.Equal(first.GetProperty("report").GetProperty("words").GetInt32() + 3, proof.GetProperty("report").GetProperty("words").GetInt32());
         Assert.True(proof.GetProperty("revision").GetInt32() > first.GetProperty("revision").GetInt32());
@@ -79,60 +79,75 @@ public sealed class ServerTests : RunningServer
     }
 
     [Fact]
-    public async Task Parts_are_made_renamed_uploaded_and_deleted()
+    public async Task Files_are_made_renamed_uploaded_and_deleted()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
-        string parts = $"/api/manuscripts/{manuscript}/parts";
-        JsonElement made = await (await ilse.PostAsJsonAsync(parts, new { path = "chapters/extra.tex" })).Content.ReadFromJsonAsync<JsonElement>();
+        (int manuscript, _) = await MainFileAsync(ilse);
+        string files = $"/api/manuscripts/{manuscript}/files";
+        JsonElement made = await (await ilse.PostAsJsonAsync(files, new { path = "chapters/extra.tex" })).Content.ReadFromJsonAsync<JsonElement>();
         int id = made.GetProperty("id").GetInt32();
-        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(parts, new { path = "chapters/extra.tex" })).StatusCode);
-        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(parts, new { path = "../out.tex" })).StatusCode);
-        (await ilse.PostAsJsonAsync($"{parts}/{id}/name", new { path = "chapters/more.tex" })).EnsureSuccessStatusCode();
-        (await ilse.PutAsync($"{parts}?path=figures/dot.png", new ByteArrayContent(OnePixel))).EnsureSuccessStatusCode();
-        HttpResponseMessage broken = await ilse.PutAsync($"{parts}?path=figures/broken.png", new ByteArrayContent([1, 2, 3]));
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(files, new { path = "chapters/extra.tex" })).StatusCode);
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(files, new { path = "../out.tex" })).StatusCode);
+        (await ilse.PostAsJsonAsync($"{files}/{id}/name", new { path = "chapters/more.tex" })).EnsureSuccessStatusCode();
+        (await ilse.PutAsync($"{files}?path=figures/dot.png", new ByteArrayContent(OnePixel))).EnsureSuccessStatusCode();
+        HttpResponseMessage broken = await ilse.PutAsync($"{files}?path=figures/broken.png", new ByteArrayContent([1, 2, 3]));
         Assert.Equal((HttpStatusCode.Conflict, true), (broken.StatusCode, (await MessageAsync(broken)).Contains("isn't a PNG picture", StringComparison.Ordinal)));
-        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(parts, new { path = "MAIN.tex" })).StatusCode);
-        HttpResponseMessage latin = await ilse.PutAsync($"{parts}?path=old.tex", new ByteArrayContent(Encoding.Latin1.GetBytes("café")));
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync(files, new { path = "MAIN.tex" })).StatusCode);
+        HttpResponseMessage latin = await ilse.PutAsync($"{files}?path=old.tex", new ByteArrayContent(Encoding.Latin1.GetBytes("café")));
         Assert.Equal(HttpStatusCode.Conflict, latin.StatusCode);
         Assert.Contains("Latin-1", await latin.Content.ReadAsStringAsync());
-        (await ilse.PutAsync($"{parts}?path=old.tex&latin1=true", new ByteArrayContent(Encoding.Latin1.GetBytes("café")))).EnsureSuccessStatusCode();
-        Assert.Equal(HttpStatusCode.NoContent, (await ilse.DeleteAsync($"{parts}/{id}")).StatusCode);
-        string[] paths = [.. (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}")).GetProperty("parts").EnumerateArray().Select(p => p.GetProperty("path").GetString()!)];
+        (await ilse.PutAsync($"{files}?path=old.tex&latin1=true", new ByteArrayContent(Encoding.Latin1.GetBytes("café")))).EnsureSuccessStatusCode();
+        Assert.Equal(HttpStatusCode.NoContent, (await ilse.DeleteAsync($"{files}/{id}")).StatusCode);
+        string[] paths = [.. (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}")).GetProperty("files").EnumerateArray().Select(p => p.GetProperty("path").GetString()!)];
         Assert.Contains("figures/dot.png", paths);
         Assert.Contains("old.tex", paths);
         Assert.DoesNotContain("chapters/more.tex", paths);
     }
 
     [Fact]
-    public async Task What_names_a_part_follows_when_it_moves_and_others_hear_of_it()
+    public async Task Addresses_from_when_files_were_called_parts_still_hold()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, int main) = await MainPartAsync(ilse);
-        int chapter = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}")).GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "chapters/valley.tex").GetProperty("id").GetInt32();
+        using HttpResponseMessage put = await ilse.PutAsync("/api/manuscripts/1/parts?path=data/old.csv", new StringContent("a,b\n1,2\n"));
+        int revision = (await JsonAsync(ilse, "/api/manuscripts/1/proof")).GetProperty("revision").GetInt32();
+        Assert.Equal("a,b\n1,2\n", await ilse.GetStringAsync($"/api/manuscripts/1/parts/{file}/content"));
+        int revision = (await JsonAsync(ilse, "/api/manuscripts/1")).GetProperty("revision").GetInt32();
+        Assert.Contains("1,2", await ilse.GetStringAsync($"/api/manuscripts/1/revisions/{revision}/parts/{file}"));
+        Assert.Equal(HttpStatusCode.NoContent, (await ilse.DeleteAsync($"/api/manuscripts/1/parts/{file}")).StatusCode);
+        // Nobody gets farther by an earlier address than by today's.
+        using HttpClient nobody = Client();
+        Assert.Equal(HttpStatusCode.Unauthorized, (await nobody.GetAsync($"/api/manuscripts/1/parts/{file}/content")).StatusCode);
+    }
+
+    [Fact]
+    public async Task What_names_a_file_follows_when_it_moves_and_others_hear_of_it()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, int main) = await MainFileAsync(ilse);
+        int chapter = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}")).GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == "chapters/valley.tex").GetProperty("id").GetInt32();
         int pages = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof")).GetProperty("report").GetProperty("pages").GetInt32();
         using HttpClient bao = await SignInAsync("Bao Tremlett");
         await using HubConnection his = await ListenAsync(bao, manuscript);
         var heard = new TaskCompletionSource<int>();
-        his.On<int, int, JsonElement>("updates", (part, _, _) => heard.TrySetResult(part));
+        his.On<int, int, JsonElement>("updates", (file, _, _) => heard.TrySetResult(file));
         (string text, int version) = await TextAsync(ilse, manuscript, main);
-        (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{chapter}/name", new { path = "ground/marrow.tex" })).EnsureSuccessStatusCode();
+        (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/files/{chapter}/name", new { path = "ground/marrow.tex" })).EnsureSuccessStatusCode();
         Assert.Equal(main, await heard.Task.WaitAsync(TimeSpan.FromSeconds(20)));
         Assert.Equal((text.Replace("\\include{chapters/valley}", "\\include{ground/marrow}", StringComparison.Ordinal), version + 1), await TextAsync(bao, manuscript, main));
         await EventuallyAsync(() => JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof").Result is var proof && !proof.GetProperty("isBehind").GetBoolean()
-            && proof.GetProperty("report").GetProperty("pages").GetInt32() == pages && proof.GetProperty("report").GetProperty("outline").EnumerateArray().Any(e => e.GetProperty("part").GetString() == "ground/marrow.tex"));
+            && proof.GetProperty("report").GetProperty("pages").GetInt32() == pages && proof.GetProperty("report").GetProperty("outline").EnumerateArray().Any(e => e.GetProperty("file").GetString() == "ground/marrow.tex"));
 
         // A name that is taken is refused, and then the texts stay as they are.
-        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/parts/{chapter}/name", new { path = "chapters/why.tex" })).StatusCode);
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/files/{chapter}/name", new { path = "chapters/why.tex" })).StatusCode);
         Assert.Equal(version + 1, (await TextAsync(ilse, manuscript, main)).Version);
     }
 
     [Fact]
-    public async Task The_main_part_can_not_be_deleted()
+    public async Task The_main_file_can_not_be_deleted()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, int part) = await MainPartAsync(ilse);
-        Assert.Equal(HttpStatusCode.Conflict, (await ilse.DeleteAsync($"/api/manuscripts/{manuscript}/parts/{part}")).StatusCode);
+        (int manuscript, int file) = await MainFileAsync(ilse);
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.DeleteAsync($"/api/manuscripts/{manuscript}/files/{file}")).StatusCode);
     }
 
     [Fact]
@@ -143,7 +158,7 @@ public sealed class ServerTests : RunningServer
         JsonElement proof = await JsonAsync(ilse, $"/api/manuscripts/{mine}/proof");
         Assert.Empty(proof.GetProperty("report").GetProperty("findings").EnumerateArray());
         using HttpClient bao = await SignInAsync("Bao Tremlett");
-        foreach (string path in (string[])["", "/proof", "/proof/pdf", "/parts/1"])
+        foreach (string path in (string[])["", "/proof", "/proof/pdf", "/files/1"])
         {
             Assert.Equal(HttpStatusCode.NotFound, (await bao.GetAsync($"/api/manuscripts/{mine}{path}")).StatusCode);
         }
@@ -155,10 +170,10 @@ public sealed class ServerTests : RunningServer
     public async Task The_proof_leads_to_the_source_and_back()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
-        JsonElement spot = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/spot?part=chapters/growth.tex&line=2&column=1");
+        (int manuscript, _) = await MainFileAsync(ilse);
+        JsonElement spot = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/spot?file=chapters/growth.tex&line=2&column=1");
         JsonElement place = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/source?sheet={spot.GetProperty("sheet").GetInt32()}"
             + FormattableString.Invariant($"&x={spot.GetProperty("x").GetDouble() + 1}&y={spot.GetProperty("y").GetDouble() + 5}"));
-        Assert.Equal(("chapters/growth.tex", 2), (place.GetProperty("part").GetString(), place.GetProperty("line").GetInt32()));
+        Assert.Equal(("chapters/growth.tex", 2), (place.GetProperty("file").GetString(), place.GetProperty("line").GetInt32()));
     }
 }

@@ -14,8 +14,8 @@ public sealed class SourceApiTests : RunningServer
     private static async Task<string> TextAsync(HttpClient client, int manuscript, string path)
     {
         JsonElement view = await JsonAsync(client, $"/api/manuscripts/{manuscript}");
-        int part = view.GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == path).GetProperty("id").GetInt32();
-        return (await JsonAsync(client, $"/api/manuscripts/{manuscript}/parts/{part}")).GetProperty("text").GetString()!;
+        int file = view.GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == path).GetProperty("id").GetInt32();
+        return (await JsonAsync(client, $"/api/manuscripts/{manuscript}/files/{file}")).GetProperty("text").GetString()!;
     }
 
     private static async Task<List<JsonElement>> RowsAsync(HttpClient client, int manuscript) =>
@@ -25,7 +25,7 @@ public sealed class SourceApiTests : RunningServer
     public async Task The_table_says_what_is_cited_lacking_doubled_and_missing()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof");
         List<JsonElement> rows = await RowsAsync(ilse, manuscript);
         JsonElement Row(string key) => rows.Single(r => r.GetProperty("key").GetString() == key);
@@ -42,15 +42,15 @@ public sealed class SourceApiTests : RunningServer
     }
 
     [Fact]
-    public async Task A_change_of_several_parts_is_one_act_that_others_hear_of_and_that_can_be_undone()
+    public async Task A_change_of_several_files_is_one_act_that_others_hear_of_and_that_can_be_undone()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         string before = await TextAsync(ilse, manuscript, "chapters/walls.tex");
         await using HubConnection hub = await ListenAsync(ilse, manuscript);
         var heard = new List<int>();
-        hub.On<int, int, JsonElement>("updates", (part, _, _) => { lock (heard) { heard.Add(part); } });
-        JsonElement done = await (await ChangeAsync(ilse, manuscript, new { kind = "rename", key = "tansel1999", other = "circles", text = (string?)null, part = (string?)null, fields = (object?)null })).Content.ReadFromJsonAsync<JsonElement>();
+        hub.On<int, int, JsonElement>("updates", (file, _, _) => { lock (heard) { heard.Add(file); } });
+        JsonElement done = await (await ChangeAsync(ilse, manuscript, new { kind = "rename", key = "tansel1999", other = "circles", text = (string?)null, file = (string?)null, fields = (object?)null })).Content.ReadFromJsonAsync<JsonElement>();
         Assert.Equal(5, done.GetProperty("undo").GetArrayLength());
         Assert.Equal(before.Replace("tansel1999", "circles", StringComparison.Ordinal), await TextAsync(ilse, manuscript, "chapters/walls.tex"));
         for (int i = 0; i < 100 && heard.Count < 5; i++)
@@ -83,11 +83,11 @@ public sealed class SourceApiTests : RunningServer
     public async Task What_cannot_be_done_is_refused_in_words_and_changes_nothing()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         string before = await TextAsync(ilse, manuscript, "sources.bib");
         foreach ((string kind, string? key, string? other, string? text, string says) in s_impossible)
         {
-            HttpResponseMessage answer = await ChangeAsync(ilse, manuscript, new { kind, key, other, text, part = (string?)null, fields = kind == "fields" ? new { title = text } : null });
+            HttpResponseMessage answer = await ChangeAsync(ilse, manuscript, new { kind, key, other, text, file = (string?)null, fields = kind == "fields" ? new { title = text } : null });
             Assert.Equal(HttpStatusCode.Conflict, answer.StatusCode);
             Assert.Contains(says, await MessageAsync(answer), StringComparison.Ordinal);
         }
@@ -99,7 +99,7 @@ public sealed class SourceApiTests : RunningServer
     public async Task Sources_go_out_in_three_formats_and_come_back_as_twins()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         foreach (string format in (string[])["bibtex", "ris", "csl"])
         {
             string text = await ilse.GetStringAsync($"/api/manuscripts/{manuscript}/sources/export?format={format}&keys=sable2019,stahl2013");
@@ -110,11 +110,11 @@ public sealed class SourceApiTests : RunningServer
     }
 
     [Fact]
-    public async Task A_manuscript_without_sources_gets_a_part_for_the_first_one()
+    public async Task A_manuscript_without_sources_gets_a_file_for_the_first_one()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         int mine = await (await ilse.PostAsJsonAsync("/api/manuscripts", new { title = "New", kind = "article" })).Content.ReadFromJsonAsync<int>();
-        HttpResponseMessage answer = await ChangeAsync(ilse, mine, new { kind = "add", key = (string?)null, other = (string?)null, text = "TY  - BOOK\nAU  - Abel, Ann\nTI  - First\nPY  - 2001\nER  - \n", part = (string?)null, fields = (object?)null });
+        HttpResponseMessage answer = await ChangeAsync(ilse, mine, new { kind = "add", key = (string?)null, other = (string?)null, text = "TY  - BOOK\nAU  - Abel, Ann\nTI  - First\nPY  - 2001\nER  - \n", file = (string?)null, fields = (object?)null });
         Assert.Equal("abel2001", (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("keys")[0].GetString());
         Assert.StartsWith("@book{abel2001,", await TextAsync(ilse, mine, "sources.bib"), StringComparison.Ordinal);
     }
@@ -123,7 +123,7 @@ public sealed class SourceApiTests : RunningServer
     public async Task The_catalogue_answers_over_http_in_three_formats_and_its_failures_are_told_in_words()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainPartAsync(ilse);
+        (int manuscript, _) = await MainFileAsync(ilse);
         string[] titles = [.. await Task.WhenAll(((string[])["bibtex", "ris", "csl"]).Select(async f => SourceImport.Read(await ilse.GetStringAsync($"/stand-ins/catalogue?id=10.5555/marrow.1031&format={f}")).Records.Single().Fields["title"]))];
         Assert.Single(titles.Distinct());
         Assert.Equal(HttpStatusCode.ServiceUnavailable, (await ilse.GetAsync("/stand-ins/catalogue?q=x&fail=true")).StatusCode);

@@ -42,6 +42,45 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     }
 
     [Fact]
+    public async Task A_data_folder_from_when_files_were_called_parts_goes_on()
+    {
+        await using (FolioDatabase old = CreateDbContext())
+        {
+            await old.GetService<IMigrator>().MigrateAsync("Pieces");
+            await old.Database.ExecuteSqlRawAsync("""
+                INSERT INTO Generations (Id, Value) VALUES (1, 'old');
+                INSERT INTO Manuscripts (Id, Title, Description, MainPart, Revision, Stored) VALUES (7, 'Old', 'thesis', 'book.tex', 5, 20);
+                INSERT INTO Parts (Id, ManuscriptId, Path, IsText, Version, Size, IsDeleted) VALUES
+                  (3, 7, 'book.tex', 1, 0, 8, 0), (4, 7, 'gone.tex', 1, 0, 9, 1);
+                INSERT INTO Snapshots (PartId, Version, Text) VALUES (3, 0, 'old text'), (4, 0, 'gone text');
+                INSERT INTO Revisions (ManuscriptId, Number, PersonId, At, Kind, PartId, PartVersion, Payload) VALUES
+                  (7, 1, 1, '2026-11-01 10:00:00', 'create', 3, 0, 'main.tex'), (7, 2, 1, '2026-11-01 10:01:00', 'create', 4, 0, 'gone.tex'),
+                  (7, 3, 1, '2026-11-01 10:02:00', 'rename', 3, 0, 'book.tex'), (7, 4, 1, '2026-11-01 10:03:00', 'setting', 3, 0, 'main part: book.tex'),
+                  (7, 5, 1, '2026-11-01 10:04:00', 'delete', 4, 0, 'gone.tex');
+                """);
+        }
+
+        SqliteConnection.ClearAllPools();
+        await using (FolioDatabase now = CreateDbContext())
+        {
+            await now.PrepareAsync();
+            Assert.Equal("main file: book.tex", await now.Revisions.Where(r => r.Kind == RevisionKind.Setting).Select(r => r.Payload).SingleAsync());
+            // The indexes go by the new names too: a later migration finds them.
+            Assert.Equal(
+                ["IX_Files_ManuscriptId_Path", "IX_Revisions_FileId_FileVersion", "IX_Revisions_FileId_Number"],
+                await now.Database.SqlQueryRaw<string>("SELECT name AS Value FROM sqlite_master WHERE type = 'index' AND name GLOB '*File*' ORDER BY name").ToListAsync());
+        }
+
+        Assert.Equal("book.tex", (await _stores.Manuscripts.ManuscriptAsync(7)).MainFile);
+        Assert.Equal([(3, "book.tex")], (await _stores.Files.FilesAsync(7)).Select(f => (f.Id, f.Path)));
+        await _stores.Files.BringBackAsync(7, s_writer, 4);
+        Assert.Equal("gone text", (await _stores.Texts.TextAsync(4)).Text);
+        Assert.Equal(["main.tex", "gone.tex"], (await _stores.History.FilesAtAsync(7, 2)).Select(f => f.Path));
+        // A new file has a number that no earlier one had.
+        Assert.Equal(5, (await _stores.Files.PutFileAsync(7, s_writer, "new.tex", [])).Id);
+    }
+
+    [Fact]
     public async Task Every_state_that_ever_was_can_be_read_again()
     {
         await PrepareAsync();
@@ -50,24 +89,24 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
         var states = new Dictionary<int, Dictionary<string, string>> { [manuscript.Revision] = await NowAsync(manuscript.Id) };
         for (int step = 0; step < 60; step++)
         {
-            IReadOnlyList<PartEntity> parts = await _stores.Files.PartsAsync(manuscript.Id);
-            PartEntity part = parts[random.Next(parts.Count)];
+            IReadOnlyList<FileEntity> files = await _stores.Files.FilesAsync(manuscript.Id);
+            FileEntity file = files[random.Next(files.Count)];
             switch (random.Next(9))
             {
                 case 0:
-                    await _stores.Files.PutPartAsync(manuscript.Id, s_writer, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
+                    await _stores.Files.PutFileAsync(manuscript.Id, s_writer, $"new/{step}.tex", Encoding.UTF8.GetBytes($"file {step}\n"));
                     break;
-                case 1 when part.Path != "main.tex":
-                    await _stores.Files.DeleteAsync(manuscript.Id, s_writer, part.Id);
+                case 1 when file.Path != "main.tex":
+                    await _stores.Files.DeleteAsync(manuscript.Id, s_writer, file.Id);
                     break;
-                case 2 when part.Path != "main.tex":
-                    await _stores.Files.RenameAsync(manuscript.Id, s_writer, part.Id, $"moved/{step}{Path.GetExtension(part.Path)}");
+                case 2 when file.Path != "main.tex":
+                    await _stores.Files.RenameAsync(manuscript.Id, s_writer, file.Id, $"moved/{step}{Path.GetExtension(file.Path)}");
                     break;
                 case 3:
-                    await _stores.Files.PutPartAsync(manuscript.Id, s_writer, part.Path, Encoding.UTF8.GetBytes($"replaced {step}\n"), replacesText: true);
+                    await _stores.Files.PutFileAsync(manuscript.Id, s_writer, file.Path, Encoding.UTF8.GetBytes($"replaced {step}\n"), replacesText: true);
                     break;
                 default:
-                    LiveText text = await _stores.Texts.TextAsync(part.Id);
+                    LiveText text = await _stores.Texts.TextAsync(file.Id);
                     var updates = new List<Update>();
                     int length = text.Text.Length;
                     for (int i = 0; i < 70; i++)
@@ -79,7 +118,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
                         length += came.Length - gone;
                     }
 
-                    await _stores.Texts.TypeAsync(manuscript.Id, s_writer, part.Id, text.Version, updates);
+                    await _stores.Texts.TypeAsync(manuscript.Id, s_writer, file.Id, text.Version, updates);
                     break;
             }
 
@@ -88,7 +127,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
 
         foreach ((int revision, Dictionary<string, string> state) in states)
         {
-            IReadOnlyList<PartState> read = await _stores.History.PartsAtAsync(manuscript.Id, revision);
+            IReadOnlyList<FileState> read = await _stores.History.FilesAtAsync(manuscript.Id, revision);
             Assert.Equal(state.OrderBy(p => p.Key, StringComparer.Ordinal), read.ToDictionary(p => p.Path, p => p.Text!).OrderBy(p => p.Key, StringComparer.Ordinal));
         }
 
@@ -105,16 +144,16 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     {
         await PrepareAsync();
         ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("Batch", "test", "main.tex", s_writer, [("main.tex", [])]);
-        int part = (await _stores.Files.PartsAsync(manuscript.Id))[0].Id;
+        int file = (await _stores.Files.FilesAsync(manuscript.Id))[0].Id;
         List<Task<int>> all = [.. Enumerable.Range(0, 300).Select(i => i % 3 == 2
-            ? _stores.Texts.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(7, 0, 0, "misfit"))])
-            : _stores.Texts.TypeAsync(manuscript.Id, s_writer, part, 0, [new Update($"1:{i}", ChangeSet.Replace(0, 0, 0, $"<{i}>"))]))];
+            ? _stores.Texts.TypeAsync(manuscript.Id, s_writer, file, 0, [new Update($"1:{i}", ChangeSet.Replace(7, 0, 0, "misfit"))])
+            : _stores.Texts.TypeAsync(manuscript.Id, s_writer, file, 0, [new Update($"1:{i}", ChangeSet.Replace(0, 0, 0, $"<{i}>"))]))];
         await Task.WhenAll(all.Select(t => t.ContinueWith(_ => { }, TaskScheduler.Default)));
         Assert.Equal(200, all.Count(t => t.IsCompletedSuccessfully));
         Assert.All(all.Where(t => !t.IsCompletedSuccessfully), t => Assert.IsType<ChangeSetException>(t.Exception!.InnerException));
-        string text = (await _stores.Texts.TextAsync(part)).Text;
+        string text = (await _stores.Texts.TextAsync(file)).Text;
         Assert.All(Enumerable.Range(0, 300), i => Assert.Equal(i % 3 != 2, text.Contains($"<{i}>", StringComparison.Ordinal)));
-        Assert.Equal(text, await _stores.History.TextAtAsync(manuscript.Id, part, 201));
+        Assert.Equal(text, await _stores.History.TextAtAsync(manuscript.Id, file, 201));
     }
 
     [Fact]
@@ -124,15 +163,15 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
         var clock = new Clock { Now = new DateTimeOffset(2026, 11, 25, 12, 0, 0, TimeSpan.Zero) };
         var stores = new ManuscriptStores(this, _scribe, _roles, clock);
         ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync("Jump", "test", "main.tex", s_writer, [("main.tex", [])]);
-        int part = (await stores.Files.PartsAsync(manuscript.Id))[0].Id;
+        int file = (await stores.Files.FilesAsync(manuscript.Id))[0].Id;
         for (int i = 0; i < 5; i++)
         {
             clock.Now = clock.Now.AddHours(i % 2 == 0 ? -30 : 7);
-            await stores.Texts.TypeAsync(manuscript.Id, s_writer, part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, $"{i}"))]);
+            await stores.Texts.TypeAsync(manuscript.Id, s_writer, file, i, [new Update("1:t", ChangeSet.Replace(i, i, i, $"{i}"))]);
         }
 
-        Assert.Equal("01234", (await stores.Texts.TextAsync(part)).Text);
-        Assert.Equal(["01234", "0123", "012", "01", "0"], await Task.WhenAll(Enumerable.Range(0, 5).Select(i => stores.History.TextAtAsync(manuscript.Id, part, 6 - i))));
+        Assert.Equal("01234", (await stores.Texts.TextAsync(file)).Text);
+        Assert.Equal(["01234", "0123", "012", "01", "0"], await Task.WhenAll(Enumerable.Range(0, 5).Select(i => stores.History.TextAtAsync(manuscript.Id, file, 6 - i))));
     }
 
     [Fact]
@@ -161,7 +200,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
 
         Assert.Equal("now", (await _stores.Texts.TextAsync(1)).Text);
         Assert.Equal("then", await _stores.History.TextAtAsync(1, 1, 2));
-        Assert.Equal([("main.tex", "then", null), ("dot.png", null, "AB")], (await _stores.History.PartsAtAsync(1, 2)).Select(p => (p.Path, p.Text, p.BlobHash)));
+        Assert.Equal([("main.tex", "then", null), ("dot.png", null, "AB")], (await _stores.History.FilesAtAsync(1, 2)).Select(p => (p.Path, p.Text, p.BlobHash)));
         await _stores.Texts.TypeAsync(1, s_writer, 1, 1, [new Update("1:t", ChangeSet.Replace(3, 3, 3, "!"))]);
         Assert.Equal("now!", (await _stores.Texts.TextAsync(1)).Text);
         await using FolioDatabase after = CreateDbContext();
@@ -188,15 +227,15 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
         int seen = 0;
         for (int step = 0; step < 120; step++)
         {
-            PartEntity part = (await _stores.Files.PartsAsync(manuscript.Id)).Where(p => p.IsText).OrderBy(_ => random.Next()).First();
+            FileEntity file = (await _stores.Files.FilesAsync(manuscript.Id)).Where(p => p.IsText).OrderBy(_ => random.Next()).First();
             var actor = new Actor(1 + random.Next(3));
             switch (random.Next(12))
             {
                 case 0:
-                    await _stores.Files.PutPartAsync(manuscript.Id, actor, $"new/{step}.tex", Encoding.UTF8.GetBytes($"part {step}\n"));
+                    await _stores.Files.PutFileAsync(manuscript.Id, actor, $"new/{step}.tex", Encoding.UTF8.GetBytes($"file {step}\n"));
                     break;
                 case 1:
-                    await _stores.Files.RenameAsync(manuscript.Id, actor, part.Id, $"moved/{step}.tex");
+                    await _stores.Files.RenameAsync(manuscript.Id, actor, file.Id, $"moved/{step}.tex");
                     break;
                 case 2:
                     await people.SeenAsync(manuscript.Id, 2);
@@ -204,9 +243,9 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
                     seen++;
                     break;
                 default:
-                    LiveText text = await _stores.Texts.TextAsync(part.Id);
+                    LiveText text = await _stores.Texts.TextAsync(file.Id);
                     int gone = random.Next(Math.Min(3, text.Text.Length + 1));
-                    await _stores.Texts.TypeAsync(manuscript.Id, actor, part.Id, text.Version, [new Update($"{actor.Person}:t", ChangeSet.Replace(text.Text.Length, 0, gone, "word "))]);
+                    await _stores.Texts.TypeAsync(manuscript.Id, actor, file.Id, text.Version, [new Update($"{actor.Person}:t", ChangeSet.Replace(text.Text.Length, 0, gone, "word "))]);
                     break;
             }
 
@@ -231,7 +270,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
         ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("Kept", "test", "main.tex", s_writer, [("main.tex", "before\n"u8.ToArray())]);
         string copy = Path.Combine(_folder, "copy.zip");
         Backup.Make(_folder, copy);
-        await _stores.Files.PutPartAsync(manuscript.Id, s_writer, "later.tex", "later\n"u8.ToArray());
+        await _stores.Files.PutFileAsync(manuscript.Id, s_writer, "later.tex", "later\n"u8.ToArray());
         var now = new DateTime(2026, 11, 25, 12, 0, 0);
         var writes = new ManualResetEventSlim();
         Task writing = Task.Run(async () =>
@@ -250,10 +289,10 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
 
         string? first = Backup.Restore(copy, _folder, now);
         await writing;
-        Assert.Equal(["main.tex"], (await _stores.Files.PartsAsync(manuscript.Id)).Select(p => p.Path));
+        Assert.Equal(["main.tex"], (await _stores.Files.FilesAsync(manuscript.Id)).Select(p => p.Path));
         string? second = Backup.Restore(first!, _folder, now);
         Assert.NotEqual(first, second);
-        Assert.Equal(["later.tex", "main.tex"], (await _stores.Files.PartsAsync(manuscript.Id)).Select(p => p.Path).Order());
+        Assert.Equal(["later.tex", "main.tex"], (await _stores.Files.FilesAsync(manuscript.Id)).Select(p => p.Path).Order());
     }
 
     private async Task PrepareAsync()
@@ -267,9 +306,9 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     private async Task<Dictionary<string, string>> NowAsync(int manuscript)
     {
         var texts = new Dictionary<string, string>();
-        foreach (PartEntity part in await _stores.Files.PartsAsync(manuscript))
+        foreach (FileEntity file in await _stores.Files.FilesAsync(manuscript))
         {
-            texts[part.Path] = (await _stores.Texts.TextAsync(part.Id)).Text;
+            texts[file.Path] = (await _stores.Texts.TextAsync(file.Id)).Text;
         }
 
         return texts;

@@ -43,7 +43,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     [Fact]
     public async Task What_waits_in_one_batch_is_carried_over_all_that_came_before_it()
     {
-        (int manuscript, int part) = await ManuscriptAsync("");
+        (int manuscript, int file) = await ManuscriptAsync("");
         // Another's work keeps the queue busy, so that both come into one batch.
         Task busy = _scribe.RunAsync(9, async _ =>
         {
@@ -51,12 +51,12 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
             return 0;
         });
         List<Update> many = [.. Enumerable.Range(0, 300).Select(i => new Update("1:a", ChangeSet.Replace(i, i, i, "a")))];
-        Task<int> first = _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, many);
-        Task<int> second = _stores.Texts.TypeAsync(manuscript, new Actor(2), part, 0, [new Update("2:b", ChangeSet.Replace(0, 0, 0, "B"))]);
+        Task<int> first = _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 0, many);
+        Task<int> second = _stores.Texts.TypeAsync(manuscript, new Actor(2), file, 0, [new Update("2:b", ChangeSet.Replace(0, 0, 0, "B"))]);
         await busy;
         Assert.Equal((300, 301), (await first, await second));
-        Assert.Equal("B" + new string('a', 300), (await _stores.Texts.TextAsync(part)).Text);
-        Assert.Equal("B" + new string('a', 300), await _stores.History.TextAtAsync(manuscript, part, int.MaxValue));
+        Assert.Equal("B" + new string('a', 300), (await _stores.Texts.TextAsync(file)).Text);
+        Assert.Equal("B" + new string('a', 300), await _stores.History.TextAtAsync(manuscript, file, int.MaxValue));
     }
 
     [Theory]
@@ -66,8 +66,8 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     public async Task Writers_come_to_one_text_in_which_every_letter_is_once(int seed)
     {
         var random = new Random(seed);
-        (int manuscript, int part) = await ManuscriptAsync("A wall stands.\n");
-        List<Writer> writers = [.. Enumerable.Range(1, 5).Select(i => new Writer(i, part, "A wall stands.\n"))];
+        (int manuscript, int file) = await ManuscriptAsync("A wall stands.\n");
+        List<Writer> writers = [.. Enumerable.Range(1, 5).Select(i => new Writer(i, file, "A wall stands.\n"))];
         for (int round = 0; round < 25; round++)
         {
             if (random.Next(12) == 0)
@@ -93,7 +93,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
                 writer.Live(random, writer.Person == 5 ? random.Next(12) : count);
                 for (int times = random.Next(4) == 0 ? 2 : 1; times > 0 && writer.Copy.Unsent.Count > 0; times--)
                 {
-                    sent.Add((writer, _stores.Texts.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent])));
+                    sent.Add((writer, _stores.Texts.TypeAsync(manuscript, new Actor(writer.Person), file, writer.Copy.Version, [.. writer.Copy.Unsent])));
                 }
             }
 
@@ -104,50 +104,50 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
 
             foreach (Writer writer in writers.Where(w => random.Next(w.Person == 5 ? 15 : 2) == 0))
             {
-                writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+                writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, file, writer.Copy.Version));
             }
         }
 
         foreach (Writer writer in writers)
         {
-            writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+            writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, file, writer.Copy.Version));
             if (writer.Copy.Unsent.Count > 0)
             {
-                await _stores.Texts.TypeAsync(manuscript, new Actor(writer.Person), part, writer.Copy.Version, [.. writer.Copy.Unsent]);
+                await _stores.Texts.TypeAsync(manuscript, new Actor(writer.Person), file, writer.Copy.Version, [.. writer.Copy.Unsent]);
             }
         }
 
-        LiveText now = await _stores.Texts.TextAsync(part);
+        LiveText now = await _stores.Texts.TextAsync(file);
         foreach (Writer writer in writers)
         {
-            writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, writer.Copy.Version));
+            writer.Copy.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, file, writer.Copy.Version));
             Assert.Empty(writer.Copy.Unsent);
             Assert.Equal(now.Text, writer.Copy.Text);
             Assert.Equal(writer.Kept, string.Concat(now.Text.Where(writer.IsOwn)));
         }
 
         // The log gives the same text, read from its very beginning and from any snapshot.
-        string replayed = ChangeSet.ApplyAll("A wall stands.\n", (await _stores.Texts.UpdatesSinceAsync(manuscript, part, 0)).Select(u => u.Changes));
+        string replayed = ChangeSet.ApplyAll("A wall stands.\n", (await _stores.Texts.UpdatesSinceAsync(manuscript, file, 0)).Select(u => u.Changes));
         Assert.Equal(now.Text, replayed);
-        Assert.Equal(now.Text, await _stores.History.TextAtAsync(manuscript, part, int.MaxValue));
+        Assert.Equal(now.Text, await _stores.History.TextAtAsync(manuscript, file, int.MaxValue));
     }
 
     [Fact]
     public async Task Another_tab_of_the_same_name_is_refused_and_loses_nothing_under_a_new_name()
     {
-        (int manuscript, int part) = await ManuscriptAsync("");
+        (int manuscript, int file) = await ManuscriptAsync("");
         var one = new WorkingCopy("1:tab", 0, "");
         var two = new WorkingCopy("1:tab", 0, "");
         one.Type("ONE");
         two.Type("two");
-        await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, [.. one.Unsent]);
-        await Assert.ThrowsAsync<SharedTabException>(() => _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, [.. two.Unsent]));
-        two.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, 0));
+        await _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 0, [.. one.Unsent]);
+        await Assert.ThrowsAsync<SharedTabException>(() => _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 0, [.. two.Unsent]));
+        two.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, file, 0));
         Assert.Single(two.Unsent);
         two.TakeName("1:another");
-        Assert.Equal(2, await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, two.Version, [.. two.Unsent]));
-        one.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, 0));
-        two.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, part, two.Version));
+        Assert.Equal(2, await _stores.Texts.TypeAsync(manuscript, new Actor(1), file, two.Version, [.. two.Unsent]));
+        one.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, file, 0));
+        two.Receive(await _stores.Texts.UpdatesSinceAsync(manuscript, file, two.Version));
         Assert.Equal("twoONE", one.Text);
         Assert.Equal(one.Text, two.Text);
     }
@@ -155,33 +155,33 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     [Fact]
     public async Task A_change_of_a_room_that_takes_long_holds_up_nobody_and_fits_what_was_typed_meanwhile()
     {
-        (int manuscript, int part) = await ManuscriptAsync("old old\n");
+        (int manuscript, int file) = await ManuscriptAsync("old old\n");
         int asked = 0;
-        Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> edit = _stores.Texts.EditTextsAsync(manuscript, new Actor(1), texts =>
+        Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>> edit = _stores.Texts.EditTextsAsync(manuscript, new Actor(1), texts =>
         {
             // Whoever types meanwhile is not held up, and has the room ask anew, until it gives in.
             asked++;
-            Assert.True(_stores.Texts.TypeAsync(manuscript, new Actor(2), part, asked - 1, [new Update("2:t", ChangeSet.Replace(texts["main.tex"].Length, 0, 0, "x"))]).Wait(5000));
+            Assert.True(_stores.Texts.TypeAsync(manuscript, new Actor(2), file, asked - 1, [new Update("2:t", ChangeSet.Replace(texts["main.tex"].Length, 0, 0, "x"))]).Wait(5000));
             string text = texts["main.tex"];
             return new Dictionary<string, ChangeSet> { ["main.tex"] = ChangeSet.Of(text.Length, [(text.IndexOf("old", StringComparison.Ordinal), 3, "new")]) };
         });
-        IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await edit;
-        Assert.Equal("xxxnew old\n", (await _stores.Texts.TextAsync(part)).Text);
-        await _stores.Texts.UndoAsync(manuscript, new Actor(1), [.. done.Select(d => (d.Part.Id, d.Part.Version, d.Undo))]);
-        Assert.Equal("xxxold old\n", (await _stores.Texts.TextAsync(part)).Text);
+        IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await edit;
+        Assert.Equal("xxxnew old\n", (await _stores.Texts.TextAsync(file)).Text);
+        await _stores.Texts.UndoAsync(manuscript, new Actor(1), [.. done.Select(d => (d.File.Id, d.File.Version, d.Undo))]);
+        Assert.Equal("xxxold old\n", (await _stores.Texts.TextAsync(file)).Text);
     }
 
     [Fact]
     public async Task Much_that_one_account_brings_waits_for_what_another_types()
     {
-        (int manuscript, int part) = await ManuscriptAsync("");
+        (int manuscript, int file) = await ManuscriptAsync("");
         List<(string Path, byte[] Bytes)> files = [("main.tex", "x"u8.ToArray()), .. Enumerable.Range(0, 1900).Select(i => ($"f/{i}.tex", Encoding.UTF8.GetBytes($"file {i}\n")))];
         Task<ManuscriptEntity> large = _stores.Manuscripts.CreateAsync("Large", "test", "main.tex", new Actor(2), files);
         var order = new List<string>();
         Task told = large.ContinueWith(_ => order.Add("large"), TaskScheduler.Default);
         for (int i = 0; i < 5; i++)
         {
-            await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, i, [new Update("1:t", ChangeSet.Replace(i, i, i, "k"))]);
+            await _stores.Texts.TypeAsync(manuscript, new Actor(1), file, i, [new Update("1:t", ChangeSet.Replace(i, i, i, "k"))]);
             order.Add("key");
         }
 
@@ -190,20 +190,20 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         await told;
         Assert.Equal(["key", "key", "key", "key", "key", "large"], order);
         ManuscriptEntity made = Assert.Single(await _stores.Manuscripts.ShelfAsync(2));
-        Assert.Equal(1901, (await _stores.Files.PartsAsync(made.Id)).Count);
+        Assert.Equal(1901, (await _stores.Files.FilesAsync(made.Id)).Count);
         Assert.Equal(made.Revision, (await _stores.History.LogAsync(made.Id, int.MaxValue, 1))[0].Number);
     }
 
     [Fact]
     public async Task Ten_thousand_keystrokes_in_a_long_text_cost_no_copies_of_it()
     {
-        (int manuscript, int part) = await ManuscriptAsync(new string('w', 8_000_000));
+        (int manuscript, int file) = await ManuscriptAsync(new string('w', 8_000_000));
         List<Update> many = [.. Enumerable.Range(0, 1500).Select(i => new Update("1:a", ChangeSet.Replace(8_000_000 + i, i * 5000, i * 5000, "k")))];
         long before = GC.GetTotalAllocatedBytes();
-        await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, many);
+        await _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 0, many);
         // Each copy would take 16 MB.
         Assert.InRange(GC.GetTotalAllocatedBytes() - before, 0, 400L * 1024 * 1024);
-        Assert.Equal(1500, (await _stores.Texts.TextAsync(part)).Text.Count(c => c == 'k'));
+        Assert.Equal(1500, (await _stores.Texts.TextAsync(file)).Text.Count(c => c == 'k'));
     }
 
     [Fact]
@@ -213,14 +213,14 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         byte[] shared = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 4, 5, 6];
         ManuscriptEntity gone = await _stores.Manuscripts.CreateAsync("Gone", "test", "main.tex", new Actor(1), [("main.tex", "x"u8.ToArray()), ("a.png", picture), ("b.png", shared)]);
         ManuscriptEntity stays = await _stores.Manuscripts.CreateAsync("Stays", "test", "main.tex", new Actor(2), [("main.tex", "y"u8.ToArray()), ("c.png", shared)]);
-        int main = (await _stores.Files.PartsAsync(gone.Id)).First(p => p.IsText).Id;
+        int main = (await _stores.Files.FilesAsync(gone.Id)).First(p => p.IsText).Id;
         await _stores.Texts.TypeAsync(gone.Id, new Actor(1), main, 0, [.. Enumerable.Range(0, 4500).Select(i => new Update("1:a", ChangeSet.Replace(i + 1, i, i, "a")))]);
         await _stores.Manuscripts.PutAwayAsync(gone.Id, new Actor(1), isAway: true);
         var later = new ManuscriptStores(this, _scribe, new RoleCache(this, _scribe), new Clock { Now = DateTimeOffset.UtcNow.AddDays(31) });
         Assert.Equal(1, await later.Manuscripts.PurgeAsync());
         await using FolioDatabase database = CreateDbContext();
         Assert.Equal([stays.Id], await database.Manuscripts.Select(m => m.Id).ToListAsync());
-        Assert.Equal((2, 2, 2), (await database.Revisions.CountAsync(), await database.Parts.CountAsync(), await database.Revisions.CountAsync(r => r.ManuscriptId == stays.Id)));
+        Assert.Equal((2, 2, 2), (await database.Revisions.CountAsync(), await database.Files.CountAsync(), await database.Revisions.CountAsync(r => r.ManuscriptId == stays.Id)));
         Assert.Equal(shared, (await database.BlobPieces.SingleAsync()).Bytes);
         Assert.Equal(1, await database.Blobs.CountAsync());
         Assert.Equal(1, await database.Snapshots.CountAsync());
@@ -229,14 +229,14 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     [Fact]
     public async Task A_large_content_is_stored_in_pieces_between_which_others_type()
     {
-        (int manuscript, int part) = await ManuscriptAsync("x");
+        (int manuscript, int file) = await ManuscriptAsync("x");
         byte[] bytes = new byte[45_000_000];
         new Random(3).NextBytes(bytes);
         int stored = 0;
-        Task<PartEntity> upload = _stores.Files.PutPartAsync(manuscript, new Actor(8), "a.dat", bytes);
+        Task<FileEntity> upload = _stores.Files.PutFileAsync(manuscript, new Actor(8), "a.dat", bytes);
         for (; !upload.IsCompleted; stored++)
         {
-            await _stores.Texts.TypeAsync(manuscript, new Actor(2), part, stored, [new Update($"2:{stored}", ChangeSet.Replace(1 + stored, 0, 0, "k"))]);
+            await _stores.Texts.TypeAsync(manuscript, new Actor(2), file, stored, [new Update($"2:{stored}", ChangeSet.Replace(1 + stored, 0, 0, "k"))]);
         }
 
         Assert.True(stored >= 6, $"typed only {stored} times while the content was stored");
@@ -248,10 +248,10 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     [Fact]
     public async Task What_only_makes_reading_faster_is_stored_after_what_was_typed_and_every_state_can_be_read_before_and_after()
     {
-        (int manuscript, int part) = await ManuscriptAsync("x");
+        (int manuscript, int file) = await ManuscriptAsync("x");
         for (int i = 0; i < 450; i++)
         {
-            Assert.Equal(i + 1, await _stores.Texts.TypeAsync(manuscript, new Actor(2), part, i, [new Update($"2:{i}", ChangeSet.Replace(1 + i, 0, 0, "k"))]));
+            Assert.Equal(i + 1, await _stores.Texts.TypeAsync(manuscript, new Actor(2), file, i, [new Update($"2:{i}", ChangeSet.Replace(1 + i, 0, 0, "k"))]));
         }
 
         // What waits is carried out in order: when this is, the snapshots are there.
@@ -260,34 +260,34 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         Assert.Equal(3, await database.Snapshots.CountAsync());
         foreach (int version in (int[])[0, 1, 199, 200, 201, 449, 450])
         {
-            Assert.Equal(new string('k', version) + "x", (await TextLog.ReadAsync(database, part, version)).Text);
+            Assert.Equal(new string('k', version) + "x", (await TextLog.ReadAsync(database, file, version)).Text);
         }
 
         // Without them it only takes longer.
         await database.Snapshots.Where(s => s.Version > 0).ExecuteDeleteAsync();
-        Assert.Equal(new string('k', 450) + "x", (await TextLog.ReadAsync(database, part, 450)).Text);
+        Assert.Equal(new string('k', 450) + "x", (await TextLog.ReadAsync(database, file, 450)).Text);
     }
 
     [Fact]
     public async Task A_large_text_is_put_in_place_of_another_while_others_type_in_it_and_nobody_loses_a_word()
     {
-        (int manuscript, int part) = await ManuscriptAsync("beginning end");
+        (int manuscript, int file) = await ManuscriptAsync("beginning end");
         string large = "beginning " + new string('w', 3_000_000) + " end";
-        Task<PartEntity> upload = _stores.Files.PutPartAsync(manuscript, new Actor(8), "main.tex", Encoding.UTF8.GetBytes(large), replacesText: true);
+        Task<FileEntity> upload = _stores.Files.PutFileAsync(manuscript, new Actor(8), "main.tex", Encoding.UTF8.GetBytes(large), replacesText: true);
         int typed = 0;
         for (; !upload.IsCompleted || typed < 3; typed++)
         {
-            LiveText now = await _stores.Texts.TextAsync(part);
-            await _stores.Texts.TypeAsync(manuscript, new Actor(2), part, now.Version, [new Update($"2:{typed}", ChangeSet.Replace(now.Text.Length, 0, 0, "k"))]);
+            LiveText now = await _stores.Texts.TextAsync(file);
+            await _stores.Texts.TypeAsync(manuscript, new Actor(2), file, now.Version, [new Update($"2:{typed}", ChangeSet.Replace(now.Text.Length, 0, 0, "k"))]);
         }
 
         await upload;
         await using FolioDatabase database = CreateDbContext();
-        string text = (await _stores.Texts.TextAsync(part)).Text;
+        string text = (await _stores.Texts.TextAsync(file)).Text;
         // What was typed before the upload was worked out is replaced with the rest; it is in the history.
         Assert.EndsWith(large, text, StringComparison.Ordinal);
-        Assert.Equal(text, (await TextLog.ReadAsync(database, part)).Text);
-        Assert.Equal(typed + 1, await database.Revisions.CountAsync(r => r.PartId == part && r.Kind == RevisionKind.Text));
+        Assert.Equal(text, (await TextLog.ReadAsync(database, file)).Text);
+        Assert.Equal(typed + 1, await database.Revisions.CountAsync(r => r.FileId == file && r.Kind == RevisionKind.Text));
     }
 
     [Fact]
@@ -296,10 +296,10 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         (int manuscript, _) = await ManuscriptAsync("x");
         byte[] bytes = new byte[3_000_000];
         new Random(3).NextBytes(bytes);
-        PartEntity[] both = await Task.WhenAll(_stores.Files.PutPartAsync(manuscript, new Actor(8), "a.dat", bytes), _stores.Files.PutPartAsync(manuscript, new Actor(2), "b.dat", bytes));
+        FileEntity[] both = await Task.WhenAll(_stores.Files.PutFileAsync(manuscript, new Actor(8), "a.dat", bytes), _stores.Files.PutFileAsync(manuscript, new Actor(2), "b.dat", bytes));
         bytes[0] ^= 1;
         // The first of the two takes the name that the second needs as a folder, after both were looked at.
-        Task<PartEntity>[] clash = [_stores.Files.PutPartAsync(manuscript, new Actor(8), "c/d.dat", bytes), _stores.Files.PutPartAsync(manuscript, new Actor(2), "c", bytes)];
+        Task<FileEntity>[] clash = [_stores.Files.PutFileAsync(manuscript, new Actor(8), "c/d.dat", bytes), _stores.Files.PutFileAsync(manuscript, new Actor(2), "c", bytes)];
         await Assert.ThrowsAsync<StoreException>(() => Task.WhenAll(clash));
         bytes[0] ^= 1;
         Assert.Equal(bytes, await _stores.Files.BytesAsync(both[0]));
@@ -311,10 +311,10 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     [Fact]
     public async Task What_is_on_its_way_while_another_state_of_the_data_is_put_in_place_harms_no_content_and_no_text_of_it()
     {
-        (int manuscript, int part) = await ManuscriptAsync("x");
+        (int manuscript, int file) = await ManuscriptAsync("x");
         byte[] bytes = new byte[45_000_000];
         new Random(3).NextBytes(bytes);
-        Task<PartEntity> upload = _stores.Files.PutPartAsync(manuscript, new Actor(8), "a.dat", bytes);
+        Task<FileEntity> upload = _stores.Files.PutFileAsync(manuscript, new Actor(8), "a.dat", bytes);
         await using FolioDatabase database = CreateDbContext();
         while (await database.BlobPieces.CountAsync() < 2)
         {
@@ -330,7 +330,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         // A snapshot that is due after what was typed is of the state in which it was typed.
         await _scribe.RunAsync(8, async session =>
         {
-            session.After(later => Task.FromResult(later.Database.Snapshots.Add(new Snapshot { PartId = part, Version = 5, Text = "of another state" })));
+            session.After(later => Task.FromResult(later.Database.Snapshots.Add(new Snapshot { FileId = file, Version = 5, Text = "of another state" })));
             return await session.Database.Generations.ExecuteUpdateAsync(g => g.SetProperty(x => x.Value, "third"));
         });
         await _scribe.LookAsync();
@@ -341,7 +341,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     public async Task What_was_on_its_way_when_the_server_ended_is_gone_after_the_next_start()
     {
         (int manuscript, _) = await ManuscriptAsync("x");
-        await _stores.Files.PutPartAsync(manuscript, new Actor(8), "a.dat", [1, 2, 3]);
+        await _stores.Files.PutFileAsync(manuscript, new Actor(8), "a.dat", [1, 2, 3]);
         await using FolioDatabase database = CreateDbContext();
         var half = new Blob();
         database.Blobs.Add(half);
@@ -355,16 +355,16 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     [Fact]
     public async Task All_that_was_ever_stored_counts()
     {
-        (int manuscript, int part) = await ManuscriptAsync("12345");
+        (int manuscript, int file) = await ManuscriptAsync("12345");
         long before = (await _stores.Manuscripts.ManuscriptAsync(manuscript)).Stored;
         Assert.Equal(5, before);
         byte[] head = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A];
         for (byte i = 0; i < 3; i++)
         {
-            await _stores.Files.PutPartAsync(manuscript, new Actor(1), "a.png", [.. head, i]);
+            await _stores.Files.PutFileAsync(manuscript, new Actor(1), "a.png", [.. head, i]);
         }
 
-        await _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 0, [new Update("1:a", ChangeSet.Replace(5, 5, 5, "6"))]);
+        await _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 0, [new Update("1:a", ChangeSet.Replace(5, 5, 5, "6"))]);
         long after = (await _stores.Manuscripts.ManuscriptAsync(manuscript)).Stored;
         Assert.Equal(before + 27 + "[5,[0,\"6\"]]".Length, after);
         await using (FolioDatabase database = CreateDbContext())
@@ -372,15 +372,15 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
             await database.Manuscripts.Where(m => m.Id == manuscript).ExecuteUpdateAsync(m => m.SetProperty(x => x.Stored, ManuscriptStore.LargestHistory - 3));
         }
 
-        StoreException full = await Assert.ThrowsAsync<StoreException>(() => _stores.Texts.TypeAsync(manuscript, new Actor(1), part, 1, [new Update("1:a", ChangeSet.Replace(6, 6, 6, "7"))]));
+        StoreException full = await Assert.ThrowsAsync<StoreException>(() => _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 1, [new Update("1:a", ChangeSet.Replace(6, 6, 6, "7"))]));
         Assert.Contains("with all its history", full.Message, StringComparison.Ordinal);
-        Assert.Equal("123456", (await _stores.Texts.TextAsync(part)).Text);
+        Assert.Equal("123456", (await _stores.Texts.TextAsync(file)).Text);
     }
 
-    private async Task<(int Manuscript, int Part)> ManuscriptAsync(string text)
+    private async Task<(int Manuscript, int File)> ManuscriptAsync(string text)
     {
         ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("Walls", "test", "main.tex", new Actor(8), [("main.tex", Encoding.UTF8.GetBytes(text))]);
-        return (manuscript.Id, (await _stores.Files.PartsAsync(manuscript.Id))[0].Id);
+        return (manuscript.Id, (await _stores.Files.FilesAsync(manuscript.Id))[0].Id);
     }
 
     private void Open()
@@ -390,7 +390,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     }
 
     /// <summary>A writer with letters of a script of its own, who types after its own last letter and takes back only those.</summary>
-    private sealed class Writer(int person, int part, string text)
+    private sealed class Writer(int person, int file, string text)
     {
         private const int Letters = 500;
 
@@ -398,7 +398,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
 
         public int Person => person;
 
-        public WorkingCopy Copy { get; } = new(string.Create(CultureInfo.InvariantCulture, $"{person}:part {part}"), 0, text);
+        public WorkingCopy Copy { get; } = new(string.Create(CultureInfo.InvariantCulture, $"{person}:file {file}"), 0, text);
 
         /// <summary>What of its own the writer left in the text.</summary>
         public string Kept { get; private set; } = "";

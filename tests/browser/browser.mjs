@@ -90,13 +90,13 @@ export function application() {
   return running;
 }
 
-/** A page signed in and in the thesis, at a part. */
-export async function writeAs(running, name, part) {
+/** A page signed in and in the thesis, at a file. */
+export async function writeAs(running, name, file) {
   const page = await signIn(running.browser, running.demo.address, name);
   page.problems = [];
   page.on('pageerror', (e) => page.problems.push(e.message));
-  await page.goto(`${running.demo.address}/m/1/write?part=${part}`);
-  await page.getByRole('textbox', { name: `Source of ${part}` }).waitFor();
+  await page.goto(`${running.demo.address}/m/1/write?file=${file}`);
+  await page.getByRole('textbox', { name: `Source of ${file}` }).waitFor();
   return page;
 }
 

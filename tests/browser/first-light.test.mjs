@@ -4,15 +4,15 @@ import { application, cursorIn, editor, eventually, signIn } from './browser.mjs
 
 const running = application();
 
-/** Opens the demo thesis at a part, and waits for its pages. */
-async function openThesis(name = 'Ilse Marrable', part = 'chapters/growth.tex') {
+/** Opens the demo thesis at a file, and waits for its pages. */
+async function openThesis(name = 'Ilse Marrable', file = 'chapters/growth.tex') {
   const page = await signIn(running.browser, running.demo.address, name);
   await page.getByRole('link', { name: /Reading Walls/ }).first().click();
   await page.locator('[data-sheet] canvas').first().waitFor();
-  if (part) {
-    await page.getByRole('tab', { name: 'Parts' }).click();
-    await page.getByRole('list', { name: 'Parts' }).getByRole('button', { name: part, exact: true }).click();
-    await page.getByRole('textbox', { name: `Source of ${part}` }).waitFor();
+  if (file) {
+    await page.getByRole('tab', { name: 'Files' }).click();
+    await page.getByRole('list', { name: 'Files' }).getByRole('button', { name: file, exact: true }).click();
+    await page.getByRole('textbox', { name: `Source of ${file}` }).waitFor();
     await page.getByRole('tab', { name: 'Structure' }).click();
   }
   return page;
@@ -105,14 +105,14 @@ test('a click in the proof leads to its source line', async () => {
 test('a reader can read and not write', async () => {
   const page = await openThesis('Perpetua Vane', 'chapters/why.tex');
   assert.equal(await editor(page).getAttribute('aria-readonly'), 'true');
-  await page.getByRole('tab', { name: 'Parts' }).click();
+  await page.getByRole('tab', { name: 'Files' }).click();
   assert.equal(await page.getByRole('button', { name: 'New', exact: true }).count(), 0);
   await page.context().close();
 });
 
-test('parts are made, renamed and deleted', async () => {
+test('files are made, renamed and deleted', async () => {
   const page = await openThesis('Ilse Marrable', null);
-  await page.getByRole('tab', { name: 'Parts' }).click();
+  await page.getByRole('tab', { name: 'Files' }).click();
   await page.getByRole('button', { name: 'New', exact: true }).click();
   await page.getByRole('textbox', { name: /Its name/ }).fill('chapters/extra');
   await page.getByRole('button', { name: 'Make it' }).click();
@@ -124,7 +124,7 @@ test('parts are made, renamed and deleted', async () => {
   await page.getByRole('button', { name: 'More for chapters/more.tex' }).click();
   await page.getByRole('menuitem', { name: /Delete/ }).click();
   await page.getByRole('button', { name: 'Delete it' }).click();
-  await eventually(async () => (await page.getByRole('button', { name: 'chapters/more.tex', exact: true }).count()) === 0, 'the part gone');
+  await eventually(async () => (await page.getByRole('button', { name: 'chapters/more.tex', exact: true }).count()) === 0, 'the file gone');
   await page.context().close();
 });
 

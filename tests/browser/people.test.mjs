@@ -30,11 +30,11 @@ test('an invitation leads a new person, named to the owner first, to writing wit
   await dialog.getByText('(una@moor.example) has the link and asks to come in').waitFor();
   await dialog.getByRole('button', { name: 'Let in' }).click();
   await dialog.getByRole('combobox', { name: 'Role of Una Fell' }).waitFor();
-  await una.goto(`${running.demo.address}/m/1/write?part=chapters/why.tex`);
+  await una.goto(`${running.demo.address}/m/1/write?file=chapters/why.tex`);
   await editor(una).waitFor();
   await cursorIn(una, 'Why date a wall', 'End');
   await una.keyboard.type(' % Una was here');
-  await ilse.goto(`${running.demo.address}/m/1/write?part=chapters/why.tex`);
+  await ilse.goto(`${running.demo.address}/m/1/write?file=chapters/why.tex`);
   await has(ilse, '% Una was here');
 
   // Made a reader, she can write no more, without a reload.
@@ -116,8 +116,8 @@ test('the analysis run sends data and a plot with a token, the open page follows
   const log = await ilse.evaluate(async () => (await fetch('/api/manuscripts/1/revisions?count=2')).json());
   assert.deepEqual(log.map((r) => [r.script, r.kind]), [['analysis run', 'upload'], ['analysis run', 'text']]);
   const csv = await ilse.evaluate(async () => {
-    const { parts } = await (await fetch('/api/manuscripts/1')).json();
-    return (await fetch(`/api/manuscripts/1/parts/${parts.find((p) => p.path === 'data/farms.csv').id}/content`)).text();
+    const { files } = await (await fetch('/api/manuscripts/1')).json();
+    return (await fetch(`/api/manuscripts/1/files/${files.find((p) => p.path === 'data/farms.csv').id}/content`)).text();
   });
   assert.equal(csv.trim().split('\n').slice(1).reduce((sum, row) => sum + Number(row.split(',')[1]), 0), Number(walls));
   await assert.rejects(run('--token', 'folio_nothing'), /This access token doesn't hold/);

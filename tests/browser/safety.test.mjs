@@ -10,7 +10,7 @@ async function article(page, body) {
     const { guard } = await (await fetch('/api/session')).json();
     const headers = { 'content-type': 'application/json', 'folio-guard': guard };
     const made = await (await fetch('/api/manuscripts', { method: 'POST', headers, body: JSON.stringify({ title: 'Own', kind: 'article' }) })).json();
-    await fetch(`/api/manuscripts/${made}/parts?path=main.tex&replace=true`, { method: 'PUT', headers: { 'folio-guard': guard }, body: `\\documentclass{article}\n\\begin{document}\n${words}\n\\end{document}\n` });
+    await fetch(`/api/manuscripts/${made}/files?path=main.tex&replace=true`, { method: 'PUT', headers: { 'folio-guard': guard }, body: `\\documentclass{article}\n\\begin{document}\n${words}\n\\end{document}\n` });
     return made;
   }, body);
   await page.goto(`${running.demo.address}/m/${id}/write`);
@@ -50,19 +50,19 @@ test('a mend goes to the words that it was found for, wherever they are by now, 
   await page.context().close();
 });
 
-test('a part that is deleted is brought back from the list of the deleted', async () => {
+test('a file that is deleted is brought back from the list of the deleted', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'chapters/why.tex');
-  await page.getByRole('tab', { name: 'Parts' }).click();
+  await page.getByRole('tab', { name: 'Files' }).click();
   await page.getByRole('button', { name: 'More for chapters/close.tex' }).click();
   await page.getByRole('menuitem', { name: /Delete/ }).click();
   await page.getByRole('button', { name: 'Delete it' }).click();
-  const parts = page.getByRole('list', { name: 'Parts', exact: true });
-  await eventually(async () => (await parts.getByText('chapters/close.tex').count()) === 0, 'the part gone');
+  const files = page.getByRole('list', { name: 'Files', exact: true });
+  await eventually(async () => (await files.getByText('chapters/close.tex').count()) === 0, 'the file gone');
   await page.getByRole('button', { name: 'Deleted' }).click();
-  await page.getByRole('list', { name: 'Deleted parts' }).getByText(/Ilse Marrable/).waitFor();
+  await page.getByRole('list', { name: 'Deleted files' }).getByText(/Ilse Marrable/).waitFor();
   await page.getByRole('button', { name: 'Bring back chapters/close.tex' }).click();
-  await parts.getByText('chapters/close.tex').waitFor();
-  await parts.getByText('chapters/close.tex').click();
+  await files.getByText('chapters/close.tex').waitFor();
+  await files.getByText('chapters/close.tex').click();
   await page.getByRole('textbox', { name: 'Source of chapters/close.tex' }).waitFor();
   await has(page, '\\chapter');
   await page.context().close();
@@ -92,8 +92,8 @@ test('a duplicated tab on plain HTTP, where tabs know nothing of one another, lo
   await has(page, wanted);
   await has(copy, wanted);
   const stored = await page.evaluate(async (m) => {
-    const { parts } = await (await fetch(`/api/manuscripts/${m}`)).json();
-    return (await (await fetch(`/api/manuscripts/${m}/parts/${parts.find((p) => p.path === 'main.tex').id}`)).json()).text;
+    const { files } = await (await fetch(`/api/manuscripts/${m}`)).json();
+    return (await (await fetch(`/api/manuscripts/${m}/files/${files.find((p) => p.path === 'main.tex').id}`)).json()).text;
   }, id);
   assert.ok(stored.includes(`${wanted}\n`), stored);
   await page.context().close();

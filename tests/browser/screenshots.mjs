@@ -24,18 +24,18 @@ try {
   await page.getByRole('button', { name: /Early and late growth/ }).first().click();
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, 'write.png') });
-  await page.getByRole('tab', { name: 'Parts' }).click();
+  await page.getByRole('tab', { name: 'Files' }).click();
   await page.getByRole('button', { name: 'More for figures/stone.jpg' }).click();
   await page.getByRole('menuitem', { name: /Delete/ }).click();
   await page.getByRole('button', { name: 'Delete it' }).click();
   await page.getByRole('button', { name: 'Deleted' }).click();
-  await page.getByRole('list', { name: 'Deleted parts' }).getByText('stone.jpg').waitFor();
+  await page.getByRole('list', { name: 'Deleted files' }).getByText('stone.jpg').waitFor();
   await page.waitForTimeout(800);
-  await page.screenshot({ path: join(folder, 'parts.png') });
+  await page.screenshot({ path: join(folder, 'files.png') });
   await page.getByRole('button', { name: 'Bring back figures/stone.jpg' }).click();
   await page.getByText('Nothing was deleted.').waitFor();
   // Bao writes and Anton reads in the same chapter.
-  const place = `${demo.address}/m/1/write?part=chapters/growth.tex&line=5`;
+  const place = `${demo.address}/m/1/write?file=chapters/growth.tex&line=5`;
   const [bao, anton] = [await signIn(browser, demo.address, 'Bao Tremlett'), await signIn(browser, demo.address, 'Anton Quill')];
   for (const other of [bao, anton]) {
     await other.goto(place);

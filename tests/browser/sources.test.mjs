@@ -18,13 +18,13 @@ const table = (page) => page.getByRole('table', { name: 'Sources' });
 const row = (page, key) => table(page).getByRole('row').filter({ has: page.getByText(key, { exact: true }) });
 const entry = (page) => page.getByRole('complementary', { name: 'The source' });
 
-/** The text of a part, as the server has it. */
-async function partText(page, path) {
+/** The text of a file, as the server has it. */
+async function fileText(page, path) {
   return page.evaluate(async (wanted) => {
     const id = location.pathname.split('/')[2];
     const manuscript = await (await fetch(`/api/manuscripts/${id}`)).json();
-    const part = manuscript.parts.find((p) => p.path === wanted);
-    return (await (await fetch(`/api/manuscripts/${id}/parts/${part.id}`)).json()).text;
+    const file = manuscript.files.find((p) => p.path === wanted);
+    return (await (await fetch(`/api/manuscripts/${id}/files/${file.id}`)).json()).text;
   }, path);
 }
 
@@ -46,10 +46,10 @@ test('a broken record is pasted, mended, cited and seen in print', async () => {
   await entry(page).getByRole('textbox', { name: 'journal' }).fill('Stone and Season');
   await entry(page).getByRole('textbox', { name: 'journal' }).press('Enter');
   await eventually(async () => /Quill, A\. and Vane, P\. \(2026\)\. A wall that was never closed\. Stone and Season, pages 1–9\./.test(await entry(page).getByTestId('printed').innerText()), async () => `the reference: ${await entry(page).getByTestId('printed').innerText()}`);
-  assert.match(await partText(page, 'sources.bib'), /@article\{quill2026,\n {2}author = \{Quill, Anton and Vane, Perpetua\},/);
+  assert.match(await fileText(page, 'sources.bib'), /@article\{quill2026,\n {2}author = \{Quill, Anton and Vane, Perpetua\},/);
 
   // Cited while writing, found by a word of its title.
-  await page.goto(`${running.demo.address}/m/1/write?part=chapters/close.tex&line=2`);
+  await page.goto(`${running.demo.address}/m/1/write?file=chapters/close.tex&line=2`);
   await page.locator('.cm-content').waitFor();
   await page.locator('.cm-line', { hasText: 'Lichen dates a wall' }).first().click();
   await page.keyboard.press('Home');
@@ -74,17 +74,17 @@ test('two entries of one work are merged, and the citation follows; undo brings 
   await dialog.getByRole('group', { name: 'author' }).getByText('Rook, Harriet').click();
   await dialog.getByRole('button', { name: 'Merge them' }).click();
   await page.getByRole('status').filter({ hasText: 'rook1991 was merged into rook1991b' }).waitFor();
-  assert.match(await partText(page, 'chapters/why.tex'), /\\citep\{rook1987,rook1991b\}/);
-  const bib = await partText(page, 'sources.bib');
+  assert.match(await fileText(page, 'chapters/why.tex'), /\\citep\{rook1987,rook1991b\}/);
+  const bib = await fileText(page, 'sources.bib');
   assert.doesNotMatch(bib, /\{rook1991,/);
   assert.match(bib, /\{rook1991b,\n {2}author  *= \{Rook, Harriet\}/);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await eventually(async () => (await partText(page, 'sources.bib')).includes('{rook1991,'), 'both entries again');
-  assert.match(await partText(page, 'chapters/why.tex'), /\\citep\{rook1987,rook1991\}/);
+  await eventually(async () => (await fileText(page, 'sources.bib')).includes('{rook1991,'), 'both entries again');
+  assert.match(await fileText(page, 'chapters/why.tex'), /\\citep\{rook1987,rook1991\}/);
   await page.context().close();
 });
 
-test('a key that four parts use is renamed everywhere, and another name than a free one is refused', async () => {
+test('a key that four files use is renamed everywhere, and another name than a free one is refused', async () => {
   const page = await openSources();
   await page.getByLabel('Find a source').fill('circles growth shade');
   await row(page, 'tansel1999').click();
@@ -96,9 +96,9 @@ test('a key that four parts use is renamed everywhere, and another name than a f
   await page.getByLabel('New key').fill('circles99');
   await page.getByRole('button', { name: 'Rename', exact: true }).click();
   await entry(page).getByRole('heading', { name: 'circles99' }).waitFor();
-  for (const part of ['why', 'growth', 'walls', 'clock']) {
-    const text = await partText(page, `chapters/${part}.tex`);
-    assert.ok(text.includes('circles99') && !text.includes('tansel1999'), part);
+  for (const file of ['why', 'growth', 'walls', 'clock']) {
+    const text = await fileText(page, `chapters/${file}.tex`);
+    assert.ok(text.includes('circles99') && !text.includes('tansel1999'), file);
   }
   await page.context().close();
 });
@@ -127,7 +127,7 @@ test('the catalogue answers, has nothing, fails, and is stopped when it is slow'
 
 test('a record pasted into the text is filed and cited', async () => {
   const page = await signIn(running.browser, running.demo.address, 'Bao Tremlett');
-  await page.goto(`${running.demo.address}/m/1/write?part=chapters/valley.tex`);
+  await page.goto(`${running.demo.address}/m/1/write?file=chapters/valley.tex`);
   await page.locator('.cm-line', { hasText: 'Two quarries gave' }).first().click();
   await page.keyboard.press('Home');
   await page.evaluate(() => {
@@ -138,7 +138,7 @@ test('a record pasted into the text is filed and cited', async () => {
   await page.getByRole('dialog').getByText('On pasted things').waitFor();
   await page.getByRole('button', { name: 'File it and cite it' }).click();
   await eventually(async () => (await page.locator('.cm-content').innerText()).includes('\\citep{pastor2025}'), 'the citation in the text');
-  assert.match(await partText(page, 'sources.bib'), /@book\{pastor2025,/);
+  assert.match(await fileText(page, 'sources.bib'), /@book\{pastor2025,/);
   const cited = page.locator('.cm-line', { hasText: '\\citep{pastor2025}' }).locator('span', { hasText: 'pastor2025' }).first();
   await cited.hover();
   await page.locator('.cm-tooltip-hover .cm-reference', { hasText: 'Pastor, A. (2025).' }).waitFor();
@@ -150,7 +150,7 @@ test('five thousand sources scroll and search without a wait', async (t) => {
   const many = Array.from({ length: 5000 }, (_, i) => `@book{many${i}, author={Author${i % 700}, Ann}, title={Volume ${i}}, publisher={Press}, year=${1900 + (i % 120)}}`).join('\n');
   await page.evaluate(async (text) => {
     const { guard } = await (await fetch('/api/session')).json();
-    await fetch('/api/manuscripts/1/parts?path=many.bib', { method: 'PUT', headers: { 'folio-guard': guard }, body: new Blob([text]) });
+    await fetch('/api/manuscripts/1/files?path=many.bib', { method: 'PUT', headers: { 'folio-guard': guard }, body: new Blob([text]) });
   }, many);
   await page.reload();
   await page.getByRole('button', { name: /5\d{3} sources/ }).waitFor();
@@ -172,7 +172,7 @@ test('a reader sees the sources and changes none', async () => {
   for (const name of ['Paste or import', 'Look up', 'Delete', 'Rename key everywhere']) {
     assert.equal(await page.getByRole('button', { name, exact: true }).count(), 0, name);
   }
-  const status = await page.evaluate(async () => (await fetch('/api/manuscripts/1/sources/change', { method: 'POST', headers: { 'content-type': 'application/json', 'folio-guard': (await (await fetch('/api/session')).json()).guard }, body: JSON.stringify({ kind: 'delete', key: 'ashby2011', other: null, text: null, part: null, fields: null }) })).status);
+  const status = await page.evaluate(async () => (await fetch('/api/manuscripts/1/sources/change', { method: 'POST', headers: { 'content-type': 'application/json', 'folio-guard': (await (await fetch('/api/session')).json()).guard }, body: JSON.stringify({ kind: 'delete', key: 'ashby2011', other: null, text: null, file: null, fields: null }) })).status);
   assert.equal(status, 403);
   await page.context().close();
 });

@@ -72,17 +72,17 @@ test('what is typed without a connection waits, survives a reload, and goes out 
   }
 });
 
-test('words for a part that was deleted meanwhile are shown, not lost', async () => {
+test('words for a file that was deleted meanwhile are shown, not lost', async () => {
   const ilse = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
   await cursorIn(ilse, 'Lichen dates a wall');
   await ilse.context().setOffline(true);
   await ilse.keyboard.type('Lonely words. ');
   const bao = await writeAs(running, 'Bao Tremlett', 'main.tex');
-  await bao.getByRole('tab', { name: 'Parts' }).click();
+  await bao.getByRole('tab', { name: 'Files' }).click();
   await bao.getByRole('button', { name: 'More for chapters/close.tex' }).click();
   await bao.getByRole('menuitem', { name: /Delete/ }).click();
   await bao.getByRole('button', { name: 'Delete it' }).click();
-  await eventually(async () => (await bao.getByRole('button', { name: 'chapters/close.tex', exact: true }).count()) === 0, 'the part gone');
+  await eventually(async () => (await bao.getByRole('button', { name: 'chapters/close.tex', exact: true }).count()) === 0, 'the file gone');
   await ilse.context().setOffline(false);
   const dialog = ilse.getByRole('alertdialog');
   await dialog.waitFor();
@@ -93,12 +93,12 @@ test('words for a part that was deleted meanwhile are shown, not lost', async ()
   for (const page of [ilse, bao]) await page.context().close();
 });
 
-test('what one does with parts is there for the other at once, and a writer stays in a part that gets another name', async () => {
+test('what one does with files is there for the other at once, and a writer stays in a file that gets another name', async () => {
   const ilse = await writeAs(running, 'Ilse Marrable', 'chapters/valley.tex');
   const bao = await writeAs(running, 'Bao Tremlett', 'main.tex');
-  await ilse.getByRole('tab', { name: 'Parts' }).click();
-  await bao.getByRole('tab', { name: 'Parts' }).click();
-  const list = (page) => page.getByRole('list', { name: 'Parts' });
+  await ilse.getByRole('tab', { name: 'Files' }).click();
+  await bao.getByRole('tab', { name: 'Files' }).click();
+  const list = (page) => page.getByRole('list', { name: 'Files' });
   const there = (page, path) => eventually(async () => (await list(page).getByText(path, { exact: true }).count()) === 1, `${path} in the list`);
   await cursorIn(ilse, 'Two quarries gave');
   await ilse.keyboard.type('Before. ');
@@ -110,7 +110,7 @@ test('what one does with parts is there for the other at once, and a writer stay
   await ilse.getByRole('textbox', { name: 'Source of ground/marrow.tex' }).waitFor();
   await ilse.keyboard.type('After. ');
   await has(ilse, 'Before. After. ');
-  assert.match(ilse.url(), /part=ground%2Fmarrow\.tex/);
+  assert.match(ilse.url(), /file=ground%2Fmarrow\.tex/);
   await has(bao, '\\include{ground/marrow}');
   await list(bao).getByText('ground/marrow.tex', { exact: true }).click();
   await has(bao, 'Before. After. ');

@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace YoungFolio.Bibliography;
 
-/// <summary>A source on its way in, before it has a place in a .bib part.</summary>
+/// <summary>A source on its way in, before it has a place in a .bib file.</summary>
 /// <param name="type">Its type.</param>
 /// <param name="key">The key that it came with; may be empty.</param>
 public sealed class SourceRecord(string type, string key)
@@ -30,7 +30,7 @@ public sealed class SourceRecord(string type, string key)
     /// <summary>It as an entry.</summary>
     public BibEntry ToEntry() => new(type, Key, 0, _fields);
 
-    /// <summary>It as text of a .bib part.</summary>
+    /// <summary>It as text of a .bib file.</summary>
     public string ToText() => BibText.Write(type, Key, _fields);
 
     /// <summary>The record of an entry.</summary>

@@ -8,7 +8,7 @@ namespace YoungFolio.Bibliography;
 /// <param name="End">Behind its value; a comma isn't part of it.</param>
 public sealed record BibField(string Name, string Value, int Offset, int ValueOffset, int End);
 
-/// <summary>One entry of a .bib part.</summary>
+/// <summary>One entry of a .bib file.</summary>
 /// <param name="Type">Its type in small letters: <c>article</c>.</param>
 /// <param name="Key">Its key.</param>
 /// <param name="Offset">Where it begins: the index of its @ in the text.</param>
@@ -42,13 +42,13 @@ public sealed record BibEntry(string Type, string Key, int Offset, IReadOnlyDict
     }
 }
 
-/// <summary>Something in a .bib part that can't be read.</summary>
+/// <summary>Something in a .bib file that can't be read.</summary>
 /// <param name="Offset">Where.</param>
 /// <param name="Message">What is wrong.</param>
 /// <param name="Key">Key of the entry that it is in; empty between entries.</param>
 public sealed record BibProblem(int Offset, string Message, string Key = "");
 
-/// <summary>What a .bib part holds.</summary>
+/// <summary>What a .bib file holds.</summary>
 /// <param name="Entries">The entries, in order.</param>
 /// <param name="Problems">What couldn't be read.</param>
 /// <param name="Preamble">What <c>@preamble</c> puts before the list.</param>

@@ -1,7 +1,7 @@
 namespace YoungFolio.Bibliography;
 
 /// <summary>
-/// The entries of all .bib parts by key, with what they inherit: <c>crossref</c> gives a part what its whole says, <c>xdata</c> gives
+/// The entries of all .bib files by key, with what they inherit: <c>crossref</c> gives a part what its whole says, <c>xdata</c> gives
 /// shared fields (biblatex' documentation, 2.4.1 and 3.13.6; BibTeXing, section 2, for crossref).
 /// </summary>
 public sealed class BibPool

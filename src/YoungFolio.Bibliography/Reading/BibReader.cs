@@ -3,7 +3,7 @@ using System.Text;
 namespace YoungFolio.Bibliography;
 
 /// <summary>
-/// Reads .bib parts (Patashnik, <em>BibTeXing</em>, 1988): entries in braces or parentheses, values in braces, quotes or bare,
+/// Reads .bib files (Patashnik, <em>BibTeXing</em>, 1988): entries in braces or parentheses, values in braces, quotes or bare,
 /// joined by #, with @string, @preamble and @comment; what stands between entries is a comment. After a slip it goes on at the next
 /// field or entry, so that no neighbour is lost.
 /// </summary>
@@ -31,7 +31,7 @@ public sealed class BibReader
         }
     }
 
-    /// <summary>Reads a part's text.</summary>
+    /// <summary>Reads a file's text.</summary>
     /// <param name="text">The text.</param>
     /// <param name="look">Called now and then: it may end the work by an exception.</param>
     public static BibFile Read(string text, Action? look = null)

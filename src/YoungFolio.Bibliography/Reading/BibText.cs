@@ -9,7 +9,7 @@ namespace YoungFolio.Bibliography;
 /// <param name="Text">What comes in.</param>
 public readonly record struct TextEdit(int Offset, int Length, string Text);
 
-/// <summary>Changes of a .bib part's text that touch nothing but what is changed.</summary>
+/// <summary>Changes of a .bib file's text that touch nothing but what is changed.</summary>
 public static class BibText
 {
     /// <summary>Gives a field a value; an empty one takes the field out.</summary>

@@ -8,9 +8,9 @@ public static class BibliographySetUp
         TypedCommands.Find(t).Any(c => IsOn(t, c.End) && (c.Name is "bibliography" or "printbibliography"
             || (c.Name == "begin" && t.AsSpan(c.End).StartsWith("{thebibliography}", StringComparison.Ordinal)))));
 
-    /// <summary>The edits of the main part that have the sources of a .bib part printed; none when it doesn't end where one would look for it.</summary>
-    /// <param name="main">Text of the main part.</param>
-    /// <param name="bib">Path of the .bib part.</param>
+    /// <summary>The edits of the main file that have the sources of a .bib file printed; none when it doesn't end where one would look for it.</summary>
+    /// <param name="main">Text of the main file.</param>
+    /// <param name="bib">Path of the .bib file.</param>
     public static IReadOnlyList<TextEdit> Missing(string main, string bib)
     {
         int begin = LastOn(main, "\\begin{document}");

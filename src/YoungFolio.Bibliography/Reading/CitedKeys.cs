@@ -1,6 +1,6 @@
 namespace YoungFolio.Bibliography;
 
-/// <summary>A key as it stands in the markup of a part.</summary>
+/// <summary>A key as it stands in the markup of a file.</summary>
 /// <param name="Key">The key.</param>
 /// <param name="Offset">Where it begins.</param>
 /// <param name="Brace">Where the brace of its list opens: the same for keys that are cited together.</param>

@@ -4,21 +4,21 @@ namespace YoungFolio.Bibliography;
 public sealed class SourceException(string message) : Exception(message);
 
 /// <summary>
-/// Changes of the sources as changes of the parts' text: fields, keys, merging, adding. Pure: texts go in, edits come out.
+/// Changes of the sources as changes of the files' text: fields, keys, merging, adding. Pure: texts go in, edits come out.
 /// </summary>
-/// <param name="texts">The text parts by path: .bib parts, and those that cite.</param>
+/// <param name="texts">The text files by path: .bib files, and those that cite.</param>
 public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
 {
     private readonly Dictionary<string, List<TextEdit>> _edits = new(StringComparer.Ordinal);
 
-    /// <summary>The edits by part.</summary>
+    /// <summary>The edits by file.</summary>
     public IReadOnlyDictionary<string, List<TextEdit>> Result => _edits;
 
     /// <summary>Gives fields values; empty ones take fields out.</summary>
     public SourceEdits SetFields(string key, IReadOnlyDictionary<string, string> fields)
     {
-        (string part, BibEntry entry) = Find(key);
-        string text = texts[part];
+        (string file, BibEntry entry) = Find(key);
+        string text = texts[file];
         // One after the other on a copy, since several new fields go to one place; the entry as a whole is the edit.
         foreach ((string name, string value) in fields)
         {
@@ -38,7 +38,7 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
         }
 
         (_, BibEntry before) = Find(key);
-        Add(part, Smallest(texts[part], before.Offset, before.End, text[entry.Offset..entry.End]));
+        Add(file, Smallest(texts[file], before.Offset, before.End, text[entry.Offset..entry.End]));
         return this;
     }
 
@@ -50,30 +50,30 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
             throw new SourceException($"“{type}” can't be a type.");
         }
 
-        (string part, BibEntry entry) = Find(key);
-        Add(part, BibText.SetType(entry, type));
+        (string file, BibEntry entry) = Find(key);
+        Add(file, BibText.SetType(entry, type));
         return this;
     }
 
     /// <summary>Puts text in the place of an entry, as it was typed by hand.</summary>
     public SourceEdits SetText(string key, string entryText)
     {
-        (string part, BibEntry entry) = Find(key);
-        BibFile file = BibReader.Read(entryText);
-        if (file.Entries.Count != 1 || file.Problems.Count > 0)
+        (string file, BibEntry entry) = Find(key);
+        BibFile read = BibReader.Read(entryText);
+        if (read.Entries.Count != 1 || read.Problems.Count > 0)
         {
-            throw new SourceException(file.Problems.Count > 0 ? file.Problems[0].Message : "The text must hold just this entry.");
+            throw new SourceException(read.Problems.Count > 0 ? read.Problems[0].Message : "The text must hold just this entry.");
         }
 
-        if (file.Entries[0].Key != key && Keys().Contains(file.Entries[0].Key))
+        if (read.Entries[0].Key != key && Keys().Contains(read.Entries[0].Key))
         {
-            throw new SourceException($"There is a source “{file.Entries[0].Key}” already.");
+            throw new SourceException($"There is a source “{read.Entries[0].Key}” already.");
         }
 
-        Add(part, Smallest(texts[part], entry.Offset, entry.End, entryText.Trim()));
-        if (file.Entries[0].Key != key)
+        Add(file, Smallest(texts[file], entry.Offset, entry.End, entryText.Trim()));
+        if (read.Entries[0].Key != key)
         {
-            RewriteUses(key, file.Entries[0].Key, part, entry);
+            RewriteUses(key, read.Entries[0].Key, file, entry);
         }
 
         return this;
@@ -88,21 +88,21 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
             throw new SourceException($"There is a source “{now}” already. Merge the two if they are one work.");
         }
 
-        (string part, BibEntry? entry) = TryFind(key) is var (p, e) ? (p, e) : ("", null);
+        (string file, BibEntry? entry) = TryFind(key) is var (p, e) ? (p, e) : ("", null);
         if (entry is not null)
         {
-            Add(part, BibText.Rename(entry, now));
+            Add(file, BibText.Rename(entry, now));
         }
 
-        RewriteUses(key, now, part, entry);
+        RewriteUses(key, now, file, entry);
         return this;
     }
 
     /// <summary>Takes a source out; citations stay as they are.</summary>
     public SourceEdits Delete(string key)
     {
-        (string part, BibEntry entry) = Find(key);
-        Add(part, BibText.Remove(texts[part], entry));
+        (string file, BibEntry entry) = Find(key);
+        Add(file, BibText.Remove(texts[file], entry));
         return this;
     }
 
@@ -114,20 +114,20 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
             throw new SourceException("These are the same source.");
         }
 
-        (string part, BibEntry entry) = Find(dropped);
+        (string file, BibEntry entry) = Find(dropped);
         SetFields(kept, fields);
-        Add(part, BibText.Remove(texts[part], entry));
-        RewriteUses(dropped, kept, part, entry);
+        Add(file, BibText.Remove(texts[file], entry));
+        RewriteUses(dropped, kept, file, entry);
         return this;
     }
 
-    /// <summary>Adds records to a part; keys that are missing or taken are made anew.</summary>
+    /// <summary>Adds records to a file; keys that are missing or taken are made anew.</summary>
     /// <returns>The keys that they got, in order.</returns>
-    public IReadOnlyList<string> AddRecords(string part, IEnumerable<SourceRecord> records)
+    public IReadOnlyList<string> AddRecords(string file, IEnumerable<SourceRecord> records)
     {
-        if (!texts.TryGetValue(part, out string? text))
+        if (!texts.TryGetValue(file, out string? text))
         {
-            throw new SourceException($"There is no part {part}.");
+            throw new SourceException($"There is no file {file}.");
         }
 
         var keys = Keys();
@@ -150,13 +150,13 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
             throw new SourceException("There is no record to add.");
         }
 
-        Add(part, BibText.Append(text, string.Join('\n', written)));
+        Add(file, BibText.Append(text, string.Join('\n', written)));
         return added;
     }
 
-    /// <summary>Has the sources of a .bib part printed, if the manuscript prints none.</summary>
-    /// <param name="main">The main part.</param>
-    /// <param name="bib">The .bib part.</param>
+    /// <summary>Has the sources of a .bib file printed, if the manuscript prints none.</summary>
+    /// <param name="main">The main file.</param>
+    /// <param name="bib">The .bib file.</param>
     public SourceEdits EnsurePrinted(string main, string bib)
     {
         if (texts.TryGetValue(main, out string? text) && !BibliographySetUp.IsPrinted(texts.Where(t => !t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(t => t.Value)))
@@ -170,13 +170,13 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
         return this;
     }
 
-    private void RewriteUses(string key, string now, string ownPart, BibEntry? own)
+    private void RewriteUses(string key, string now, string ownFile, BibEntry? own)
     {
         foreach ((string path, string text) in texts)
         {
             if (path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase))
             {
-                foreach (BibEntry entry in BibReader.Read(text).Entries.Where(e => !(path == ownPart && own is not null && e.Offset == own.Offset)))
+                foreach (BibEntry entry in BibReader.Read(text).Entries.Where(e => !(path == ownFile && own is not null && e.Offset == own.Offset)))
                 {
                     foreach (BibField field in entry.Written.Where(f => f.Name is "crossref" or "xref" or "xdata" or "related"))
                     {
@@ -216,9 +216,9 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
     private HashSet<string> Keys() =>
         [.. texts.Where(t => t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).SelectMany(t => BibReader.Read(t.Value).Entries).Select(e => e.Key)];
 
-    private (string Part, BibEntry Entry) Find(string key) => TryFind(key) ?? throw new SourceException($"There is no source “{key}” any more.");
+    private (string File, BibEntry Entry) Find(string key) => TryFind(key) ?? throw new SourceException($"There is no source “{key}” any more.");
 
-    private (string Part, BibEntry Entry)? TryFind(string key)
+    private (string File, BibEntry Entry)? TryFind(string key)
     {
         foreach ((string path, string text) in texts.Where(t => t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).OrderBy(t => t.Key, StringComparer.Ordinal))
         {
@@ -241,11 +241,11 @@ public sealed class SourceEdits(IReadOnlyDictionary<string, string> texts)
 
     private static bool IsKey(string key) => key.Length is > 0 and <= 100 && key.All(c => char.IsLetterOrDigit(c) || c is '-' or ':' or '.' or '_' or '/' or '+' or '\'');
 
-    private void Add(string part, TextEdit edit)
+    private void Add(string file, TextEdit edit)
     {
-        if (!_edits.TryGetValue(part, out List<TextEdit>? edits))
+        if (!_edits.TryGetValue(file, out List<TextEdit>? edits))
         {
-            _edits[part] = edits = [];
+            _edits[file] = edits = [];
         }
 
         edits.Add(edit);

@@ -79,7 +79,7 @@ public sealed class CitationFormatter
     private readonly bool _allAuthors;
     private readonly bool _capital;
     private readonly List<Cited> _cited;
-    private readonly List<CitationPart> _parts = [];
+    private readonly List<CitationPart> _files = [];
 
     private CitationFormatter(List<Cited> cited, CitationManner manner, SourceWords words, bool allAuthors, bool capital) =>
         (_cited, _manner, _words, _allAuthors, _capital) = (cited, manner, words, allAuthors, capital);
@@ -101,7 +101,7 @@ public sealed class CitationFormatter
         bool sorts = manner.Sorts && form is CitationForm.Bare or CitationForm.Parenthetical or CitationForm.Raised;
         var formatter = new CitationFormatter(Place(items, find, sorts), manner, words, allAuthors, capital);
         formatter.Write(form);
-        return formatter._parts;
+        return formatter._files;
     }
 
     // Notes at the ends stay at the ends, whatever the order; where sources have notes of their own nothing is sorted.
@@ -163,11 +163,11 @@ public sealed class CitationFormatter
     private void Raised()
     {
         Before(_cited[0]);
-        int start = _parts.Count;
+        int start = _files.Count;
         Labels(withNotes: false);
-        for (int i = start; i < _parts.Count; i++)
+        for (int i = start; i < _files.Count; i++)
         {
-            _parts[i] = _parts[i] with { Markup = _parts[i].Kind == CitationPartKind.Missing ? "" : $"\\textsuperscript{{{_parts[i].Markup}}}" };
+            _files[i] = _files[i] with { Markup = _files[i].Kind == CitationPartKind.Missing ? "" : $"\\textsuperscript{{{_files[i].Markup}}}" };
         }
 
         if (_cited.Find(c => c.After is not null) is { After: not null } noted)
@@ -246,7 +246,7 @@ public sealed class CitationFormatter
             if (close.Length > 0 && JoinsAbove(at))
             {
                 // Years of the same names share their brackets.
-                _parts.RemoveAt(_parts.Count - 1);
+                _files.RemoveAt(_files.Count - 1);
                 Text(_manner.BetweenYears);
             }
             else
@@ -310,7 +310,7 @@ public sealed class CitationFormatter
     {
         if (cited.Before is { } item)
         {
-            _parts.Add(new(CitationPartKind.Before, "", item));
+            _files.Add(new(CitationPartKind.Before, "", item));
             Text(" ");
         }
     }
@@ -332,17 +332,17 @@ public sealed class CitationFormatter
             Text((note.AsSpan().IndexOfAny("-–, f") >= 0 ? _words.Pages.Short : _words.Page.Short) + "~");
         }
 
-        _parts.Add(new(CitationPartKind.After, "", cited.After!.Value));
+        _files.Add(new(CitationPartKind.After, "", cited.After!.Value));
     }
 
     private void Text(string markup)
     {
         if (markup.Length > 0)
         {
-            _parts.Add(new(CitationPartKind.Text, markup, -1));
+            _files.Add(new(CitationPartKind.Text, markup, -1));
         }
     }
 
     private void Link(Cited cited, Func<ListedSource, string> markup) =>
-        _parts.Add(cited.Source is { } source ? new(CitationPartKind.Link, markup(source), cited.Item) : new(CitationPartKind.Missing, "", cited.Item));
+        _files.Add(cited.Source is { } source ? new(CitationPartKind.Link, markup(source), cited.Item) : new(CitationPartKind.Missing, "", cited.Item));
 }

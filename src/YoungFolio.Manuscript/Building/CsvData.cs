@@ -3,9 +3,9 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-/// <summary>One value of a data part.</summary>
+/// <summary>One value of a data file.</summary>
 /// <param name="Text">The value without its quotation marks.</param>
-/// <param name="Offset">Offset of its first character in the part.</param>
+/// <param name="Offset">Offset of its first character in the file.</param>
 internal readonly record struct CsvCell(string Text, int Offset);
 
 /// <summary>Comma-separated values (RFC 4180, and the separators that spreadsheet programs write instead of commas).</summary>
@@ -14,7 +14,7 @@ internal static class CsvData
     private static readonly char[] s_separators = [',', ';', '\t'];
 
     /// <summary>The rows of a text; empty lines are passed over.</summary>
-    /// <param name="text">The part's text.</param>
+    /// <param name="text">The file's text.</param>
     /// <param name="separator">The separator; null: the one of comma, semicolon and tab that the first line has most of.</param>
     /// <param name="budget">What is taken from for each line.</param>
     public static List<List<CsvCell>> Read(string text, char? separator, WorkBudget budget)
@@ -116,33 +116,33 @@ internal static class CsvData
     }
 }
 
-/// <summary>Rows of a data part as tokens.</summary>
+/// <summary>Rows of a data file as tokens.</summary>
 /// <param name="Columns">Names of the columns, from the head or counted.</param>
-/// <param name="Head">The head's cells; null when the part has none.</param>
+/// <param name="Head">The head's cells; null when the file has none.</param>
 /// <param name="Rows">The rows' cells, as many as there are columns.</param>
 internal sealed record DataRows(IReadOnlyList<string> Columns, IReadOnlyList<List<Token>>? Head, IReadOnlyList<IReadOnlyList<List<Token>>> Rows);
 
-// Data parts as rows for csvsimple and datatool.
+// Data files as rows for csvsimple and datatool.
 public sealed partial class DocumentBuilder
 {
-    /// <summary>Reads a data part; null, with a finding, when it isn't there or holds nothing.</summary>
+    /// <summary>Reads a data file; null, with a finding, when it isn't there or holds nothing.</summary>
     internal DataRows? ReadData(List<Token> name, Token token, char? separator, bool hasHead)
     {
-        string file = FileName(name);
+        string path = FileName(name);
         int at = name.Count > 0 ? name[0].Position : token.Position;
-        if (Resolve(file, ["", ".csv"], token, at) is not { } part)
+        if (Resolve(path, ["", ".csv"], token, at) is not { } file)
         {
             return null;
         }
 
-        List<List<CsvCell>> rows = CsvData.Read(part.Text, separator, _budget);
+        List<List<CsvCell>> rows = CsvData.Read(file.Text, separator, _budget);
         if (rows.Count == 0)
         {
-            Findings.Check("no-data", at, Math.Max(1, file.Length), $"The part {part.Path} holds no values.", "Put a line of names and lines of values into it.");
+            Findings.Check("no-data", at, Math.Max(1, path.Length), $"The file {file.Path} holds no values.", "Put a line of names and lines of values into it.");
             return null;
         }
 
-        int start = Machine.Positions.Register(part);
+        int start = Machine.Positions.Register(file);
         int columns = rows[0].Count;
         if (rows.FirstOrDefault(r => r.Count != columns) is { } odd)
         {

@@ -17,7 +17,7 @@ public sealed partial class DocumentBuilder
 
     /// <summary>What the compile may take.</summary>
     internal WorkBudget Budget => _budget;
-    private readonly IPartTree _parts;
+    private readonly IFileTree _files;
     private readonly BuildOptions _options;
     private readonly Stack<BlockFrame> _frames = new();
     private readonly Scoped<TextStyle> _style = new(new TextStyle(FontFamily.Roman, false, FontShape.Upright, 10));
@@ -41,10 +41,10 @@ public sealed partial class DocumentBuilder
     private int _firstPrinted = PositionTable.None;
     private bool _preambleTextReported;
 
-    private DocumentBuilder(IPartTree parts, BuildOptions options, FindingLog findings, WorkBudget budget)
+    private DocumentBuilder(IFileTree files, BuildOptions options, FindingLog findings, WorkBudget budget)
     {
         _budget = budget;
-        _parts = parts;
+        _files = files;
         _options = options;
         Findings = findings;
         Machine = new Machine(findings, budget)
@@ -91,21 +91,21 @@ public sealed partial class DocumentBuilder
     public int BasicSize { get; set; } = 10;
 
     /// <summary>Builds the tree of a manuscript.</summary>
-    /// <param name="parts">The parts.</param>
-    /// <param name="options">The main part and the date.</param>
+    /// <param name="files">The files.</param>
+    /// <param name="options">The main file and the date.</param>
     /// <param name="findings">Takes what there is to say.</param>
     /// <param name="budget">What it may take; null: as much as one compile.</param>
     /// <returns>The tree, and the positions of all that was read.</returns>
     public static (Document Document, PositionTable Positions) Build(
-        IPartTree parts, BuildOptions options, FindingLog findings, WorkBudget? budget = null)
+        IFileTree files, BuildOptions options, FindingLog findings, WorkBudget? budget = null)
     {
-        var builder = new DocumentBuilder(parts, options, findings, budget ?? new WorkBudget());
+        var builder = new DocumentBuilder(files, options, findings, budget ?? new WorkBudget());
         return (builder.BuildDocument(), builder.Machine.Positions);
     }
 
     /// <summary>A builder that reads nothing, to see what is defined.</summary>
     internal static DocumentBuilder ForRegistry() =>
-        new(new PartTree([]), new BuildOptions("", default, new NoMeasure()), new FindingLog(), new WorkBudget());
+        new(new FileTree([]), new BuildOptions("", default, new NoMeasure()), new FindingLog(), new WorkBudget());
 
     private sealed class NoMeasure : ITextMeasure
     {
@@ -117,7 +117,7 @@ public sealed partial class DocumentBuilder
 
     private Document BuildDocument()
     {
-        Part? main = _parts.Find(_options.MainPart);
+        ManuscriptFile? main = _files.Find(_options.MainFile);
         try
         {
             ReadDocument(main);
@@ -134,12 +134,12 @@ public sealed partial class DocumentBuilder
         return MakeDocument(_frames.Last().Blocks);
     }
 
-    private void ReadDocument(Part? main)
+    private void ReadDocument(ManuscriptFile? main)
     {
         if (main is null)
         {
-            Findings.Fix("missing-main-part", PositionTable.None, 0,
-                $"The main part {_options.MainPart} isn't there.", "Choose another main part, or put this one back.");
+            Findings.Fix("missing-main-file", PositionTable.None, 0,
+                $"The main file {_options.MainFile} isn't there.", "Choose another main file, or put this one back.");
         }
         else if (string.IsNullOrWhiteSpace(main.Text))
         {
@@ -149,7 +149,7 @@ public sealed partial class DocumentBuilder
         else
         {
             _missingBegin = !main.Text.Contains("\\begin{document}", StringComparison.Ordinal);
-            Machine.OpenPart(main);
+            Machine.OpenFile(main);
             RunToTheEnd();
             FinishDocument(main);
         }
@@ -206,7 +206,7 @@ public sealed partial class DocumentBuilder
         }
     }
 
-    private void FinishDocument(Part main)
+    private void FinishDocument(ManuscriptFile main)
     {
         if (!_documentEnded)
         {
@@ -235,7 +235,7 @@ public sealed partial class DocumentBuilder
             // It belongs at the beginning of the line with the first thing that prints.
             int at = _firstPrinted >= start && _firstPrinted < start + main.Text.Length ? _firstPrinted - start : 0;
             int line = at == 0 ? 0 : main.Text.LastIndexOf('\n', at - 1) + 1;
-            Findings.Fix("missing-begin-document", start + line, 1, $"The main part {main.Path} has no \\begin{{document}}.",
+            Findings.Fix("missing-begin-document", start + line, 1, $"The main file {main.Path} has no \\begin{{document}}.",
                 "What comes before it is the preamble, what comes after it is printed. It was taken to belong here.",
                 new Repair(start + line, 0, "\\begin{document}\n"));
         }
@@ -437,7 +437,7 @@ public sealed partial class DocumentBuilder
             return null;
         }
 
-        int end = place.Part.Text.IndexOf('\n', place.Offset);
+        int end = place.File.Text.IndexOf('\n', place.Offset);
         return end < 0 ? null : new Repair(_classPosition - place.Offset + end + 1, 0, $"\\usepackage{{{package}}}\n");
     }
 
@@ -717,8 +717,8 @@ public sealed partial class DocumentBuilder
     internal void Execute(params Token[] tokens) => Machine.Scan(tokens, Run);
 }
 
-/// <summary>What a build needs besides the parts.</summary>
-/// <param name="MainPart">Path of the main part.</param>
+/// <summary>What a build needs besides the files.</summary>
+/// <param name="MainFile">Path of the main file.</param>
 /// <param name="Today">The date that <c>\today</c> prints.</param>
 /// <param name="Measure">Measures text.</param>
-public sealed record BuildOptions(string MainPart, DateOnly Today, ITextMeasure Measure);
+public sealed record BuildOptions(string MainFile, DateOnly Today, ITextMeasure Measure);

@@ -65,7 +65,7 @@ public sealed partial class DocumentBuilder
             return null;
         }
 
-        string text = place.Part.Text;
+        string text = place.File.Text;
         int border = place.Offset + _dollars.End - _dollars.Lone;
         int line = text.IndexOf('\n', place.Offset);
         line = line < 0 ? text.Length : line;
@@ -98,7 +98,7 @@ public sealed partial class DocumentBuilder
             return false;
         }
 
-        string text = place.Part.Text;
+        string text = place.File.Text;
         int start = ParagraphStart(text, place.Offset);
         int end = ParagraphEnd(text, place.Offset);
         int offset = position - place.Offset;
@@ -125,7 +125,7 @@ public sealed partial class DocumentBuilder
         return name.EndsWith("matrix") || name.EndsWith("cases") || name.StartsWith("aligned") || name is "array" or "split" or "gathered" or "subarray" or "smallmatrix";
     }
 
-    // The nearest empty line bounds the search for the other borders, so that a long part costs no more than a short one.
+    // The nearest empty line bounds the search for the other borders, so that a long file costs no more than a short one.
     private static int ParagraphStart(string text, int at)
     {
         int start = 0;

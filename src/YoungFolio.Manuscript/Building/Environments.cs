@@ -179,7 +179,7 @@ public sealed partial class DocumentBuilder
 
     // A space within a name's braces on one line.
     private bool IsNameWithSpace(Token space) => Machine.Positions.Resolve(space.Position) is { } place
-        && place.Part.Text.AsSpan(place.Offset) is var rest && rest.IndexOf('}') is var end and > 0 && (rest.IndexOf('\n') is var line && (line < 0 || end < line));
+        && place.File.Text.AsSpan(place.Offset) is var rest && rest.IndexOf('}') is var end and > 0 && (rest.IndexOf('\n') is var line && (line < 0 || end < line));
 
     private void EndEnvironment(Token token)
     {

@@ -58,18 +58,18 @@ public sealed partial class DocumentBuilder
         List<Token> argument = Machine.ReadArgument(token);
         string name = Machine.ExpandToText(argument).Trim();
         int at = argument.Count > 0 ? argument[0].Position : token.Position;
-        Part? part = null;
+        ManuscriptFile? file = null;
         foreach (string folder in _graphicsFolders)
         {
             string path = folder.TrimEnd('/') + "/" + name;
             foreach (string extension in s_pictureExtensions)
             {
-                part ??= Normalise(path) is { } p ? FindPart(p + extension) : null;
+                file ??= Normalise(path) is { } p ? FindFile(p + extension) : null;
             }
         }
 
-        part ??= Resolve(name, s_pictureExtensions, token, at);
-        ImageInline image = ReadPictureOptions(optionTokens, part?.Path ?? name, token);
+        file ??= Resolve(name, s_pictureExtensions, token, at);
+        ImageInline image = ReadPictureOptions(optionTokens, file?.Path ?? name, token);
         AddInline(image);
     }
 

@@ -3,11 +3,11 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// Manuscripts of many parts.
+// Manuscripts of many files.
 public sealed partial class DocumentBuilder
 {
-    private const int MostParts = 1_000;
-    private int _partsRead;
+    private const int MostFiles = 1_000;
+    private int _filesRead;
     private readonly List<string> _graphicsFolders = [];
     private HashSet<string>? _includeOnly;
 
@@ -22,14 +22,14 @@ public sealed partial class DocumentBuilder
         {
             Machine.Define(name, (m, t) =>
             {
-                string file = m.ReadText(t).Trim('"');
+                string path = m.ReadText(t).Trim('"');
                 List<Token> yes = m.ReadArgument(t);
                 List<Token> no = m.ReadArgument(t);
-                Part? part = Candidates(file, ["", ".tex"]).FirstOrDefault();
-                m.Push(part is null ? no : yes);
-                if (part is not null && reads)
+                ManuscriptFile? file = Candidates(path, ["", ".tex"]).FirstOrDefault();
+                m.Push(file is null ? no : yes);
+                if (file is not null && reads)
                 {
-                    m.OpenPart(part);
+                    m.OpenFile(file);
                 }
             });
         }
@@ -37,10 +37,10 @@ public sealed partial class DocumentBuilder
         Machine.Define("leave folder", (_, _) => _folders.Pop());
     }
 
-    // Folders that names of parts are looked for in first; \import and its kin change them.
+    // Folders that names of files are looked for in first; \import and its kin change them.
     private readonly Stack<string> _folders = new();
 
-    /// <summary>Reads a part from a folder, whose own \input look there first.</summary>
+    /// <summary>Reads a file from a folder, whose own \input look there first.</summary>
     internal void Import(string folder, string name, bool include, Token token, int at)
     {
         if (Normalise(folder) is not { } path)
@@ -51,7 +51,7 @@ public sealed partial class DocumentBuilder
 
         if (_folders.Count > 50)
         {
-            Findings.Fix("nested-too-deep", at, 1, "Parts are nested more than 50 deep here.", "Flatten their order.");
+            Findings.Fix("nested-too-deep", at, 1, "Files are nested more than 50 deep here.", "Flatten their order.");
             return;
         }
 
@@ -60,7 +60,7 @@ public sealed partial class DocumentBuilder
         Open(name, include, token, at);
     }
 
-    /// <summary>The folder of the part being read, with a slash behind; empty for the manuscript's own.</summary>
+    /// <summary>The folder of the file being read, with a slash behind; empty for the manuscript's own.</summary>
     internal string FolderNow => _folders.TryPeek(out string? folder) ? folder : "";
 
     private void Input(Token token, bool include)
@@ -101,28 +101,28 @@ public sealed partial class DocumentBuilder
 
     private void Open(string name, bool include, Token token, int at)
     {
-        if (Resolve(name, ["", ".tex"], token, at) is not { } part)
+        if (Resolve(name, ["", ".tex"], token, at) is not { } file)
         {
             return;
         }
 
-        if (Machine.OpenParts.Contains(part.Path))
+        if (Machine.OpenFiles.Contains(file.Path))
         {
-            Findings.Fix("part-in-itself", at, Math.Max(1, name.Length), $"The part {part.Path} takes itself in.",
-                "Take this line out; a part can't stand inside itself.");
+            Findings.Fix("file-in-itself", at, Math.Max(1, name.Length), $"The file {file.Path} takes itself in.",
+                "Take this line out; a file can't stand inside itself.");
             return;
         }
 
-        if (Machine.OpenParts.Count() > 50)
+        if (Machine.OpenFiles.Count() > 50)
         {
-            Findings.Fix("nested-too-deep", at, Math.Max(1, name.Length), "Parts are nested more than 50 deep here.", "Flatten their order.");
+            Findings.Fix("nested-too-deep", at, Math.Max(1, name.Length), "Files are nested more than 50 deep here.", "Flatten their order.");
             return;
         }
 
-        // A part that takes itself in through an unclosed brace isn't open any more when it is read again.
-        if (++_partsRead > MostParts)
+        // A file that takes itself in through an unclosed brace isn't open any more when it is read again.
+        if (++_filesRead > MostFiles)
         {
-            throw new MarkupLimitException("nested-too-deep", $"Parts are taken in more than {MostParts} times.", at);
+            throw new MarkupLimitException("nested-too-deep", $"Files are taken in more than {MostFiles} times.", at);
         }
 
         if (include)
@@ -133,49 +133,49 @@ public sealed partial class DocumentBuilder
 
         if (Class.HasChapters && _documentBegun)
         {
-            _partHeadings[part.Path] = new PartReading(include, token.Position, token.Length, Machine.OpenParts.FirstOrDefault() ?? "");
+            _fileHeadings[file.Path] = new FileReading(include, token.Position, token.Length, Machine.OpenFiles.FirstOrDefault() ?? "");
         }
 
-        Machine.OpenPart(part);
+        Machine.OpenFile(file);
     }
 
-    private readonly Dictionary<string, PartReading> _partHeadings = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, FileReading> _fileHeadings = new(StringComparer.Ordinal);
 
-    /// <summary>How a part is taken in, and what its first heading is.</summary>
-    private sealed record PartReading(bool IsIncluded, int Position, int Length, string From)
+    /// <summary>How a file is taken in, and what its first heading is.</summary>
+    private sealed record FileReading(bool IsIncluded, int Position, int Length, string From)
     {
         public string? First { get; set; }
 
         public int FirstPosition { get; set; }
     }
 
-    private void CheckPartBeginsWithChapter(Token token, HeadingLook look)
+    private void CheckFileBeginsWithChapter(Token token, HeadingLook look)
     {
-        if (Machine.Positions.Locate(token.Position) is { } place && _partHeadings.TryGetValue(place.Part, out PartReading? reading) && reading.First is null)
+        if (Machine.Positions.Locate(token.Position) is { } place && _fileHeadings.TryGetValue(place.File, out FileReading? reading) && reading.First is null)
         {
             reading.First = look.Command;
             reading.FirstPosition = token.Position;
         }
     }
 
-    // An included part without its chapter's heading continues the numbers of the one before; among parts taken in by \input
+    // An included file without its chapter's heading continues the numbers of the one before; among files taken in by \input
     // that is said only where their neighbours begin with chapters.
-    private void CheckPartHeadings()
+    private void CheckFileHeadings()
     {
-        foreach ((string path, PartReading reading) in _partHeadings)
+        foreach ((string path, FileReading reading) in _fileHeadings)
         {
-            bool neighbours = reading.IsIncluded || _partHeadings.Count(p => p.Value.From == reading.From && p.Value.First == "chapter") >= 2;
+            bool neighbours = reading.IsIncluded || _fileHeadings.Count(p => p.Value.From == reading.From && p.Value.First == "chapter") >= 2;
             if (neighbours && reading.First is "section" or "subsection")
             {
-                Findings.Check("part-without-chapter", reading.FirstPosition, reading.First.Length + 1,
-                    $"The part {path} begins with a {reading.First}, so it continues the chapter before it.",
+                Findings.Check("file-without-chapter", reading.FirstPosition, reading.First.Length + 1,
+                    $"The file {path} begins with a {reading.First}, so it continues the chapter before it.",
                     "Put its \\chapter heading first, if it is a chapter of its own.");
             }
         }
     }
 
-    /// <summary>Finds a part by the name that the source gives; null, with a finding, when there is none.</summary>
-    private Part? Resolve(string name, string[] extensions, Token token, int at)
+    /// <summary>Finds a file by the name that the source gives; null, with a finding, when there is none.</summary>
+    private ManuscriptFile? Resolve(string name, string[] extensions, Token token, int at)
     {
         if (Normalise(FolderNow + name) is not { } path)
         {
@@ -183,27 +183,27 @@ public sealed partial class DocumentBuilder
             return null;
         }
 
-        if (Candidates(name, extensions).FirstOrDefault() is { } part)
+        if (Candidates(name, extensions).FirstOrDefault() is { } file)
         {
-            return part;
+            return file;
         }
 
         string wanted = System.IO.Path.HasExtension(path) ? path : path + extensions[^1];
-        string? near = _parts.Paths.FirstOrDefault(p => string.Equals(p, wanted, StringComparison.OrdinalIgnoreCase)
+        string? near = _files.Paths.FirstOrDefault(p => string.Equals(p, wanted, StringComparison.OrdinalIgnoreCase)
                 || System.IO.Path.GetFileName(p) == System.IO.Path.GetFileName(wanted))
-            ?? NearestName.Find(wanted, _parts.Paths);
-        Findings.Fix("missing-part", at, Math.Max(1, name.Length), $"The part “{name}” that {token} names isn't there.",
+            ?? NearestName.Find(wanted, _files.Paths);
+        Findings.Fix("missing-file", at, Math.Max(1, name.Length), $"The file “{name}” that {token} names isn't there.",
             near is null ? "Upload it, or correct the name." : $"Did you mean {near}?",
             near is null ? null : new Repair(at, name.Length, near));
         return null;
     }
 
     private void ReportOutside(string name, int at) =>
-        Findings.Fix("part-outside", at, Math.Max(1, name.Length), $"“{name}” lies outside the manuscript.",
-            "Only the manuscript's own parts can be read; put the file among them.");
+        Findings.Fix("file-outside", at, Math.Max(1, name.Length), $"“{name}” lies outside the manuscript.",
+            "Only the manuscript's own files can be read; put it among them.");
 
-    // Parts that a name may mean: in the folders of \import, innermost first, then from the manuscript's top.
-    private IEnumerable<Part> Candidates(string name, string[] extensions)
+    // Files that a name may mean: in the folders of \import, innermost first, then from the manuscript's top.
+    private IEnumerable<ManuscriptFile> Candidates(string name, string[] extensions)
     {
         foreach (string folder in _folders.Append(""))
         {
@@ -214,17 +214,17 @@ public sealed partial class DocumentBuilder
 
             foreach (string extension in extensions)
             {
-                if (FindPart(path + extension) is { } part)
+                if (FindFile(path + extension) is { } file)
                 {
-                    yield return part;
+                    yield return file;
                 }
             }
         }
     }
 
     // Names with accents may be stored composed or decomposed (Unicode NFC and NFD).
-    private Part? FindPart(string path) =>
-        _parts.Find(path) ?? _parts.Find(path.Normalize(System.Text.NormalizationForm.FormC)) ?? _parts.Find(path.Normalize(System.Text.NormalizationForm.FormD));
+    private ManuscriptFile? FindFile(string path) =>
+        _files.Find(path) ?? _files.Find(path.Normalize(System.Text.NormalizationForm.FormC)) ?? _files.Find(path.Normalize(System.Text.NormalizationForm.FormD));
 
     // Works out . and .. ; null when the path leaves the manuscript.
     private static string? Normalise(string name)
@@ -250,7 +250,7 @@ public sealed partial class DocumentBuilder
         return name.StartsWith('/') ? null : string.Join('/', result);
     }
 
-    /// <summary>Gives parts that can also stand alone: their own preamble is passed over.</summary>
+    /// <summary>Gives files that can also stand alone: their own preamble is passed over.</summary>
     internal void DefineSubfiles()
     {
         foreach (string name in (string[])["subfile", "subfileinclude", "includestandalone"])
@@ -259,14 +259,14 @@ public sealed partial class DocumentBuilder
             {
                 m.ReadOptional(t);
                 List<Token> argument = m.ReadArgument(t);
-                string file = FileName(argument);
+                string path = FileName(argument);
                 int at = argument.Count > 0 ? argument[0].Position : t.Position;
                 if (name == "subfileinclude")
                 {
                     AddBlock(new PageBreakBlock(PageEnd.Clear));
                 }
 
-                ReadSubfile(file, t, at);
+                ReadSubfile(path, t, at);
             });
         }
 
@@ -276,15 +276,15 @@ public sealed partial class DocumentBuilder
 
     private void ReadSubfile(string name, Token token, int at)
     {
-        if (Resolve(name, ["", ".tex"], token, at) is not { } part || Machine.OpenParts.Contains(part.Path) || _folders.Count > 50)
+        if (Resolve(name, ["", ".tex"], token, at) is not { } file || Machine.OpenFiles.Contains(file.Path) || _folders.Count > 50)
         {
             return;
         }
 
-        bool standsAlone = part.Text.Contains("\\begin{document}", StringComparison.Ordinal);
-        int slash = part.Path.LastIndexOf('/');
-        _folders.Push(slash < 0 ? "" : part.Path[..(slash + 1)]);
-        Machine.ScanPart(part, () =>
+        bool standsAlone = file.Text.Contains("\\begin{document}", StringComparison.Ordinal);
+        int slash = file.Path.LastIndexOf('/');
+        _folders.Push(slash < 0 ? "" : file.Path[..(slash + 1)]);
+        Machine.ScanFile(file, () =>
         {
             if (standsAlone && Machine.DirectLexer is { } lexer)
             {

@@ -448,7 +448,7 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        string formula = Machine.Positions.Resolve(token.Position) is { } place ? FormulaAt(place.Part.Text, place.Offset) : token.ToString();
+        string formula = Machine.Positions.Resolve(token.Position) is { } place ? FormulaAt(place.File.Text, place.Offset) : token.ToString();
         _strayFormula = (token.Position, token.Position + formula.Length);
         Findings.Fix("mathematics-outside", token.Position, token.Length, $"{token} belongs in a formula.",
             $"Put $ around the formula: ${formula}$.", new Repair(token.Position, formula.Length, $"${formula}$"));

@@ -241,7 +241,7 @@ public sealed partial class DocumentBuilder
             AddBlock(new PageStyleBlock { ThisPage = MakePageStyle("plain") });
         }
 
-        CheckPartBeginsWithChapter(token, look);
+        CheckFileBeginsWithChapter(token, look);
         string anchor = NewAnchor(command);
         if (_appendix)
         {

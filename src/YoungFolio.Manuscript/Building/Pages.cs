@@ -247,7 +247,7 @@ public sealed partial class DocumentBuilder
         (double size, double leading) = TypeSizes.Of("normalsize", BasicSize);
         LabelSources();
         CheckLabels();
-        CheckPartHeadings();
+        CheckFileHeadings();
         return new Document
         {
             Blocks = blocks,

@@ -6,7 +6,7 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// The preamble: the document class, packages, their options, and class and style files that are parts of the manuscript.
+// The preamble: the document class, packages, their options, and class and style files that are files of the manuscript.
 public sealed partial class DocumentBuilder
 {
     private readonly List<LoadedPackage> _packages = [];
@@ -204,9 +204,9 @@ public sealed partial class DocumentBuilder
         {
             ApplyClass(new ArticleClass(), [.. options.Where(o => name == "standalone" && o.Key.EndsWith("pt", StringComparison.Ordinal))], name);
         }
-        else if (_parts.Find(name + ".cls") is { } part)
+        else if (_files.Find(name + ".cls") is { } file)
         {
-            LoadFile(part, new OptionScope(name, true, options), token);
+            LoadFile(file, new OptionScope(name, true, options), token);
         }
         else
         {
@@ -214,7 +214,7 @@ public sealed partial class DocumentBuilder
             DocumentClass instead = ClassCatalogue.Standing(name);
             Findings.Fix("unknown-class", at, Math.Max(1, name.Length), $"There is no document class “{name}” here.",
                 $"The manuscript was set in the class {instead.Name}. Available: {string.Join(", ", ClassCatalogue.All.Select(c => c.Name))}; "
-                + $"or put the group's own {name}.cls among the parts.",
+                + $"or put the group's own {name}.cls among the files.",
                 near is not null && argument.Count > 0 ? new Repair(at, name.Length, near) : null);
             ApplyClass(instead, options, name, report: false);
         }
@@ -238,9 +238,9 @@ public sealed partial class DocumentBuilder
             ApplyClass(found, options, name, report: false);
             SetSize("normalsize");
         }
-        else if (_parts.Find(name + ".cls") is { } part)
+        else if (_files.Find(name + ".cls") is { } file)
         {
-            LoadFile(part, new OptionScope(name, true, options), token);
+            LoadFile(file, new OptionScope(name, true, options), token);
         }
         else
         {
@@ -356,12 +356,12 @@ public sealed partial class DocumentBuilder
         }
 
         Package? package = PackageCatalogue.Find(name);
-        Part? part = package is null ? _parts.Find(name + ".sty") : null;
-        _packages.Add(new LoadedPackage(name, package is not null || part is not null));
+        ManuscriptFile? file = package is null ? _files.Find(name + ".sty") : null;
+        _packages.Add(new LoadedPackage(name, package is not null || file is not null));
         _packagePlaces[name] = (token.Position, _packages.Count);
-        if (part is not null)
+        if (file is not null)
         {
-            LoadFile(part, new OptionScope(name, false, options), token);
+            LoadFile(file, new OptionScope(name, false, options), token);
             return;
         }
 
@@ -432,18 +432,18 @@ public sealed partial class DocumentBuilder
 
     // ---- class and style files of the group --------------------------------------------------------------
 
-    private void LoadFile(Part part, OptionScope scope, Token token)
+    private void LoadFile(ManuscriptFile file, OptionScope scope, Token token)
     {
-        if (_optionScopes.Count > 20 || Machine.OpenParts.Contains(part.Path))
+        if (_optionScopes.Count > 20 || Machine.OpenFiles.Contains(file.Path))
         {
-            Findings.Fix("part-in-itself", token.Position, token.Length, $"The part {part.Path} takes itself in.", "Take this line out.");
+            Findings.Fix("file-in-itself", token.Position, token.Length, $"The file {file.Path} takes itself in.", "Take this line out.");
             return;
         }
 
         Category at = Machine.CategoryOf('@');
         Machine.SetCategory('@', Category.Letter);
         _optionScopes.Push(scope);
-        Machine.ScanPart(part, Run);
+        Machine.ScanFile(file, Run);
         if (scope.AtEnd.Count > 0)
         {
             Execute([.. scope.AtEnd]);

@@ -102,7 +102,7 @@ public sealed partial class DocumentBuilder
         {
             SourceLocation? first = Machine.Positions.Locate(other.Position);
             Findings.Check("doubled-label", token.Position, length, $"The label “{key}” is defined twice.",
-                $"It was defined first in {first?.Part}, line {first?.Line}; references lead there. Give this one another key.");
+                $"It was defined first in {first?.File}, line {first?.Line}; references lead there. Give this one another key.");
             return;
         }
 
@@ -176,8 +176,8 @@ public sealed partial class DocumentBuilder
     private bool ReportMissingList()
     {
         LabelUse? first = _labelUses.FirstOrDefault(u => u.Key.StartsWith("source ", StringComparison.Ordinal) && !_labels.ContainsKey(u.Key));
-        string? bib = _parts.Paths.FirstOrDefault(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase));
-        if (first is null || bib is null || !SourceDesk.IsWithoutSources || _parts.Find(_options.MainPart) is not { } main)
+        string? bib = _files.Paths.FirstOrDefault(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase));
+        if (first is null || bib is null || !SourceDesk.IsWithoutSources || _files.Find(_options.MainFile) is not { } main)
         {
             return false;
         }
@@ -212,7 +212,7 @@ public sealed partial class DocumentBuilder
 
                 string? likely = NearestName.Find(use.Key[7..], SourceDesk.Keys);
                 Findings.Fix("missing-source", use.Position, use.Length, $"There is no source “{use.Key[7..]}”.",
-                    likely is null ? "Check its key, or add it to the .bib part. Until then ?? is printed." : $"Did you mean “{likely}”?",
+                    likely is null ? "Check its key, or add it to the .bib file. Until then ?? is printed." : $"Did you mean “{likely}”?",
                     KeyRepair(use, use.Key[7..], likely));
             }
             else
@@ -252,7 +252,7 @@ public sealed partial class DocumentBuilder
             return null;
         }
 
-        int at = place.Part.Text.IndexOf(key, place.Offset, StringComparison.Ordinal);
+        int at = place.File.Text.IndexOf(key, place.Offset, StringComparison.Ordinal);
         return at >= 0 && at < place.Offset + use.Length + key.Length ? new Repair(use.Position - place.Offset + at, key.Length, near) : null;
     }
 }

@@ -5,12 +5,12 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// Citations and lists of sources, those of .bib parts and those written by hand.
+// Citations and lists of sources, those of .bib files and those written by hand.
 public sealed partial class DocumentBuilder
 {
     private SourceDesk? _sourceDesk;
 
-    /// <summary>What is cited, and from which parts.</summary>
+    /// <summary>What is cited, and from which files.</summary>
     internal SourceDesk SourceDesk => _sourceDesk ??= new SourceDesk(this);
 
     /// <summary>Colour of citations; set by packages.</summary>
@@ -51,7 +51,7 @@ public sealed partial class DocumentBuilder
         Machine.Define("bibliography", (m, t) =>
         {
             List<Token> argument = m.ReadArgument(t);
-            ReadSourceParts(argument, t);
+            ReadSourceFiles(argument, t);
             if (SourceDesk.IsModern)
             {
                 // Its older name for \addbibresource.
@@ -86,15 +86,15 @@ public sealed partial class DocumentBuilder
         DefineSourcesByHand();
     }
 
-    /// <summary>Reads the .bib parts that a command names.</summary>
-    internal void ReadSourceParts(List<Token> argument, Token token)
+    /// <summary>Reads the .bib files that a command names.</summary>
+    internal void ReadSourceFiles(List<Token> argument, Token token)
     {
         int at = argument.Count > 0 ? argument[0].Position : token.Position;
         foreach (string name in Split(Machine.ExpandToText(argument)))
         {
-            if (Resolve(name, ["", ".bib"], token, at) is { } part)
+            if (Resolve(name, ["", ".bib"], token, at) is { } file)
             {
-                SourceDesk.Read(part);
+                SourceDesk.Read(file);
             }
         }
     }

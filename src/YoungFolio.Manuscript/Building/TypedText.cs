@@ -38,14 +38,14 @@ public sealed partial class DocumentBuilder
         }
     }
 
-    /// <summary>Prints a part as typed; its name is the command's argument.</summary>
-    internal void TypedPart(Token token, ListingSetup? setup = null)
+    /// <summary>Prints a file as typed; its name is the command's argument.</summary>
+    internal void TypedFile(Token token, ListingSetup? setup = null)
     {
         List<Token> argument = Machine.ReadArgument(token);
         string name = FileName(argument);
-        if (Resolve(name, [""], token, argument.Count > 0 ? argument[0].Position : token.Position) is { } part)
+        if (Resolve(name, [""], token, argument.Count > 0 ? argument[0].Position : token.Position) is { } file)
         {
-            PrintTyped(part.Text.TrimEnd('\n'), Machine.Positions.Register(part), setup ?? new ListingSetup(), token);
+            PrintTyped(file.Text.TrimEnd('\n'), Machine.Positions.Register(file), setup ?? new ListingSetup(), token);
         }
     }
 

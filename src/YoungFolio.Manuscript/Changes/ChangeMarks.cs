@@ -6,8 +6,8 @@ namespace YoungFolio.Manuscript.Changes;
 /// <summary>A manuscript at one of the two moments that are compared.</summary>
 /// <param name="Document">What was built of it.</param>
 /// <param name="Positions">Its positions: they tell what was written from what was counted.</param>
-/// <param name="Parts">Its parts.</param>
-public sealed record ComparedState(Document Document, PositionTable Positions, IPartTree Parts);
+/// <param name="Files">Its files.</param>
+public sealed record ComparedState(Document Document, PositionTable Positions, IFileTree Files);
 
 /// <summary>What happened to a passage.</summary>
 public enum ChangeKind
@@ -28,9 +28,9 @@ public sealed record Change(ChangeKind Kind, string Text, int Words, string Anch
 
 /// <summary>A document that shows what changed.</summary>
 /// <param name="Document">The later document with what was taken out still in it, all changes marked.</param>
-/// <param name="Parts">The parts that it needs: those of both moments.</param>
+/// <param name="Files">The files that it needs: those of both moments.</param>
 /// <param name="Changes">The changes in the order of reading.</param>
-public sealed record MarkedDocument(Document Document, IPartTree Parts, IReadOnlyList<Change> Changes);
+public sealed record MarkedDocument(Document Document, IFileTree Files, IReadOnlyList<Change> Changes);
 
 /// <summary>
 /// Compares two documents as readers would: by heading, paragraph, row and word, not by lines of source. Numbers that
@@ -47,12 +47,12 @@ public static class ChangeMarks
     /// <summary>Marks what changed.</summary>
     public static MarkedDocument Mark(ComparedState before, ComparedState after, CancellationToken cancellation = default)
     {
-        var parts = new BothParts(before.Parts, after.Parts);
+        var files = new BothTrees(before.Files, after.Files);
         var log = new ChangeLog(before.Document, after.Document);
-        var words = new InlineComparison(new WordReader(before.Positions, before.Parts), new WordReader(after.Positions, after.Parts), log, parts);
+        var words = new InlineComparison(new WordReader(before.Positions, before.Files), new WordReader(after.Positions, after.Files), log, files);
         var blocks = new BlockComparison(words, cancellation);
         IReadOnlyList<Block> merged = blocks.Merge(before.Document.Blocks, after.Document.Blocks);
-        return new MarkedDocument(after.Document with { Blocks = merged }, parts, log.Changes);
+        return new MarkedDocument(after.Document with { Blocks = merged }, files, log.Changes);
     }
 }
 
@@ -92,18 +92,18 @@ internal sealed class ChangeLog(Document before, Document after)
     }
 }
 
-/// <summary>The later parts, and the earlier ones under a folder that no part can have.</summary>
-internal sealed class BothParts(IPartTree before, IPartTree after) : IPartTree
+/// <summary>The later files, and the earlier ones under a folder that no file can have.</summary>
+internal sealed class BothTrees(IFileTree before, IFileTree after) : IFileTree
 {
     private const string Folder = "\u0001/";
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Paths { get; } = [.. after.Paths, .. before.Paths.Select(p => Folder + p)];
 
-    /// <summary>Path of an earlier part.</summary>
+    /// <summary>Path of an earlier file.</summary>
     public static string Earlier(string path) => Folder + path;
 
     /// <inheritdoc/>
-    public Part? Find(string path) =>
+    public ManuscriptFile? Find(string path) =>
         path.StartsWith(Folder, StringComparison.Ordinal) ? before.Find(path[Folder.Length..]) : after.Find(path);
 }

@@ -5,7 +5,7 @@ using YoungFolio.Markup;
 namespace YoungFolio.Manuscript.Changes;
 
 /// <summary>Compares lines of text word by word and marks what changed in them.</summary>
-internal sealed class InlineComparison(WordReader before, WordReader after, ChangeLog log, BothParts parts)
+internal sealed class InlineComparison(WordReader before, WordReader after, ChangeLog log, BothTrees files)
 {
     /// <summary>Compares the blocks of boxes and notes; set by the comparison of blocks itself.</summary>
     public BlockComparison Blocks { get; set; } = null!;
@@ -206,7 +206,7 @@ internal sealed class InlineComparison(WordReader before, WordReader after, Chan
     private Inline? Struck(Inline inline) => inline switch
     {
         ReferenceInline reference => Text(log.Printed(reference, ChangeKind.Deleted), reference.Style),
-        ImageInline image => Coloured(new ImageInline(image.Path.Length > 0 && parts.Find(BothParts.Earlier(image.Path)) is not null ? BothParts.Earlier(image.Path) : image.Path, image.Position)
+        ImageInline image => Coloured(new ImageInline(image.Path.Length > 0 && files.Find(BothTrees.Earlier(image.Path)) is not null ? BothTrees.Earlier(image.Path) : image.Path, image.Position)
         {
             Width = image.Width,
             Height = image.Height,

@@ -22,7 +22,7 @@ internal sealed record Piece(string Key, Inline Inline, Wrapper? Around)
 }
 
 /// <summary>Cuts lines into pieces and says in text what blocks hold, so that both can be compared.</summary>
-internal sealed class WordReader(PositionTable positions, IPartTree parts)
+internal sealed class WordReader(PositionTable positions, IFileTree files)
 {
     /// <summary>Pieces of a line; what stands unseen before the first goes to <paramref name="head"/>.</summary>
     public List<Piece> Read(IReadOnlyList<Inline> content, List<Inline> head)
@@ -120,7 +120,7 @@ internal sealed class WordReader(PositionTable positions, IPartTree parts)
         word.Length <= 10
         && (word.Any(char.IsAsciiDigit) || word.Length == 1 || word.All(c => "ivxlcdmIVXLCDM".Contains(c, StringComparison.Ordinal)))
         && char.IsLetterOrDigit(word[0])
-        && (positions.Resolve(run.Positions[start]) is not { } place || place.Offset >= place.Part.Text.Length || place.Part.Text[place.Offset] != word[0]);
+        && (positions.Resolve(run.Positions[start]) is not { } place || place.Offset >= place.File.Text.Length || place.File.Text[place.Offset] != word[0]);
 
     /// <summary>What an inline says; null for what isn't seen.</summary>
     public string? KeyOf(Inline inline) => inline switch
@@ -177,12 +177,12 @@ internal sealed class WordReader(PositionTable positions, IPartTree parts)
 
     private string Digest(string path)
     {
-        if (parts.Find(path) is not { } part)
+        if (files.Find(path) is not { } file)
         {
             return "";
         }
 
-        return Convert.ToHexString(System.Security.Cryptography.SHA256.HashData(part.Bytes.Span)[..8]);
+        return Convert.ToHexString(System.Security.Cryptography.SHA256.HashData(file.Bytes.Span)[..8]);
     }
 
     /// <summary>Words that blocks hold, for telling how alike they are.</summary>

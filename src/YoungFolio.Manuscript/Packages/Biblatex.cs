@@ -227,7 +227,7 @@ internal static class Biblatex
             machine.Define(name, (m, t) =>
             {
                 m.ReadOptional(t);
-                builder.ReadSourceParts(m.ReadArgument(t), t);
+                builder.ReadSourceFiles(m.ReadArgument(t), t);
             });
         }
 
@@ -246,9 +246,9 @@ internal static class Biblatex
         });
         builder.DefineEnvironment("refsection", t =>
         {
-            if (machine.ReadOptional(t) is { } parts)
+            if (machine.ReadOptional(t) is { } files)
             {
-                builder.ReadSourceParts(parts, t);
+                builder.ReadSourceFiles(files, t);
             }
 
             desk.BeginSection();
@@ -256,9 +256,9 @@ internal static class Biblatex
         builder.DefineEnvironment("refsegment", static _ => { }, static _ => { });
         machine.Define("newrefsection", (m, t) =>
         {
-            if (m.ReadOptional(t) is { } parts)
+            if (m.ReadOptional(t) is { } files)
             {
-                builder.ReadSourceParts(parts, t);
+                builder.ReadSourceFiles(files, t);
             }
 
             desk.BeginSection();

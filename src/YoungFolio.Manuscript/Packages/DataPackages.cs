@@ -4,15 +4,15 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
 
-/// <summary>Tables out of data parts: csvsimple and the basics of datatool.</summary>
+/// <summary>Tables out of data files: csvsimple and the basics of datatool.</summary>
 internal static class DataPackages
 {
     public static IReadOnlyList<Package> All { get; } =
     [
-        CsvSimple("csvsimple", "Tables and lists out of data parts (.csv)."),
-        CsvSimple("csvsimple-l3", "Tables and lists out of data parts (.csv)."),
-        CsvSimple("csvsimple-legacy", "Tables and lists out of data parts (.csv)."),
-        new("datatool", "Data parts that are read once and gone through as often as wanted; the basics of it.")
+        CsvSimple("csvsimple", "Tables and lists out of data files (.csv)."),
+        CsvSimple("csvsimple-l3", "Tables and lists out of data files (.csv)."),
+        CsvSimple("csvsimple-legacy", "Tables and lists out of data files (.csv)."),
+        new("datatool", "Data files that are read once and gone through as often as wanted; the basics of it.")
         {
             Commands = ["DTLloaddb", "DTLloadrawdb", "DTLforeach", "DTLdisplaydb", "DTLdisplaylongdb", "DTLrowcount", "DTLcolumncount", "DTLsetseparator", "DTLsettabseparator", "DTLsort"],
             Requires = ["ifthen"],

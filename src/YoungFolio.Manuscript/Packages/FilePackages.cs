@@ -2,12 +2,12 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
 
-/// <summary>Packages for manuscripts of many parts.</summary>
+/// <summary>Packages for manuscripts of many files.</summary>
 internal static class FilePackages
 {
     public static IReadOnlyList<Package> All { get; } =
     [
-        new("import", "Parts from folders that have parts of their own.")
+        new("import", "Files from folders that have files of their own.")
         {
             Commands = ["import", "subimport", "inputfrom", "subinputfrom", "includefrom", "subincludefrom"],
             Load = static load =>
@@ -19,28 +19,28 @@ internal static class FilePackages
                         m.TakeStar();
                         string folder = m.ReadText(t);
                         List<Token> argument = m.ReadArgument(t);
-                        string part = m.ExpandToText(argument).Trim();
+                        string file = m.ExpandToText(argument).Trim();
                         int at = argument.Count > 0 ? argument[0].Position : t.Position;
                         string start = name.StartsWith("sub", StringComparison.Ordinal) ? load.Builder.FolderNow : "";
-                        load.Builder.Import(start + (folder.Length == 0 || folder.EndsWith('/') ? folder : folder + "/"), part, name.Contains("include", StringComparison.Ordinal), t, at);
+                        load.Builder.Import(start + (folder.Length == 0 || folder.EndsWith('/') ? folder : folder + "/"), file, name.Contains("include", StringComparison.Ordinal), t, at);
                     });
                 }
             },
         },
-        new("subfiles", "Parts that can also stand alone.")
+        new("subfiles", "Files that can also stand alone.")
         {
             Commands = ["subfile", "subfileinclude", "subfix"],
             Load = static load => load.Builder.DefineSubfiles(),
         },
-        new("standalone", "Parts that can also stand alone.")
+        new("standalone", "Files that can also stand alone.")
         {
             Commands = ["includestandalone", "standaloneconfig"],
             Load = static load => load.Builder.DefineSubfiles(),
         },
-        new("docmute", "Parts that can also stand alone.") { Load = static load => load.Builder.DefineSubfiles() },
-        new("filecontents", "Files written by the manuscript; parts are files of their own here."),
-        new("newclude", "More ways to take parts in."),
-        new("currfile", "The name of the part."),
+        new("docmute", "Files that can also stand alone.") { Load = static load => load.Builder.DefineSubfiles() },
+        new("filecontents", "Files that the text itself writes; they are put among the files here."),
+        new("newclude", "More ways to take files in."),
+        new("currfile", "The name of the file."),
         new("datetime2", "Dates.") { Commands = ["DTMtoday"], Definitions = "\\def\\DTMtoday{\\today}\\def\\DTMsetup#1{}" },
         new("lineno", "Line numbers in the margin; they are left out.")
         {

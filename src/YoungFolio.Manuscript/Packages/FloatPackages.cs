@@ -20,7 +20,7 @@ internal static class FloatPackages
         },
         new("graphics", "Pictures from files.") { Requires = ["graphicx"] },
         new("epstopdf", "Nothing to do: pictures are PDF, PNG or JPEG."),
-        new("svg", "Figures from SVG parts; includegraphics takes them too.")
+        new("svg", "Figures from SVG files; includegraphics takes them too.")
         {
             Commands = ["includesvg"],
             Requires = ["graphicx"],

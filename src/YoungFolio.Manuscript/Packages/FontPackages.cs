@@ -8,14 +8,14 @@ internal static class FontPackages
     public static IReadOnlyList<Package> All { get; } =
     [
         new("fontenc", "Font encodings; text is Unicode here, so it needs none."),
-        new("inputenc", "The encoding of the parts, which is UTF-8.")
+        new("inputenc", "The encoding of the files, which is UTF-8.")
         {
             Load = static load =>
             {
                 foreach (Building.ListedOption option in load.Options.Where(o => o.Key is not ("utf8" or "utf8x")))
                 {
-                    load.Builder.Findings.Check("other-encoding", option.Position, option.Length, $"Parts are read as UTF-8, not as {option.Key}.",
-                        "Store the parts as UTF-8 and write utf8 here, or leave the package out.");
+                    load.Builder.Findings.Check("other-encoding", option.Position, option.Length, $"Files are read as UTF-8, not as {option.Key}.",
+                        "Store the files as UTF-8 and write utf8 here, or leave the package out.");
                 }
             },
         },

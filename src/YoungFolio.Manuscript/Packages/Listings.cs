@@ -151,7 +151,7 @@ internal static class Listings
         machine.Define("lstinputlisting", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
-            builder.TypedPart(t, Setup(options, t));
+            builder.TypedFile(t, Setup(options, t));
         });
         machine.Define("lstinline", (m, t) =>
         {
@@ -207,7 +207,7 @@ internal static class Listings
         machine.Define("inputminted", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
-            builder.TypedPart(t, Setup(m.ReadText(t), options, t));
+            builder.TypedFile(t, Setup(m.ReadText(t), options, t));
         });
         machine.LoadDefinitions("\\newcommand{\\setminted}[2][]{}\\newcommand{\\usemintedstyle}[2][]{}\\newcommand{\\newminted}[3][]{}");
     }
@@ -243,7 +243,7 @@ internal static class Listings
         machine.Define("VerbatimInput", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
-            builder.TypedPart(t, Setup(options, t));
+            builder.TypedFile(t, Setup(options, t));
         });
         machine.DefineMeaning("Verb", machine.Symbol("verb").Meaning.Value!);
         machine.Define("VerbatimFootnotes", static (_, _) => { });

@@ -57,7 +57,7 @@ internal static class SourcePackages
                 load.Machine.Define("nobibliography", (m, t) =>
                 {
                     m.TakeStar();
-                    load.Builder.ReadSourceParts(m.ReadArgument(t), t);
+                    load.Builder.ReadSourceFiles(m.ReadArgument(t), t);
                 });
             },
         },

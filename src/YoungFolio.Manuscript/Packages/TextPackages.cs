@@ -57,7 +57,7 @@ internal static class TextPackages
                 load.Machine.Define("includecomment", (m, t) => builder.DefineEnvironment(m.ReadText(t), static _ => { }));
             },
         },
-        new("verbatim", "Text as typed, passages switched off, and parts printed as typed.")
+        new("verbatim", "Text as typed, passages switched off, and files printed as typed.")
         {
             Environments = ["comment"],
             Commands = ["verbatiminput"],
@@ -65,7 +65,7 @@ internal static class TextPackages
             {
                 DocumentBuilder builder = load.Builder;
                 builder.DefineEnvironment("comment", builder.SkipRaw);
-                load.Machine.Define("verbatiminput", (_, t) => builder.TypedPart(t));
+                load.Machine.Define("verbatiminput", (_, t) => builder.TypedFile(t));
             },
         },
         new("alltt", "Typewriter text in which commands still work.")

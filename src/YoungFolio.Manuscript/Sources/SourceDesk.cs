@@ -6,17 +6,17 @@ using YoungFolio.Markup;
 namespace YoungFolio.Manuscript.Sources;
 
 /// <summary>
-/// The sources of one document: what its .bib parts hold, what is cited where, in which style. What is printed is known when all has been
+/// The sources of one document: what its .bib files hold, what is cited where, in which style. What is printed is known when all has been
 /// read, so that citations and lists are filled in then, at once.
 /// </summary>
 internal sealed class SourceDesk(DocumentBuilder builder)
 {
-    private readonly List<(BibEntry Entry, int Start, string Part)> _entries = [];
+    private readonly List<(BibEntry Entry, int Start, string File)> _entries = [];
     private readonly Dictionary<(string Key, int Offset), int> _starts = [];
     private readonly List<(string Key, int Section)> _cited = [];
     private readonly Dictionary<string, ListedSource> _byHand = new(StringComparer.Ordinal);
     private readonly Dictionary<int, SectionList> _lists = [];
-    private readonly HashSet<string> _readParts = new(StringComparer.Ordinal);
+    private readonly HashSet<string> _readFiles = new(StringComparer.Ordinal);
     private readonly List<Citation> _citations = [];
     private readonly List<PrintedSource> _printed = [];
     private BibPool? _pool;
@@ -68,45 +68,45 @@ internal sealed class SourceDesk(DocumentBuilder builder)
 
     private BibPool Pool => _pool ??= new BibPool(_entries.Select(e => e.Entry));
 
-    /// <summary>Reads a .bib part.</summary>
-    public void Read(Part part)
+    /// <summary>Reads a .bib file.</summary>
+    public void Read(ManuscriptFile file)
     {
-        if (!_readParts.Add(part.Path))
+        if (!_readFiles.Add(file.Path))
         {
             return;
         }
 
-        int start = Machine.Positions.Register(part);
-        BibFile file = part.Derived("sources", p => BibReader.Read(p.Text, builder.Budget.Look));
-        foreach (BibProblem problem in file.Problems)
+        int start = Machine.Positions.Register(file);
+        BibFile bib = file.Derived("sources", p => BibReader.Read(p.Text, builder.Budget.Look));
+        foreach (BibProblem problem in bib.Problems)
         {
-            builder.Findings.Fix("unreadable-source", start + problem.Offset, 1, problem.Message, "The rest of the part was read.");
+            builder.Findings.Fix("unreadable-source", start + problem.Offset, 1, problem.Message, "The rest of the file was read.");
         }
 
         var first = _entries.GroupBy(e => e.Entry.Key).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
-        foreach (BibEntry entry in file.Entries)
+        foreach (BibEntry entry in bib.Entries)
         {
             builder.Budget.Check();
-            if (entry.Key.Length > 0 && first.TryGetValue(entry.Key, out (BibEntry Entry, int Start, string Part) other))
+            if (entry.Key.Length > 0 && first.TryGetValue(entry.Key, out (BibEntry Entry, int Start, string File) other))
             {
                 SourceLocation? place = Machine.Positions.Locate(other.Start + other.Entry.Offset);
                 builder.Findings.Check("doubled-source", start + entry.KeyOffset, Math.Max(1, entry.Key.Length), $"The source “{entry.Key}” is there twice.",
-                    $"The first one, in {place?.Part}, line {place?.Line}, is printed. Give this one another key, or delete it.");
+                    $"The first one, in {place?.File}, line {place?.Line}, is printed. Give this one another key, or delete it.");
             }
             else
             {
-                first[entry.Key] = (entry, start, part.Path);
+                first[entry.Key] = (entry, start, file.Path);
             }
 
-            _entries.Add((entry, start, part.Path));
+            _entries.Add((entry, start, file.Path));
             _starts.TryAdd((entry.Key, entry.Offset), start);
         }
 
-        Preamble += file.Preamble;
+        Preamble += bib.Preamble;
         _pool = null;
     }
 
-    /// <summary>What the parts' <c>@preamble</c>s say: most often commands that their entries use.</summary>
+    /// <summary>What the files' <c>@preamble</c>s say: most often commands that their entries use.</summary>
     public string Preamble { get; private set; } = "";
 
     /// <summary>Notes that sources are cited or wanted in the list; <c>*</c> stands for all.</summary>
@@ -187,8 +187,8 @@ internal sealed class SourceDesk(DocumentBuilder builder)
     /// <summary>Where an entry begins in the source.</summary>
     public int PositionOf(BibEntry entry) => _starts.TryGetValue((entry.Key, entry.Offset), out int start) ? start + entry.Offset : PositionTable.None;
 
-    /// <summary>Whether the manuscript names no sources at all: no .bib part was read, and no list is written by hand.</summary>
-    public bool IsWithoutSources => _readParts.Count == 0 && _byHand.Count == 0;
+    /// <summary>Whether the manuscript names no sources at all: no .bib file was read, and no list is written by hand.</summary>
+    public bool IsWithoutSources => _readFiles.Count == 0 && _byHand.Count == 0;
 
     /// <summary>Whether a key names a source.</summary>
     public bool Has(string key) => key == "*" || _byHand.ContainsKey(key) || Pool.Find(key) is not null;
@@ -226,19 +226,19 @@ internal sealed class SourceDesk(DocumentBuilder builder)
         ReportSetUp();
     }
 
-    // One finding a part: a pool that several manuscripts share holds many that this one doesn't cite.
+    // One finding a file: a pool that several manuscripts share holds many that this one doesn't cite.
     private void ReportUncited(HashSet<BibEntry> cited)
     {
         var keys = cited.Select(e => e.Key).ToHashSet(StringComparer.Ordinal);
-        foreach (IGrouping<string, (BibEntry Entry, int Start, string Part)> part in _entries.GroupBy(e => e.Part))
+        foreach (IGrouping<string, (BibEntry Entry, int Start, string File)> file in _entries.GroupBy(e => e.File))
         {
-            var shared = part.SelectMany(e => new[] { e.Entry.Field("crossref") }.Concat(DocumentBuilder.Split(e.Entry.Field("xdata")))).ToHashSet(StringComparer.Ordinal);
-            (BibEntry Entry, int Start, string Part)[] left = [.. part.Where(e => e.Entry.Type is not ("xdata" or "set") && !keys.Contains(e.Entry.Key) && !shared.Contains(e.Entry.Key))];
+            var shared = file.SelectMany(e => new[] { e.Entry.Field("crossref") }.Concat(DocumentBuilder.Split(e.Entry.Field("xdata")))).ToHashSet(StringComparer.Ordinal);
+            (BibEntry Entry, int Start, string File)[] left = [.. file.Where(e => e.Entry.Type is not ("xdata" or "set") && !keys.Contains(e.Entry.Key) && !shared.Contains(e.Entry.Key))];
             if (left.Length > 0 && _cited.Count > 0)
             {
                 string some = string.Join(", ", left.Select(e => e.Entry.Key).Distinct().Take(3));
                 builder.Findings.Check("uncited-sources", left[0].Start + left[0].Entry.Offset, left[0].Entry.Type.Length + 1,
-                    left.Length == 1 ? $"The source {some} is never cited, so it isn't printed." : $"{left.Length} sources of {part.Key} are never cited, so they aren't printed: {some}{(left.Length > 3 ? $" and {left.Length - 3} more" : "")}.",
+                    left.Length == 1 ? $"The source {some} is never cited, so it isn't printed." : $"{left.Length} sources of {file.Key} are never cited, so they aren't printed: {some}{(left.Length > 3 ? $" and {left.Length - 3} more" : "")}.",
                     "Cite them, or leave them for later. \\nocite{*} prints all.");
             }
         }

@@ -102,7 +102,7 @@ public sealed class MathInline(Mathematics.MathList formula, TextStyle style) : 
 /// <summary>A picture.</summary>
 public sealed class ImageInline(string path, int position) : Inline
 {
-    /// <summary>Path of the part that holds it.</summary>
+    /// <summary>Path of the file that holds it.</summary>
     public string Path => path;
 
     /// <summary>Position of the command.</summary>

@@ -10,9 +10,9 @@ namespace YoungFolio.Server.Api;
 /// <param name="Script">Name of the access token, when a script made it.</param>
 /// <param name="At">When, in UTC.</param>
 /// <param name="Kind">text, create, rename, delete, upload, setting or people.</param>
-/// <param name="Part">The part's number; null when it is about the manuscript.</param>
+/// <param name="File">The file's number; null when it is about the manuscript.</param>
 /// <param name="Says">The new path, what was set, or what happened with people; empty for texts.</param>
-public sealed record RevisionView(int Number, PersonView? Person, string? Script, DateTime At, string Kind, int? Part, string Says);
+public sealed record RevisionView(int Number, PersonView? Person, string? Script, DateTime At, string Kind, int? File, string Says);
 
 /// <summary>A text as it was.</summary>
 public sealed record PastText(int Revision, string Text);
@@ -20,14 +20,14 @@ public sealed record PastText(int Revision, string Text);
 /// <summary>A piece of news.</summary>
 /// <param name="Person">Who.</param>
 /// <param name="Script">Name of the access token, when a script did it.</param>
-/// <param name="Part">The part's number; null when it is about the manuscript.</param>
-/// <param name="About">The part's path, or what happened.</param>
+/// <param name="File">The file's number; null when it is about the manuscript.</param>
+/// <param name="About">The file's path, or what happened.</param>
 /// <param name="Kinds">What was done: text, create, rename, delete, upload, setting, people.</param>
 /// <param name="Added">Characters that came in.</param>
 /// <param name="Removed">Characters that went.</param>
 /// <param name="From">When it began, in UTC.</param>
 /// <param name="Until">When it ended, in UTC.</param>
-public sealed record NewsView(PersonView? Person, string? Script, int? Part, string About, IReadOnlyList<string> Kinds, int Added, int Removed, DateTime From, DateTime Until);
+public sealed record NewsView(PersonView? Person, string? Script, int? File, string About, IReadOnlyList<string> Kinds, int Added, int Removed, DateTime From, DateTime Until);
 
 /// <summary>What changed since one was last here.</summary>
 public sealed record NewsList(DateTime? SeenAt, IReadOnlyList<NewsView> Items);
@@ -43,11 +43,11 @@ public static class LogApi
             IReadOnlyList<Revision> log = await history.LogAsync(id, before ?? int.MaxValue, count ?? 100);
             IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(log.Select(r => r.PersonId));
             IReadOnlyDictionary<int, string> scripts = await people.TokenNamesAsync(id);
-            return log.Select(r => new RevisionView(r.Number, by.TryGetValue(r.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(r.TokenId, scripts), r.At, r.Kind, r.PartId,
+            return log.Select(r => new RevisionView(r.Number, by.TryGetValue(r.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(r.TokenId, scripts), r.At, r.Kind, r.FileId,
                 r.Kind is RevisionKind.Text or RevisionKind.Upload ? "" : r.Payload.Split('\n')[0]));
         }).Needs(Role.Reader);
-        manuscript.MapGet("/revisions/{number:int}/parts/{part:int}", async (int id, int number, int part, HistoryReader history) =>
-            new PastText(number, await history.TextAtAsync(id, part, number))).Needs(Role.Reader);
+        manuscript.MapGet("/revisions/{number:int}/files/{file:int}", async (int id, int number, int file, HistoryReader history) =>
+            new PastText(number, await history.TextAtAsync(id, file, number))).Needs(Role.Reader);
         manuscript.MapGet("/news", async (int id, ClaimsPrincipal user, NewsReader reader, PeopleStore people) =>
             await ReadNewsAsync(id, user.PersonId(), reader, people)).Needs(Role.Reader);
         manuscript.MapPost("/seen", async (int id, ClaimsPrincipal user, PeopleStore people) =>
@@ -62,7 +62,7 @@ public static class LogApi
         News news = await reader.ReadAsync(id, person);
         IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(news.Items.Select(i => i.PersonId));
         IReadOnlyDictionary<int, string> scripts = await people.TokenNamesAsync(id);
-        return new NewsList(news.SeenAt, [.. news.Items.Select(i => new NewsView(by.TryGetValue(i.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(i.TokenId, scripts), i.PartId, i.Path, i.Kinds, i.Added, i.Removed, i.From, i.Until))]);
+        return new NewsList(news.SeenAt, [.. news.Items.Select(i => new NewsView(by.TryGetValue(i.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(i.TokenId, scripts), i.FileId, i.Path, i.Kinds, i.Added, i.Removed, i.From, i.Until))]);
     }
 
     private static string? Script(int? token, IReadOnlyDictionary<int, string> names) => token is { } id ? names.GetValueOrDefault(id, "a script") : null;

@@ -26,12 +26,12 @@ public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
     int? Pages, int? Words, int? ToFix, DateTime? KeptUntil);
 
-/// <summary>A part in a list.</summary>
-public sealed record PartView(int Id, string Path, bool IsText, int Version);
+/// <summary>A file in a list.</summary>
+public sealed record FileView(int Id, string Path, bool IsText, int Version);
 
 /// <summary>A manuscript that is open.</summary>
 public sealed record ManuscriptView(
-    int Id, string Title, string Description, string MainPart, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PartView> Parts);
+    int Id, string Title, string Description, string MainFile, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<FileView> Files);
 
 /// <summary>What to start.</summary>
 /// <param name="Title">Its title.</param>
@@ -40,16 +40,16 @@ public sealed record NewManuscript(string Title, string Kind);
 
 /// <summary>What is set.</summary>
 /// <param name="Title">The title; null leaves it.</param>
-/// <param name="MainPart">Number of the part from which compiling starts; null leaves it.</param>
-public sealed record ManuscriptSettings(string? Title, int? MainPart);
+/// <param name="MainFile">Number of the file from which compiling starts; null leaves it.</param>
+public sealed record ManuscriptSettings(string? Title, int? MainFile);
 
 /// <summary>A manuscript that came in as a .zip.</summary>
 /// <param name="Id">Its number.</param>
-/// <param name="MainPart">The part from which compiling starts.</param>
-/// <param name="Parts">How many parts there are.</param>
+/// <param name="MainFile">The file from which compiling starts.</param>
+/// <param name="Files">How many files there are.</param>
 /// <param name="Remarks">What was left out or read in another way.</param>
 /// <param name="UnknownPackages">Packages that the markup asks for and that aren't covered.</param>
-public sealed record BroughtIn(int Id, string MainPart, int Parts, IReadOnlyList<string> Remarks, IReadOnlyList<string> UnknownPackages);
+public sealed record BroughtIn(int Id, string MainFile, int Files, IReadOnlyList<string> Remarks, IReadOnlyList<string> UnknownPackages);
 
 /// <summary>The shelf, and manuscripts as a whole.</summary>
 public static class ManuscriptApi
@@ -85,11 +85,11 @@ public static class ManuscriptApi
         api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, CancellationToken stop) =>
         {
             ManuscriptStore.CheckTitle(title);
-            await using FileStream file = await ManuscriptZip.KeepAsync(request.Body, stop);
-            IncomingManuscript incoming = ManuscriptZip.Read(file);
-            ManuscriptEntity made = await store.CreateAsync(title, "brought in", incoming.MainPart, user.Actor(), incoming.Parts);
+            await using FileStream archive = await ManuscriptZip.KeepAsync(request.Body, stop);
+            IncomingManuscript incoming = ManuscriptZip.Read(archive);
+            ManuscriptEntity made = await store.CreateAsync(title, "brought in", incoming.MainFile, user.Actor(), incoming.Files);
             Proof proof = await proofs.GetAsync(made.Id, stop);
-            return new BroughtIn(made.Id, incoming.MainPart, incoming.Parts.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)]);
+            return new BroughtIn(made.Id, incoming.MainFile, incoming.Files.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)]);
         }).WithMetadata(new RequestSizeLimitAttribute(ManuscriptZip.LargestFile));
         api.MapPost("/manuscripts/{away:int}/back", async (int away, ClaimsPrincipal user, ManuscriptStore store) =>
         {
@@ -107,8 +107,8 @@ public static class ManuscriptApi
         manuscript.MapGet("/", async (int id, ClaimsPrincipal user, ManuscriptStore store, FileStore files) =>
         {
             ManuscriptEntity found = await store.ManuscriptAsync(id);
-            return new ManuscriptView(id, found.Title, found.Description, found.MainPart, found.Revision, found.Members.First(m => m.PersonId == user.PersonId()).Role,
-                user.IsScript() ? [] : People(found), [.. (await files.PartsAsync(id)).Where(p => !user.IsScript() || PartApi.IsForScripts(p.Path)).Select(PartApi.View)]);
+            return new ManuscriptView(id, found.Title, found.Description, found.MainFile, found.Revision, found.Members.First(m => m.PersonId == user.PersonId()).Role,
+                user.IsScript() ? [] : People(found), [.. (await files.FilesAsync(id)).Where(p => !user.IsScript() || FileApi.IsForScripts(p.Path)).Select(FileApi.View)]);
         }).Needs(Role.Reader).ForScripts();
         manuscript.MapPatch("/", async (int id, ManuscriptSettings settings, ClaimsPrincipal user, ManuscriptStore store) =>
         {
@@ -117,9 +117,9 @@ public static class ManuscriptApi
                 await store.RetitleAsync(id, user.Actor(), title);
             }
 
-            if (settings.MainPart is { } part)
+            if (settings.MainFile is { } file)
             {
-                await store.SetMainPartAsync(id, user.Actor(), part);
+                await store.SetMainFileAsync(id, user.Actor(), file);
             }
 
             return Results.NoContent();
@@ -132,13 +132,13 @@ public static class ManuscriptApi
         manuscript.MapGet("/zip", async (int id, ManuscriptStore store, FileStore files) =>
         {
             ManuscriptEntity found = await store.ManuscriptAsync(id);
-            var parts = new List<(string, byte[])>();
-            foreach (PartEntity part in await files.PartsAsync(id))
+            var contents = new List<(string, byte[])>();
+            foreach (FileEntity file in await files.FilesAsync(id))
             {
-                parts.Add((part.Path, await files.BytesAsync(part)));
+                contents.Add((file.Path, await files.BytesAsync(file)));
             }
 
-            return Results.File(ManuscriptZip.Write(parts), "application/zip", $"{FileName(found.Title)}.zip");
+            return Results.File(ManuscriptZip.Write(contents), "application/zip", $"{FileName(found.Title)}.zip");
         }).Needs(Role.Reader);
     }
 

@@ -14,7 +14,7 @@ namespace YoungFolio.Server.Api;
 public sealed record ProofView(int Revision, double Milliseconds, bool IsBehind, CompileReport Report, IReadOnlyDictionary<string, int> Versions);
 
 /// <summary>A place in the source.</summary>
-public sealed record PlaceView(string Part, int Line, int Column);
+public sealed record PlaceView(string File, int Line, int Column);
 
 /// <summary>Proofs, and the ways between them and the source.</summary>
 public static class ProofApi
@@ -40,10 +40,10 @@ public static class ProofApi
             Results.File((await proofs.GlanceAsync(id, stop)).FirstPage, "application/pdf")).Needs(Role.Reader);
         proof.MapGet("/source", async (int id, int sheet, double x, double y, ProofService proofs, CancellationToken stop) =>
             (await proofs.GetAsync(id, stop)).Result.Map.FindSource(sheet, x, y) is { } place
-                ? Results.Ok(new PlaceView(place.Part, place.Line, place.Column))
+                ? Results.Ok(new PlaceView(place.File, place.Line, place.Column))
                 : Results.NoContent()).Needs(Role.Reader).Produces<PlaceView>();
-        proof.MapGet("/spot", async (int id, string part, int line, int column, ProofService proofs, CancellationToken stop) =>
-            (await proofs.GetAsync(id, stop)).Result.Map.FindSpot(part, line, column) is { } spot ? Results.Ok(spot) : Results.NoContent()).Needs(Role.Reader).Produces<PageSpot>();
+        proof.MapGet("/spot", async (int id, string file, int line, int column, ProofService proofs, CancellationToken stop) =>
+            (await proofs.GetAsync(id, stop)).Result.Map.FindSpot(file, line, column) is { } spot ? Results.Ok(spot) : Results.NoContent()).Needs(Role.Reader).Produces<PageSpot>();
     }
 
     // A script learns whether the proof is there and how long it is, not what it says.

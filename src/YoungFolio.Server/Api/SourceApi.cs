@@ -12,9 +12,9 @@ namespace YoungFolio.Server.Api;
 
 /// <summary>The table of sources.</summary>
 /// <param name="Rows">The sources.</param>
-/// <param name="Parts">The .bib parts, to which sources can be added.</param>
+/// <param name="Files">The .bib files, to which sources can be added.</param>
 /// <param name="Types">Names of types with what they are for.</param>
-public sealed record SourcesView(IReadOnlyList<SourceRow> Rows, IReadOnlyList<string> Parts, IReadOnlyList<SourceTypeView> Types);
+public sealed record SourcesView(IReadOnlyList<SourceRow> Rows, IReadOnlyList<string> Files, IReadOnlyList<SourceTypeView> Types);
 
 /// <summary>A type of source.</summary>
 public sealed record SourceTypeView(string Name, string Says);
@@ -30,7 +30,7 @@ public sealed record PastedSources(string Text);
 /// <param name="Year">Its year.</param>
 /// <param name="Missing">Fields that it lacks.</param>
 /// <param name="Twin">Key of a source that seems to be the same, or null.</param>
-/// <param name="Text">It as text of a .bib part.</param>
+/// <param name="Text">It as text of a .bib file.</param>
 public sealed record OfferedSource(string Key, string Type, string Authors, string Title, string Year, IReadOnlyList<string> Missing, string? Twin, string Text);
 
 /// <summary>What a text or the catalogue offers.</summary>
@@ -41,16 +41,16 @@ public sealed record SourceOffer(string Format, IReadOnlyList<OfferedSource> Rec
 /// <param name="Key">The source; for merge the one that stays.</param>
 /// <param name="Other">A new key or type; for merge the one that goes.</param>
 /// <param name="Text">Text of an entry, or of records to add.</param>
-/// <param name="Part">Where records are added; null: the first .bib part.</param>
+/// <param name="File">Where records are added; null: the first .bib file.</param>
 /// <param name="Fields">Fields with their values.</param>
 /// <param name="IsCited">Whether what is added is cited at once: then the manuscript gets a list of sources if it has none.</param>
-public sealed record SourceChange(string Kind, string? Key, string? Other, string? Text, string? Part, IReadOnlyDictionary<string, string>? Fields, bool? IsCited = null);
+public sealed record SourceChange(string Kind, string? Key, string? Other, string? Text, string? File, IReadOnlyDictionary<string, string>? Fields, bool? IsCited = null);
 
-/// <summary>What takes a change of one part back.</summary>
-/// <param name="Part">The part.</param>
+/// <summary>What takes a change of one file back.</summary>
+/// <param name="File">The file.</param>
 /// <param name="Version">Its version after the change.</param>
 /// <param name="Changes">The change set.</param>
-public sealed record UndoStep(int Part, int Version, JsonElement Changes);
+public sealed record UndoStep(int File, int Version, JsonElement Changes);
 
 /// <summary>A change that was made.</summary>
 /// <param name="Keys">Keys of sources that were added or that the change is about.</param>
@@ -60,7 +60,7 @@ public sealed record ChangedSources(IReadOnlyList<string> Keys, IReadOnlyList<Un
 /// <summary>The Sources room.</summary>
 public static class SourceApi
 {
-    private const int MostUndoSteps = FileStore.MostParts;
+    private const int MostUndoSteps = FileStore.MostFiles;
     private const int LargestPaste = 5 * 1024 * 1024;
 
     /// <summary>Adds the routes.</summary>
@@ -68,7 +68,7 @@ public static class SourceApi
     {
         RouteGroupBuilder sources = manuscript.MapGroup("/sources");
         sources.MapGet("/", async (int id, FileStore files, SourceService service) =>
-            new SourcesView((await service.TableAsync(id)).Rows, await BibPartsAsync(files, id), [.. EntryTypes.All.Select(t => new SourceTypeView(t.Name, t.Says))])).Needs(Role.Reader);
+            new SourcesView((await service.TableAsync(id)).Rows, await BibFilesAsync(files, id), [.. EntryTypes.All.Select(t => new SourceTypeView(t.Name, t.Says))])).Needs(Role.Reader);
         sources.MapGet("/entry", async (int id, string key, SourceService service) =>
             (await service.TableAsync(id)).Detail(key) is { } detail ? Results.Ok(detail) : Results.Json(new Problem($"There is no source “{key}” any more."), statusCode: 404))
             .Needs(Role.Reader).Produces<SourceDetail>();
@@ -87,20 +87,20 @@ public static class SourceApi
         sources.MapPost("/look", async (int id, PastedSources pasted, SourceService service) =>
             pasted.Text is null ? Results.Json(new Problem("There is no text."), statusCode: 400)
             : pasted.Text.Length > LargestPaste
-                ? Results.Json(new Problem("This is more than 5 MB of text: bring it in as a part instead."), statusCode: 413)
+                ? Results.Json(new Problem("This is more than 5 MB of text: bring it in as a file instead."), statusCode: 413)
                 : Results.Ok(Offer(await service.TableAsync(id), pasted.Text, isLookup: false))).Needs(Role.Reader).Produces<SourceOffer>();
         sources.MapPost("/change", async (int id, SourceChange change, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) =>
         {
-            if (change.Kind == "add" && (await BibPartsAsync(files, id)).Count == 0)
+            if (change.Kind == "add" && (await BibFilesAsync(files, id)).Count == 0)
             {
-                await files.PutPartAsync(id, user.Actor(), "sources.bib", []);
+                await files.PutFileAsync(id, user.Actor(), "sources.bib", []);
             }
 
             IReadOnlyList<string> keys = [];
-            string main = (await store.ManuscriptAsync(id)).MainPart;
+            string main = (await store.ManuscriptAsync(id)).MainFile;
             try
             {
-                IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, Carry(new SourceEdits(now), now, change, main, out keys).Result));
+                IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, Carry(new SourceEdits(now), now, change, main, out keys).Result));
                 return Results.Ok(new ChangedSources(keys, Steps(done)));
             }
             catch (SourceException e)
@@ -112,16 +112,16 @@ public static class SourceApi
         {
             if (steps is not { Count: > 0 and <= MostUndoSteps } || steps.Any(s => s is null))
             {
-                return Results.Json(new Problem("Say what is to be taken back: for each part its version after the change, and the change that takes it back."), statusCode: 400);
+                return Results.Json(new Problem("Say what is to be taken back: for each file its version after the change, and the change that takes it back."), statusCode: 400);
             }
 
-            await texts.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s!.Part, s.Version, s.Changes.ToChangeSet()))]);
+            await texts.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s!.File, s.Version, s.Changes.ToChangeSet()))]);
             return Results.NoContent();
         }).Needs(Role.Author);
     }
 
-    private static async Task<List<string>> BibPartsAsync(FileStore files, int id) =>
-        [.. (await files.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(p => p.Path)];
+    private static async Task<List<string>> BibFilesAsync(FileStore files, int id) =>
+        [.. (await files.FilesAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(p => p.Path)];
 
     private static SourceEdits Carry(SourceEdits edits, IReadOnlyDictionary<string, string> texts, SourceChange change, string main, out IReadOnlyList<string> keys)
     {
@@ -145,16 +145,16 @@ public static class SourceApi
             case "merge":
                 return edits.Merge(key, change.Other ?? "", change.Fields ?? new Dictionary<string, string>());
             case "add":
-                string part = change.Part ?? texts.Keys.Where(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Order(StringComparer.Ordinal).First();
-                keys = edits.AddRecords(part, SourceImport.Read(change.Text ?? "").Records);
-                return change.IsCited == true ? edits.EnsurePrinted(main, part) : edits;
+                string file = change.File ?? texts.Keys.Where(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Order(StringComparer.Ordinal).First();
+                keys = edits.AddRecords(file, SourceImport.Read(change.Text ?? "").Records);
+                return change.IsCited == true ? edits.EnsurePrinted(main, file) : edits;
             default:
                 throw new SourceException("There is no such change of sources.");
         }
     }
 
-    private static List<UndoStep> Steps(IReadOnlyList<(PartEntity Part, ChangeSet Undo)> done) =>
-        [.. done.Select(d => new UndoStep(d.Part.Id, d.Part.Version, JsonSerializer.SerializeToElement(d.Undo)))];
+    private static List<UndoStep> Steps(IReadOnlyList<(FileEntity File, ChangeSet Undo)> done) =>
+        [.. done.Select(d => new UndoStep(d.File.Id, d.File.Version, JsonSerializer.SerializeToElement(d.Undo)))];
 
     private static SourceOffer Offer(SourceTable table, string text, bool isLookup)
     {
@@ -183,9 +183,9 @@ public static class SourceApi
     {
         HashSet<string>? wanted = keys is null ? null : [.. keys.Split(',')];
         var entries = new List<BibEntry>();
-        foreach (PartEntity part in (await files.PartsAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)))
+        foreach (FileEntity file in (await files.FilesAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)))
         {
-            entries.AddRange(BibReader.Read((await texts.TextAsync(part.Id)).Text).Entries);
+            entries.AddRange(BibReader.Read((await texts.TextAsync(file.Id)).Text).Entries);
         }
 
         var pool = new BibPool(entries);

@@ -6,10 +6,10 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.Archives;
 
 /// <summary>A manuscript out of a .zip, before it is stored.</summary>
-/// <param name="MainPart">The part from which compiling starts.</param>
-/// <param name="Parts">Its parts.</param>
+/// <param name="MainFile">The file from which compiling starts.</param>
+/// <param name="Files">Its files.</param>
 /// <param name="Remarks">What was left out or read in another way.</param>
-internal sealed record IncomingManuscript(string MainPart, IReadOnlyList<(string Path, byte[] Bytes)> Parts, IReadOnlyList<string> Remarks);
+internal sealed record IncomingManuscript(string MainFile, IReadOnlyList<(string Path, byte[] Bytes)> Files, IReadOnlyList<string> Remarks);
 
 /// <summary>Manuscripts as .zip files, out of trust and into it: names, sizes, counts and links are checked before anything is unpacked.</summary>
 internal static partial class ManuscriptZip
@@ -19,8 +19,8 @@ internal static partial class ManuscriptZip
 
     // All that a manuscript may hold, so that what was taken out comes in again, however much smaller it was packed.
     private const long LargestContent = FileStore.LargestManuscript;
-    // Folders and by-products come on top of the parts.
-    private const int MostEntries = 5 * FileStore.MostParts;
+    // Folders and by-products come on top of the files.
+    private const int MostEntries = 5 * FileStore.MostFiles;
     private const int UnixTypeMask = 0xF000;
     private const int UnixLink = 0xA000;
     private const int MostRemarks = 20;
@@ -58,13 +58,13 @@ internal static partial class ManuscriptZip
         }
     }
 
-    /// <summary>Makes a .zip; the same parts give the same bytes.</summary>
-    public static byte[] Write(IEnumerable<(string Path, byte[] Bytes)> parts)
+    /// <summary>Makes a .zip; the same files give the same bytes.</summary>
+    public static byte[] Write(IEnumerable<(string Path, byte[] Bytes)> files)
     {
         using var result = new MemoryStream();
         using (var archive = new ZipArchive(result, ZipArchiveMode.Create, leaveOpen: true))
         {
-            foreach ((string path, byte[] bytes) in parts)
+            foreach ((string path, byte[] bytes) in files)
             {
                 ZipArchiveEntry entry = archive.CreateEntry(path);
                 entry.LastWriteTime = s_noTime;
@@ -80,11 +80,11 @@ internal static partial class ManuscriptZip
     {
         if (archive.Entries.Count > MostEntries)
         {
-            throw new StoreException($"This .zip holds more than {FileStore.MostParts} parts.");
+            throw new StoreException($"This .zip holds more than {FileStore.MostFiles} files.");
         }
 
         var remarks = new List<string>();
-        var parts = new Dictionary<string, byte[]>(StringComparer.OrdinalIgnoreCase);
+        var files = new Dictionary<string, byte[]>(StringComparer.OrdinalIgnoreCase);
         long left = LargestContent;
         string common = CommonFolder(archive);
         foreach (ZipArchiveEntry entry in archive.Entries.Where(e => !e.FullName.EndsWith('/')))
@@ -99,7 +99,7 @@ internal static partial class ManuscriptZip
                 continue;
             }
 
-            string path = PartPath.Check(entry.FullName.Replace('\\', '/')[common.Length..]);
+            string path = FilePath.Check(entry.FullName.Replace('\\', '/')[common.Length..]);
 
             byte[] bytes = Unpack(entry, ref left);
             try
@@ -112,24 +112,24 @@ internal static partial class ManuscriptZip
                 continue;
             }
 
-            if (!parts.TryAdd(path, bytes))
+            if (!files.TryAdd(path, bytes))
             {
                 throw new StoreException($"This .zip holds “{Shown(path)}” twice; capitals make no difference.");
             }
         }
 
-        if (parts.Count > FileStore.MostParts)
+        if (files.Count > FileStore.MostFiles)
         {
-            throw new StoreException($"This .zip holds more than {FileStore.MostParts} parts.");
+            throw new StoreException($"This .zip holds more than {FileStore.MostFiles} files.");
         }
 
-        string main = FindMain(parts) ?? throw new StoreException("There is no main part in this .zip: a .tex file with \\documentclass and \\begin{document}.");
+        string main = FindMain(files) ?? throw new StoreException("There is no main file in this .zip: a .tex file with \\documentclass and \\begin{document}.");
         if (remarks.Count > MostRemarks)
         {
             remarks = [.. remarks.Take(MostRemarks), $"{remarks.Count - MostRemarks} more of the kind."];
         }
 
-        return new IncomingManuscript(main, [.. parts.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks);
+        return new IncomingManuscript(main, [.. files.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks);
     }
 
     // A .zip of a folder holds that folder; the manuscript is what is in it.
@@ -166,31 +166,31 @@ internal static partial class ManuscriptZip
 
     private static byte[] AsStored(string path, byte[] bytes, List<string> remarks)
     {
-        if (!PartPath.IsText(path))
+        if (!FilePath.IsText(path))
         {
-            PartContent.Check(path, bytes);
+            FileContent.Check(path, bytes);
             return bytes;
         }
 
         try
         {
-            PartContent.Decode(path, bytes);
+            FileContent.Decode(path, bytes);
             return bytes;
         }
         catch (StoreException)
         {
             remarks.Add($"{path} was stored in an older way and is read as Latin-1: look at its letters with accents.");
-            return Encoding.UTF8.GetBytes(PartContent.DecodeLatin1(bytes));
+            return Encoding.UTF8.GetBytes(FileContent.DecodeLatin1(bytes));
         }
     }
 
-    private static string? FindMain(Dictionary<string, byte[]> parts) =>
-        parts.Where(p => p.Key.EndsWith(".tex", StringComparison.OrdinalIgnoreCase) && IsMain(Encoding.UTF8.GetString(p.Value)))
+    private static string? FindMain(Dictionary<string, byte[]> files) =>
+        files.Where(p => p.Key.EndsWith(".tex", StringComparison.OrdinalIgnoreCase) && IsMain(Encoding.UTF8.GetString(p.Value)))
             .Select(p => p.Key)
             .OrderBy(p => Path.GetFileName(p).Equals("main.tex", StringComparison.OrdinalIgnoreCase) ? 0 : 1)
-            .ThenBy(p => p.Count(c => c == '/')).ThenByDescending(p => parts[p].Length).ThenBy(p => p, StringComparer.Ordinal).FirstOrDefault();
+            .ThenBy(p => p.Count(c => c == '/')).ThenByDescending(p => files[p].Length).ThenBy(p => p, StringComparer.Ordinal).FirstOrDefault();
 
-    // A part of the kind that can be compiled alone has a class of its own (subfiles, standalone) and isn't where the whole begins.
+    // A file of the kind that can be compiled alone has a class of its own (subfiles, standalone) and isn't where the whole begins.
     private static bool IsMain(string text) =>
         ClassLine().Match(text) is { Success: true } found && found.Groups[1].Value is not ("subfiles" or "standalone") && text.Contains("\\begin{document}", StringComparison.Ordinal);
 

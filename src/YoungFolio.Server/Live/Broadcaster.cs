@@ -38,10 +38,10 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
         }
     }
 
-    // What was typed into one part in the same moment is one message.
+    // What was typed into one file in the same moment is one message.
     private static void Gather(List<StoreChange> waiting, StoreChange change)
     {
-        int at = change is TextChanged text ? waiting.FindLastIndex(c => c is TextChanged t && t.PartId == text.PartId) : waiting.IndexOf(change);
+        int at = change is TextChanged text ? waiting.FindLastIndex(c => c is TextChanged t && t.FileId == text.FileId) : waiting.IndexOf(change);
         if (at < 0)
         {
             waiting.Add(change);
@@ -58,11 +58,11 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
         switch (change)
         {
             case TextChanged text:
-                await SendAsync(group.SendAsync("updates", text.PartId, text.Version, text.Updates, stop));
+                await SendAsync(group.SendAsync("updates", text.FileId, text.Version, text.Updates, stop));
                 await proofs.RequestAsync(change.ManuscriptId);
                 break;
-            case PartsChanged:
-                await SendAsync(group.SendAsync("parts", stop));
+            case FilesChanged:
+                await SendAsync(group.SendAsync("files", stop));
                 await proofs.RequestAsync(change.ManuscriptId);
                 break;
             case PeopleChanged:

@@ -20,7 +20,7 @@ public sealed record SentUpdate(string ClientId, JsonElement Changes);
 public sealed record Joined(string Generation, string Seat, IReadOnlyList<Present> Present);
 
 /// <summary>
-/// The live side of a manuscript. It tells browsers what happens: <c>updates</c> (a text changed), <c>parts</c>, <c>people</c>, <c>compiling</c>,
+/// The live side of a manuscript. It tells browsers what happens: <c>updates</c> (a text changed), <c>files</c>, <c>people</c>, <c>compiling</c>,
 /// <c>proof</c>, <c>failed</c>, <c>here</c> and <c>left</c> (who is where), <c>gone</c> (no longer yours), <c>restored</c>. One group a manuscript.
 /// </summary>
 public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, PeopleStore people, Presence presence, Scribe scribe, Sessions sessions) : Hub
@@ -70,9 +70,9 @@ public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, People
     }
 
     /// <summary>Takes what was typed; it is on the disk when this answers.</summary>
-    /// <returns>The part's version with it.</returns>
+    /// <returns>The file's version with it.</returns>
     [Needs(Role.Author)]
-    public async Task<int> Type(int part, int version, IReadOnlyList<SentUpdate?>? updates)
+    public async Task<int> Type(int file, int version, IReadOnlyList<SentUpdate?>? updates)
     {
         if (updates is not { Count: > 0 and <= MostUpdates } || updates.Any(u => u?.ClientId is not { Length: <= 80 } || u.ClientId != updates[0]!.ClientId || !IsOwnTab(u.ClientId)))
         {
@@ -85,12 +85,12 @@ public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, People
             throw HubRights.Refusal("This changes more than a hundred thousand places at once. Change them in steps.");
         }
 
-        return await texts.TypeAsync(Manuscript, Context.User!.Actor(), part, version, typed, (string)Context.Items[GenerationKey]!);
+        return await texts.TypeAsync(Manuscript, Context.User!.Actor(), file, version, typed, (string)Context.Items[GenerationKey]!);
     }
 
-    /// <summary>What was typed into a part after a version.</summary>
+    /// <summary>What was typed into a file after a version.</summary>
     [Needs(Role.Reader)]
-    public Task<IReadOnlyList<Update>> Since(int part, int version) => texts.UpdatesSinceAsync(Manuscript, part, version);
+    public Task<IReadOnlyList<Update>> Since(int file, int version) => texts.UpdatesSinceAsync(Manuscript, file, version);
 
     /// <inheritdoc/>
     public override Task OnConnectedAsync()

@@ -6,12 +6,12 @@ namespace YoungFolio.Server.Live;
 
 /// <summary>Where someone is in a manuscript.</summary>
 /// <param name="ClientId">The tab.</param>
-/// <param name="Part">The part that is open; null when the room shows none.</param>
-/// <param name="Version">Version of the part's text that the positions are of.</param>
+/// <param name="File">The file that is open; null when the room shows none.</param>
+/// <param name="Version">Version of the file's text that the positions are of.</param>
 /// <param name="Anchor">Where the selection begins.</param>
 /// <param name="Head">Where the cursor is.</param>
 /// <param name="Line">The cursor's line, from 1.</param>
-public sealed record Place(string ClientId, int? Part, int Version, int Anchor, int Head, int Line);
+public sealed record Place(string ClientId, int? File, int Version, int Anchor, int Head, int Line);
 
 /// <summary>Someone who is in a manuscript now, in one tab.</summary>
 /// <param name="Seat">Tells tabs apart.</param>

@@ -189,22 +189,22 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
 
     private State StateOf(int manuscript) => _states.Find(manuscript) ?? _states.Keep(manuscript, new State(), static _ => true);
 
-    // Parts that didn't change are the same objects as last time, so that what is known of them stays.
+    // Files that didn't change are the same objects as last time, so that what is known of them stays.
     private async Task<(ManuscriptSnapshot Snapshot, int Revision, IReadOnlyDictionary<string, int> Versions)> SnapshotAsync(int id, State state)
     {
         ManuscriptEntity manuscript = await store.ManuscriptAsync(id);
-        var parts = new List<Part>();
-        var known = new Dictionary<string, Part>();
+        var read = new List<ManuscriptFile>();
+        var known = new Dictionary<string, ManuscriptFile>();
         var versions = new Dictionary<string, int>(StringComparer.Ordinal);
-        foreach (PartEntity entity in await files.PartsAsync(id))
+        foreach (FileEntity entity in await files.FilesAsync(id))
         {
             // The text may be newer than the list: its own version counts.
             LiveText? text = entity.IsText ? await texts.TextAsync(entity.Id) : null;
             int version = text?.Version ?? entity.Version;
             string key = $"{entity.Path}\n{entity.Id}\n{version}\n{entity.BlobHash}";
-            if (!state.Parts.TryGetValue(key, out Part? part))
+            if (!state.Files.TryGetValue(key, out ManuscriptFile? file))
             {
-                part = text is not null ? Part.FromText(entity.Path, text.Text) : new Part(entity.Path, await files.BytesAsync(entity));
+                file = text is not null ? ManuscriptFile.FromText(entity.Path, text.Text) : new ManuscriptFile(entity.Path, await files.BytesAsync(entity));
             }
 
             if (text is not null)
@@ -212,12 +212,12 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
                 versions[entity.Path] = version;
             }
 
-            parts.Add(part);
-            known[key] = part;
+            read.Add(file);
+            known[key] = file;
         }
 
-        state.Parts = known;
-        return (new ManuscriptSnapshot(new PartTree(parts), manuscript.MainPart, DateOnly.FromDateTime(clock.GetLocalNow().DateTime)), manuscript.Revision, versions);
+        state.Files = known;
+        return (new ManuscriptSnapshot(new FileTree(read), manuscript.MainFile, DateOnly.FromDateTime(clock.GetLocalNow().DateTime)), manuscript.Revision, versions);
     }
 
     private sealed class State
@@ -229,7 +229,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         public Proof? Proof { get; set; }
 
         /// <summary>About how much it takes, in bytes.</summary>
-        public long Size => 10_000 + (Proof?.Result.Size ?? 0) + Parts.Values.Sum(static p => 12L * p.Bytes.Length);
+        public long Size => 10_000 + (Proof?.Result.Size ?? 0) + Files.Values.Sum(static p => 12L * p.Bytes.Length);
 
         public int? Owner { get; set; }
 
@@ -238,7 +238,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
 
         public TaskCompletionSource<Proof> First { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
-        public Dictionary<string, Part> Parts { get; set; } = [];
+        public Dictionary<string, ManuscriptFile> Files { get; set; } = [];
 
         public bool IsRunning
         {

@@ -24,11 +24,11 @@ public sealed class Revision
     /// <summary>What it is: one of <see cref="RevisionKind"/>.</summary>
     public required string Kind { get; set; }
 
-    /// <summary>The part concerned; null when it is the manuscript.</summary>
-    public int? PartId { get; set; }
+    /// <summary>The file concerned; null when it is the manuscript.</summary>
+    public int? FileId { get; set; }
 
-    /// <summary>The part's version after it.</summary>
-    public int PartVersion { get; set; }
+    /// <summary>The file's version after it.</summary>
+    public int FileVersion { get; set; }
 
     /// <summary>The browser tab that made it, for text.</summary>
     public string? ClientId { get; set; }
@@ -43,19 +43,19 @@ public static class RevisionKind
     /// <summary>A change of a text; the payload is the change set.</summary>
     public const string Text = "text";
 
-    /// <summary>A new part; the payload is its path, and a digest when it isn't text.</summary>
+    /// <summary>A new file; the payload is its path, and a digest when it isn't text.</summary>
     public const string Create = "create";
 
-    /// <summary>A part that was deleted is there again; the payload is as for a new one.</summary>
+    /// <summary>A file that was deleted is there again; the payload is as for a new one.</summary>
     public const string BringBack = "back";
 
-    /// <summary>A part has another path; the payload is it.</summary>
+    /// <summary>A file has another path; the payload is it.</summary>
     public const string Rename = "rename";
 
-    /// <summary>A part was deleted; the payload is its path.</summary>
+    /// <summary>A file was deleted; the payload is its path.</summary>
     public const string Delete = "delete";
 
-    /// <summary>A part that isn't text has new content; the payload is its digest.</summary>
+    /// <summary>A file that isn't text has new content; the payload is its digest.</summary>
     public const string Upload = "upload";
 
     /// <summary>A setting of the manuscript; the payload says which: <c>title: …</c>.</summary>
@@ -65,11 +65,11 @@ public static class RevisionKind
     public const string People = "people";
 }
 
-/// <summary>A part's text at one version, so that no text has to be made from the log's beginning.</summary>
+/// <summary>A file's text at one version, so that no text has to be made from the log's beginning.</summary>
 public sealed class Snapshot
 {
-    /// <summary>The part.</summary>
-    public int PartId { get; set; }
+    /// <summary>The file.</summary>
+    public int FileId { get; set; }
 
     /// <summary>Its version.</summary>
     public int Version { get; set; }

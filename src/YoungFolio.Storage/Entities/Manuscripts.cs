@@ -12,8 +12,8 @@ public sealed class ManuscriptEntity
     /// <summary>A line about it: thesis, article.</summary>
     public required string Description { get; set; }
 
-    /// <summary>Path of the main part.</summary>
-    public required string MainPart { get; set; }
+    /// <summary>Path of the main file.</summary>
+    public required string MainFile { get; set; }
 
     /// <summary>Number of its newest revision.</summary>
     public int Revision { get; set; }
@@ -27,12 +27,12 @@ public sealed class ManuscriptEntity
     /// <summary>Its people.</summary>
     public List<Membership> Members { get; set; } = [];
 
-    /// <summary>Its parts.</summary>
-    public List<PartEntity> Parts { get; set; } = [];
+    /// <summary>Its files.</summary>
+    public List<FileEntity> Files { get; set; } = [];
 }
 
 /// <summary>One file of a manuscript. Its text is in the log: the newest snapshot and what came after.</summary>
-public sealed class PartEntity
+public sealed class FileEntity
 {
     /// <summary>Identity; it survives renaming.</summary>
     public int Id { get; set; }
@@ -59,7 +59,7 @@ public sealed class PartEntity
     public bool IsDeleted { get; set; }
 }
 
-/// <summary>Content of parts that aren't text, stored once, in pieces.</summary>
+/// <summary>Content of files that aren't text, stored once, in pieces.</summary>
 public sealed class Blob
 {
     /// <summary>Identity.</summary>

@@ -7,31 +7,31 @@ internal static class FileRules
 {
     /// <summary>The file of this number.</summary>
     /// <exception cref="StoreException">There is none.</exception>
-    public static async Task<PartEntity> PartAsync(FolioDatabase database, int manuscriptId, int partId) =>
-        await database.Parts.FindAsync(partId) is { IsDeleted: false } part && part.ManuscriptId == manuscriptId
-            ? part
-            : throw new StoreException("This part isn't there any more.");
+    public static async Task<FileEntity> FileAsync(FolioDatabase database, int manuscriptId, int fileId) =>
+        await database.Files.FindAsync(fileId) is { IsDeleted: false } file && file.ManuscriptId == manuscriptId
+            ? file
+            : throw new StoreException("This file isn't there any more.");
 
     /// <summary>The text of this number.</summary>
     /// <exception cref="StoreException">There is none, or it isn't text.</exception>
-    public static async Task<PartEntity> TextPartAsync(FolioDatabase database, int manuscriptId, int partId)
+    public static async Task<FileEntity> TextFileAsync(FolioDatabase database, int manuscriptId, int fileId)
     {
-        PartEntity part = await PartAsync(database, manuscriptId, partId);
-        return part.IsText ? part : throw new StoreException("This part isn't text.");
+        FileEntity file = await FileAsync(database, manuscriptId, fileId);
+        return file.IsText ? file : throw new StoreException("This file isn't text.");
     }
 
     /// <summary>The file of a name; null when there is none. Two names that differ in capitals only can't both leave for a system that doesn't tell them apart.</summary>
-    public static async Task<PartEntity?> FindAsync(FolioDatabase database, int manuscriptId, string path)
+    public static async Task<FileEntity?> FindAsync(FolioDatabase database, int manuscriptId, string path)
     {
-        var names = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted).Select(p => new { p.Id, p.Path }).ToListAsync();
-        return names.Find(p => string.Equals(p.Path, path, StringComparison.OrdinalIgnoreCase)) is { } found ? await database.Parts.FindAsync(found.Id) : null;
+        var names = await database.Files.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted).Select(p => new { p.Id, p.Path }).ToListAsync();
+        return names.Find(p => string.Equals(p.Path, path, StringComparison.OrdinalIgnoreCase)) is { } found ? await database.Files.FindAsync(found.Id) : null;
     }
 
     /// <summary>Looks whether a name is free.</summary>
     /// <exception cref="StoreException">It isn't.</exception>
     public static async Task CheckFreeAsync(FolioDatabase database, int manuscriptId, string path, int except)
     {
-        List<string> others = await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Id != except).Select(p => p.Path).ToListAsync();
+        List<string> others = await database.Files.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Id != except).Select(p => p.Path).ToListAsync();
         if (IncomingFile.Clash(others, path) is { } why)
         {
             throw new StoreException(why);
@@ -42,9 +42,9 @@ internal static class FileRules
     /// <exception cref="StoreException">They haven't.</exception>
     public static async Task CheckCountAsync(FolioDatabase database, int manuscriptId, int more)
     {
-        if (await database.Parts.CountAsync(p => p.ManuscriptId == manuscriptId && !p.IsDeleted) + more > FileStore.MostParts)
+        if (await database.Files.CountAsync(p => p.ManuscriptId == manuscriptId && !p.IsDeleted) + more > FileStore.MostFiles)
         {
-            throw new StoreException($"A manuscript holds at most {FileStore.MostParts} parts.");
+            throw new StoreException($"A manuscript holds at most {FileStore.MostFiles} files.");
         }
     }
 
@@ -52,45 +52,45 @@ internal static class FileRules
     /// <exception cref="StoreException">They haven't.</exception>
     public static async Task CheckContentAsync(FolioDatabase database, int manuscriptId, int except, long more)
     {
-        if (more > 0 && await database.Parts.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Id != except).SumAsync(p => (long)p.Size) + more > FileStore.LargestManuscript)
+        if (more > 0 && await database.Files.Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.Id != except).SumAsync(p => (long)p.Size) + more > FileStore.LargestManuscript)
         {
-            throw new StoreException("A manuscript's parts take at most 500 MB together. Delete some, or make them smaller.");
+            throw new StoreException("A manuscript's files take at most 500 MB together. Delete some, or make them smaller.");
         }
     }
 
     /// <summary>Reads files that come together, which must fit together, before anything is stored.</summary>
     /// <exception cref="StoreException">They don't, or one of them can't be stored.</exception>
-    public static List<IncomingFile> CheckTogether(IReadOnlyList<(string Path, byte[] Bytes)> parts)
+    public static List<IncomingFile> CheckTogether(IReadOnlyList<(string Path, byte[] Bytes)> files)
     {
-        if (parts.Count > FileStore.MostParts)
+        if (files.Count > FileStore.MostFiles)
         {
-            throw new StoreException($"A manuscript holds at most {FileStore.MostParts} parts.");
+            throw new StoreException($"A manuscript holds at most {FileStore.MostFiles} files.");
         }
 
-        var files = new List<IncomingFile>();
+        var incoming = new List<IncomingFile>();
         var names = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         var folders = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        foreach ((string path, byte[] bytes) in parts)
+        foreach ((string path, byte[] bytes) in files)
         {
-            IncomingFile file = IncomingFile.Read(path, bytes);
-            files.Add(file);
-            names.Add(file.Path);
-            for (int slash = file.Path.LastIndexOf('/'); slash > 0; slash = file.Path.LastIndexOf('/', slash - 1))
+            IncomingFile one = IncomingFile.Read(path, bytes);
+            incoming.Add(one);
+            names.Add(one.Path);
+            for (int slash = one.Path.LastIndexOf('/'); slash > 0; slash = one.Path.LastIndexOf('/', slash - 1))
             {
-                folders.Add(file.Path[..slash]);
+                folders.Add(one.Path[..slash]);
             }
         }
 
-        if (names.Count < files.Count)
+        if (names.Count < incoming.Count)
         {
-            throw new StoreException($"Two parts have one name: {files.GroupBy(f => f.Path, StringComparer.OrdinalIgnoreCase).First(g => g.Count() > 1).Key}. Capitals make no difference.");
+            throw new StoreException($"Two files have one name: {incoming.GroupBy(f => f.Path, StringComparer.OrdinalIgnoreCase).First(g => g.Count() > 1).Key}. Capitals make no difference.");
         }
 
         if (names.FirstOrDefault(folders.Contains) is { } both)
         {
-            throw new StoreException($"“{both}” is a part and a folder at once. Rename one of them.");
+            throw new StoreException($"“{both}” is a file and a folder at once. Rename one of them.");
         }
 
-        return files.Sum(f => f.Size) > FileStore.LargestManuscript ? throw new StoreException("A manuscript's parts take at most 500 MB together. Make some smaller.") : files;
+        return incoming.Sum(f => f.Size) > FileStore.LargestManuscript ? throw new StoreException("A manuscript's files take at most 500 MB together. Make some smaller.") : incoming;
     }
 }

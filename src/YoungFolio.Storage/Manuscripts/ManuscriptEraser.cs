@@ -12,11 +12,11 @@ internal sealed class ManuscriptEraser(IDbContextFactory<FolioDatabase> database
     public async Task EraseAsync(int manuscript)
     {
         HashSet<string> named;
-        List<int> parts;
+        List<int> files;
         await using (FolioDatabase database = await databases.CreateDbContextAsync())
         {
             named = await ContentStore.NamedAsync(database.Revisions.Where(r => r.ManuscriptId == manuscript));
-            parts = await database.Parts.Where(p => p.ManuscriptId == manuscript).Select(p => p.Id).ToListAsync();
+            files = await database.Files.Where(p => p.ManuscriptId == manuscript).Select(p => p.Id).ToListAsync();
         }
 
         // Nobody comes in again while it goes.
@@ -27,15 +27,15 @@ internal sealed class ManuscriptEraser(IDbContextFactory<FolioDatabase> database
             session.Tell(new PeopleChanged(manuscript));
             return await session.Database.AccessTokens.Where(t => t.ManuscriptId == manuscript).ExecuteDeleteAsync();
         });
-        foreach (int part in parts)
+        foreach (int file in files)
         {
-            await RepeatAsync(session => session.Database.Snapshots.Where(s => s.PartId == part).OrderBy(s => s.Version).Take(SnapshotsErasedAtOnce).ExecuteDeleteAsync());
+            await RepeatAsync(session => session.Database.Snapshots.Where(s => s.FileId == file).OrderBy(s => s.Version).Take(SnapshotsErasedAtOnce).ExecuteDeleteAsync());
         }
 
         await RepeatAsync(session => session.Database.Revisions.Where(r => r.ManuscriptId == manuscript).OrderBy(r => r.Number).Take(ErasedAtOnce).ExecuteDeleteAsync());
         await scribe.RunAsync(Scribe.House, async session =>
         {
-            await session.Database.Parts.Where(p => p.ManuscriptId == manuscript).ExecuteDeleteAsync();
+            await session.Database.Files.Where(p => p.ManuscriptId == manuscript).ExecuteDeleteAsync();
             return await session.Database.Manuscripts.Where(m => m.Id == manuscript).ExecuteDeleteAsync();
         });
         await contents.EraseUnusedAsync(named);

@@ -31,7 +31,7 @@ internal sealed class ManuscriptLog(Scribe scribe, TimeProvider clock)
     }
 
     /// <summary>Adds a revision.</summary>
-    public void Add(WriteSession session, ManuscriptEntity manuscript, Actor actor, string kind, PartEntity? part, string payload, string? clientId = null)
+    public void Add(WriteSession session, ManuscriptEntity manuscript, Actor actor, string kind, FileEntity? file, string payload, string? clientId = null)
     {
         session.AddToLog(new Revision
         {
@@ -41,14 +41,14 @@ internal sealed class ManuscriptLog(Scribe scribe, TimeProvider clock)
             TokenId = actor.Token,
             At = actor.At ?? Now,
             Kind = kind,
-            PartId = part?.Id,
-            PartVersion = part?.Version ?? 0,
+            FileId = file?.Id,
+            FileVersion = file?.Version ?? 0,
             ClientId = clientId,
             Payload = payload,
         });
         if (kind != RevisionKind.Text)
         {
-            session.Tell(new PartsChanged(manuscript.Id));
+            session.Tell(new FilesChanged(manuscript.Id));
         }
     }
 }

@@ -64,13 +64,13 @@ public sealed class ManuscriptStore
     }
 
     /// <summary>
-    /// Makes a manuscript with its first parts. They are stored in slices, so that nobody waits for a large one; until all
+    /// Makes a manuscript with its first files. They are stored in slices, so that nobody waits for a large one; until all
     /// are there it is on nobody's shelf.
     /// </summary>
-    /// <exception cref="StoreException">A part can't be stored, or the owner has too many manuscripts.</exception>
-    public async Task<ManuscriptEntity> CreateAsync(string title, string description, string mainPart, Actor owner, IReadOnlyList<(string Path, byte[] Bytes)> parts)
+    /// <exception cref="StoreException">A file can't be stored, or the owner has too many manuscripts.</exception>
+    public async Task<ManuscriptEntity> CreateAsync(string title, string description, string mainFile, Actor owner, IReadOnlyList<(string Path, byte[] Bytes)> files)
     {
-        List<IncomingFile> files = FileRules.CheckTogether(parts);
+        List<IncomingFile> incoming = FileRules.CheckTogether(files);
         int id = await _scribe.RunAsync(owner.Person, async session =>
         {
             if (await session.Database.Memberships.CountAsync(m => m.PersonId == owner.Person && m.Role == Role.Owner) >= MostManuscripts)
@@ -78,19 +78,19 @@ public sealed class ManuscriptStore
                 throw new StoreException($"You have {MostManuscripts} manuscripts. Delete one that you don't need any more.");
             }
 
-            await CheckShelfAsync(session.Database, owner.Person, files.Sum(f => f.Size));
-            var manuscript = new ManuscriptEntity { Title = title.Trim(), Description = description, MainPart = mainPart, DeletedAt = _log.Now };
+            await CheckShelfAsync(session.Database, owner.Person, incoming.Sum(f => f.Size));
+            var manuscript = new ManuscriptEntity { Title = title.Trim(), Description = description, MainFile = mainFile, DeletedAt = _log.Now };
             session.Database.Manuscripts.Add(manuscript);
             await session.Database.SaveChangesAsync();
             return manuscript.Id;
         });
         try
         {
-            foreach (IReadOnlyList<IncomingFile> slice in IncomingFile.Slices(files))
+            foreach (IReadOnlyList<IncomingFile> slice in IncomingFile.Slices(incoming))
             {
                 // A large file is a slice of its own.
                 await using IAsyncDisposable? brought = await _contents.BringAsync(owner.Person, slice[^1]);
-                await _log.ChangeAsync(id, owner, (session, manuscript) => _files.AddPartsAsync(session, manuscript, owner, slice));
+                await _log.ChangeAsync(id, owner, (session, manuscript) => _files.AddFilesAsync(session, manuscript, owner, slice));
             }
 
             return await _log.ChangeAsync(id, owner, (session, manuscript) =>
@@ -117,17 +117,17 @@ public sealed class ManuscriptStore
         return Task.FromResult(manuscript);
     });
 
-    /// <summary>Says from which part compiling starts.</summary>
-    public Task<ManuscriptEntity> SetMainPartAsync(int manuscriptId, Actor actor, int partId) => _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
+    /// <summary>Says from which file compiling starts.</summary>
+    public Task<ManuscriptEntity> SetMainFileAsync(int manuscriptId, Actor actor, int fileId) => _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
     {
-        PartEntity part = await FileRules.PartAsync(session.Database, manuscriptId, partId);
-        if (!part.Path.EndsWith(".tex", StringComparison.OrdinalIgnoreCase))
+        FileEntity file = await FileRules.FileAsync(session.Database, manuscriptId, fileId);
+        if (!file.Path.EndsWith(".tex", StringComparison.OrdinalIgnoreCase))
         {
-            throw new StoreException("The main part is a .tex part.");
+            throw new StoreException("The main file is a .tex file.");
         }
 
-        manuscript.MainPart = part.Path;
-        _log.Add(session, manuscript, actor, RevisionKind.Setting, part, $"main part: {part.Path}");
+        manuscript.MainFile = file.Path;
+        _log.Add(session, manuscript, actor, RevisionKind.Setting, file, $"main file: {file.Path}");
         return manuscript;
     });
 

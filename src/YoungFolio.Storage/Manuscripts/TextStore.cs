@@ -35,34 +35,34 @@ public sealed class TextStore
     }
 
     /// <summary>A text as it is now.</summary>
-    public async Task<LiveText> TextAsync(int partId)
+    public async Task<LiveText> TextAsync(int fileId)
     {
-        if (_scribe.Known(partId) is { } known)
+        if (_scribe.Known(fileId) is { } known)
         {
             return known;
         }
 
         string? generation = _scribe.Generation;
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
-        LiveText text = await TextLog.ReadAsync(database, partId);
-        _scribe.Keep(partId, text, generation);
+        LiveText text = await TextLog.ReadAsync(database, fileId);
+        _scribe.Keep(fileId, text, generation);
         return text;
     }
 
     /// <summary>Takes what a writer typed; it is on the disk when this returns.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="actor">Who types.</param>
-    /// <param name="partId">The part.</param>
+    /// <param name="fileId">The file.</param>
     /// <param name="madeOn">Version that the updates were made on.</param>
     /// <param name="updates">The updates, all of one tab.</param>
     /// <param name="generation">State of the data that the writer knows; null: whichever there is.</param>
-    /// <returns>The part's version with them.</returns>
+    /// <returns>The file's version with them.</returns>
     /// <exception cref="ChangeSetException">An update doesn't fit.</exception>
-    /// <exception cref="StoreException">The part isn't there, isn't text, or the updates are too far behind.</exception>
-    public async Task<int> TypeAsync(int manuscriptId, Actor actor, int partId, int madeOn, IReadOnlyList<Update> updates, string? generation = null)
+    /// <exception cref="StoreException">The file isn't there, isn't text, or the updates are too far behind.</exception>
+    public async Task<int> TypeAsync(int manuscriptId, Actor actor, int fileId, int madeOn, IReadOnlyList<Update> updates, string? generation = null)
     {
         // What was typed on the newest text is worked out before it has its turn; if another came first, it is worked out anew then.
-        TextStep? ready = _scribe.Known(partId) is { } known && known.Version == madeOn ? new TextStep(known, Authority.Take(known.Text, updates, [])) : null;
+        TextStep? ready = _scribe.Known(fileId) is { } known && known.Version == madeOn ? new TextStep(known, Authority.Take(known.Text, updates, [])) : null;
         return await _scribe.RunTogetherAsync(actor.Person, s => ManuscriptLog.OnAsync(s, manuscriptId, async (session, manuscript) =>
         {
             // Between a backup being put in place and the writer hearing of it, versions would be of another text.
@@ -71,42 +71,42 @@ public sealed class TextStore
                 throw new StoreException("The manuscript was put back to an earlier state, so this has no place in it now.");
             }
 
-            PartEntity part = await FileRules.TextPartAsync(session.Database, manuscriptId, partId);
-            LiveText text = await session.TextAsync(partId);
+            FileEntity file = await FileRules.TextFileAsync(session.Database, manuscriptId, fileId);
+            LiveText text = await session.TextAsync(fileId);
             TextStep step = ready is not null && ReferenceEquals(ready.Before, text)
                 ? ready
-                : new TextStep(text, Authority.Take(text.Text, updates, await SinceAsync(session, partId, text, madeOn, updates)));
+                : new TextStep(text, Authority.Take(text.Text, updates, await SinceAsync(session, fileId, text, madeOn, updates)));
             if (step.Next.Text.Length - text.Text.Length > LargePaste)
             {
-                await FileRules.CheckContentAsync(session.Database, manuscriptId, partId, step.Next.Text.Length);
+                await FileRules.CheckContentAsync(session.Database, manuscriptId, fileId, step.Next.Text.Length);
             }
 
-            Store(session, manuscript, actor, part, step);
-            return part.Version;
+            Store(session, manuscript, actor, file, step);
+            return file.Version;
         }));
     }
 
-    /// <summary>Changes several text parts at once, by what their texts are now: all of it, or nothing.</summary>
+    /// <summary>Changes several text files at once, by what their texts are now: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="actor">Who does it.</param>
     /// <param name="edit">Gives the changes; it may be asked again, with newer texts.</param>
-    /// <returns>The parts that changed, each with the change that takes it back.</returns>
-    public Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> EditTextsAsync(int manuscriptId, Actor actor, TextsEdit edit) =>
+    /// <returns>The files that changed, each with the change that takes it back.</returns>
+    public Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>> EditTextsAsync(int manuscriptId, Actor actor, TextsEdit edit) =>
         EditAsync(manuscriptId, actor, edit, static (_, _, store) => store());
 
     /// <summary>
     /// Changes texts, and what goes with it, at once. What is to change is worked out beside the queue, which may take a while; if the
     /// texts have changed by the time it is stored it is worked out anew.
     /// </summary>
-    internal async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>>>, Task<T>> around)
+    internal async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>>>, Task<T>> around)
         where T : class
     {
         for (int attempt = 1; ; attempt++)
         {
-            var texts = new Dictionary<string, (int Part, LiveText Text)>(StringComparer.Ordinal);
-            foreach (PartEntity part in await TextPartsAsync(manuscriptId))
+            var texts = new Dictionary<string, (int File, LiveText Text)>(StringComparer.Ordinal);
+            foreach (FileEntity file in await TextFilesAsync(manuscriptId))
             {
-                texts[part.Path] = (part.Id, await TextAsync(part.Id));
+                texts[file.Path] = (file.Id, await TextAsync(file.Id));
             }
 
             IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal));
@@ -123,22 +123,22 @@ public sealed class TextStore
         }
     }
 
-    private static async Task<bool> AreSameAsync(WriteSession session, int manuscriptId, Dictionary<string, (int Part, LiveText Text)> texts)
+    private static async Task<bool> AreSameAsync(WriteSession session, int manuscriptId, Dictionary<string, (int File, LiveText Text)> texts)
     {
         // What this transaction did before isn't in the database yet.
         await session.Database.SaveChangesAsync();
-        var now = await session.Database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).Select(p => new { p.Id, p.Path, p.Version }).ToListAsync();
-        return now.Count == texts.Count && now.TrueForAll(p => texts.TryGetValue(p.Path, out (int Part, LiveText Text) read) && read.Part == p.Id && read.Text.Version == p.Version);
+        var now = await session.Database.Files.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).Select(p => new { p.Id, p.Path, p.Version }).ToListAsync();
+        return now.Count == texts.Count && now.TrueForAll(p => texts.TryGetValue(p.Path, out (int File, LiveText Text) read) && read.File == p.Id && read.Text.Version == p.Version);
     }
 
-    private async Task<IReadOnlyList<(PartEntity Part, ChangeSet Undo)>> StoreEditsAsync(
-        WriteSession session, ManuscriptEntity manuscript, Actor actor, Dictionary<string, (int Part, LiveText Text)> texts, Dictionary<string, TextStep> steps)
+    private async Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>> StoreEditsAsync(
+        WriteSession session, ManuscriptEntity manuscript, Actor actor, Dictionary<string, (int File, LiveText Text)> texts, Dictionary<string, TextStep> steps)
     {
-        var result = new List<(PartEntity, ChangeSet)>();
+        var result = new List<(FileEntity, ChangeSet)>();
         foreach ((string path, TextStep ready) in steps.OrderBy(c => c.Key, StringComparer.Ordinal))
         {
             (int id, LiveText read) = texts[path];
-            PartEntity part = await FileRules.TextPartAsync(session.Database, manuscript.Id, id);
+            FileEntity file = await FileRules.TextFileAsync(session.Database, manuscript.Id, id);
             LiveText text = await session.TextAsync(id);
             TextStep step = ready;
             if (!ReferenceEquals(text, read))
@@ -148,8 +148,8 @@ public sealed class TextStore
                 step = new TextStep(text, Authority.TakeLarge(text.Text, [ready.Taken.Updates[0] with { ClientId = client }], await session.SinceAsync(id, text, read.Version)));
             }
 
-            Store(session, manuscript, actor, part, step);
-            result.Add((part, step.Taken.Updates[0].Changes.Invert(text.Text)));
+            Store(session, manuscript, actor, file, step);
+            result.Add((file, step.Taken.Updates[0].Changes.Invert(text.Text)));
         }
 
         return result;
@@ -158,35 +158,35 @@ public sealed class TextStore
     /// <summary>Takes changes back, wherever others wrote in the meantime: all of it, or nothing.</summary>
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="actor">Who does it.</param>
-    /// <param name="steps">For each part the version after the change, and what takes it back.</param>
-    public Task<int> UndoAsync(int manuscriptId, Actor actor, IReadOnlyList<(int Part, int Version, ChangeSet Undo)> steps) => _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
+    /// <param name="steps">For each file the version after the change, and what takes it back.</param>
+    public Task<int> UndoAsync(int manuscriptId, Actor actor, IReadOnlyList<(int File, int Version, ChangeSet Undo)> steps) => _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
     {
-        foreach ((int partId, int version, ChangeSet undo) in steps)
+        foreach ((int fileId, int version, ChangeSet undo) in steps)
         {
-            PartEntity part = await FileRules.TextPartAsync(session.Database, manuscriptId, partId);
-            LiveText text = await session.TextAsync(partId);
+            FileEntity file = await FileRules.TextFileAsync(session.Database, manuscriptId, fileId);
+            LiveText text = await session.TextAsync(fileId);
             // A tab of its own: what the room did since must not be taken for this, and taking it back twice does nothing more.
-            var update = new Update(FormattableString.Invariant($"undo {partId}:{version}"), undo);
-            Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session, partId, text, version, [update]));
-            Store(session, manuscript, actor, part, new TextStep(text, taken));
+            var update = new Update(FormattableString.Invariant($"undo {fileId}:{version}"), undo);
+            Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session, fileId, text, version, [update]));
+            Store(session, manuscript, actor, file, new TextStep(text, taken));
         }
 
         return steps.Count;
     });
 
-    /// <summary>What was typed into a part after a version.</summary>
-    /// <exception cref="StoreException">The part isn't there.</exception>
-    public async Task<IReadOnlyList<Update>> UpdatesSinceAsync(int manuscriptId, int partId, int version)
+    /// <summary>What was typed into a file after a version.</summary>
+    /// <exception cref="StoreException">The file isn't there.</exception>
+    public async Task<IReadOnlyList<Update>> UpdatesSinceAsync(int manuscriptId, int fileId, int version)
     {
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
-        await FileRules.PartAsync(database, manuscriptId, partId);
-        LiveText? text = _scribe.Known(partId);
+        await FileRules.FileAsync(database, manuscriptId, fileId);
+        LiveText? text = _scribe.Known(fileId);
         return text is not null && version >= text.Version - text.Recent.Count && version <= text.Version
             ? [.. text.Recent.Skip(text.Recent.Count - (text.Version - version))]
-            : await TextLog.SinceAsync(database, partId, version);
+            : await TextLog.SinceAsync(database, fileId, version);
     }
 
-    private static async Task<IReadOnlyList<Update>> SinceAsync(WriteSession session, int partId, LiveText text, int madeOn, IReadOnlyList<Update> updates)
+    private static async Task<IReadOnlyList<Update>> SinceAsync(WriteSession session, int fileId, LiveText text, int madeOn, IReadOnlyList<Update> updates)
     {
         if (madeOn > text.Version || madeOn < 0)
         {
@@ -200,46 +200,46 @@ public sealed class TextStore
             throw new BehindException();
         }
 
-        IReadOnlyList<Update> since = await session.SinceAsync(partId, text, madeOn);
+        IReadOnlyList<Update> since = await session.SinceAsync(fileId, text, madeOn);
         return since.Sum(u => (long)u.Changes.Size) * updates.Count > MostCarriedStretches ? throw new BehindException() : since;
     }
 
     /// <summary>Stores what was taken into a text.</summary>
-    internal void Store(WriteSession session, ManuscriptEntity manuscript, Actor actor, PartEntity part, TextStep step)
+    internal void Store(WriteSession session, ManuscriptEntity manuscript, Actor actor, FileEntity file, TextStep step)
     {
         if (step.Taken.Updates.Count == 0)
         {
             return;
         }
 
-        part.Size = step.Next.Text.Length;
+        file.Size = step.Next.Text.Length;
         ManuscriptLog.Take(manuscript, step.Payloads.Sum(p => (long)p.Length) + (step.IsSnapshotDue ? step.Next.Text.Length : 0));
         foreach ((Update update, string payload) in step.Taken.Updates.Zip(step.Payloads))
         {
-            part.Version++;
-            _log.Add(session, manuscript, actor, RevisionKind.Text, part, payload, update.ClientId);
+            file.Version++;
+            _log.Add(session, manuscript, actor, RevisionKind.Text, file, payload, update.ClientId);
         }
 
         if (step.IsSnapshotDue)
         {
-            var snapshot = new Snapshot { PartId = part.Id, Version = step.Next.Version, Text = step.Next.Text };
+            var snapshot = new Snapshot { FileId = file.Id, Version = step.Next.Version, Text = step.Next.Text };
             session.After(async later =>
             {
-                // The part may have been erased meanwhile.
-                if (await later.Database.Parts.AnyAsync(p => p.Id == snapshot.PartId))
+                // The file may have been erased meanwhile.
+                if (await later.Database.Files.AnyAsync(p => p.Id == snapshot.FileId))
                 {
                     later.Database.Snapshots.Add(snapshot);
                 }
             });
         }
 
-        session.SetText(part.Id, step.Next);
-        session.Tell(new TextChanged(manuscript.Id, part.Id, part.Version, step.Taken.Updates));
+        session.SetText(file.Id, step.Next);
+        session.Tell(new TextChanged(manuscript.Id, file.Id, file.Version, step.Taken.Updates));
     }
 
-    private async Task<List<PartEntity>> TextPartsAsync(int manuscriptId)
+    private async Task<List<FileEntity>> TextFilesAsync(int manuscriptId)
     {
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
-        return await database.Parts.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).ToListAsync();
+        return await database.Files.AsNoTracking().Where(p => p.ManuscriptId == manuscriptId && !p.IsDeleted && p.IsText).ToListAsync();
     }
 }

@@ -163,6 +163,41 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("EndedSessions");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.FileEntity", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("BlobHash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsDeleted")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsText")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Path")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Size")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId", "Path");
+
+                    b.ToTable("Files");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Generation", b =>
                 {
                     b.Property<int>("Id")
@@ -269,7 +304,7 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("MainPart")
+                    b.Property<string>("MainFile")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -310,41 +345,6 @@ namespace YoungFolio.Storage.Migrations
                     b.HasIndex("PersonId");
 
                     b.ToTable("Memberships");
-                });
-
-            modelBuilder.Entity("YoungFolio.Storage.PartEntity", b =>
-                {
-                    b.Property<int>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("BlobHash")
-                        .HasColumnType("TEXT");
-
-                    b.Property<bool>("IsDeleted")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<bool>("IsText")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int>("ManuscriptId")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Path")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<int>("Size")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int>("Version")
-                        .HasColumnType("INTEGER");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("ManuscriptId", "Path");
-
-                    b.ToTable("Parts");
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.Person", b =>
@@ -435,6 +435,12 @@ namespace YoungFolio.Storage.Migrations
                     b.Property<string>("ClientId")
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("FileId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("FileVersion")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -443,12 +449,6 @@ namespace YoungFolio.Storage.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Number")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int?>("PartId")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int>("PartVersion")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Payload")
@@ -463,19 +463,19 @@ namespace YoungFolio.Storage.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("FileId", "FileVersion");
+
+                    b.HasIndex("FileId", "Number");
+
                     b.HasIndex("ManuscriptId", "Number")
                         .IsUnique();
-
-                    b.HasIndex("PartId", "Number");
-
-                    b.HasIndex("PartId", "PartVersion");
 
                     b.ToTable("Revisions");
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.Snapshot", b =>
                 {
-                    b.Property<int>("PartId")
+                    b.Property<int>("FileId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Version")
@@ -485,7 +485,7 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.HasKey("PartId", "Version");
+                    b.HasKey("FileId", "Version");
 
                     b.ToTable("Snapshots");
                 });
@@ -526,6 +526,15 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.FileEntity", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany("Files")
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Membership", b =>
                 {
                     b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
@@ -543,20 +552,11 @@ namespace YoungFolio.Storage.Migrations
                     b.Navigation("Person");
                 });
 
-            modelBuilder.Entity("YoungFolio.Storage.PartEntity", b =>
-                {
-                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
-                        .WithMany("Parts")
-                        .HasForeignKey("ManuscriptId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
             modelBuilder.Entity("YoungFolio.Storage.ManuscriptEntity", b =>
                 {
-                    b.Navigation("Members");
+                    b.Navigation("Files");
 
-                    b.Navigation("Parts");
+                    b.Navigation("Members");
                 });
 #pragma warning restore 612, 618
         }

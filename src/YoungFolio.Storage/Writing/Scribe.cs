@@ -70,7 +70,7 @@ public sealed class Scribe : IAsyncDisposable
     private static StoreException Stopping() => new("The server is stopping. Try again in a moment.");
 
     /// <summary>A text as it was stored last, if it is at hand.</summary>
-    public LiveText? Known(int part) => _texts.Find(part);
+    public LiveText? Known(int file) => _texts.Find(file);
 
     /// <summary>Which state of the data is known; null before the first work.</summary>
     public string? Generation
@@ -91,17 +91,17 @@ public sealed class Scribe : IAsyncDisposable
     public Task<string> LookAsync() => RunAsync(House, _ => Task.FromResult(Generation!));
 
     /// <summary>Keeps a text at hand that was read, unless a newer one is there.</summary>
-    /// <param name="part">The part.</param>
+    /// <param name="file">The file.</param>
     /// <param name="text">Its text.</param>
     /// <param name="generation">The state of the data before it was read.</param>
-    public void Keep(int part, LiveText text, string? generation)
+    public void Keep(int file, LiveText text, string? generation)
     {
         // With the lock: a text of a state that is being forgotten must not come in behind it.
         lock (_known)
         {
             if (generation is not null && generation == _generation)
             {
-                _texts.Keep(part, text, known => known.Version >= text.Version);
+                _texts.Keep(file, text, known => known.Version >= text.Version);
             }
         }
     }
@@ -202,9 +202,9 @@ public sealed class Scribe : IAsyncDisposable
 
         await SaveAsync(database);
         await transaction.CommitAsync();
-        foreach ((int part, LiveText text) in session.Texts)
+        foreach ((int file, LiveText text) in session.Texts)
         {
-            Keep(part, text, _generation);
+            Keep(file, text, _generation);
         }
 
         foreach (StoreChange change in session.Changes)

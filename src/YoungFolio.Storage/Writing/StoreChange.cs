@@ -8,13 +8,13 @@ public abstract record StoreChange(int ManuscriptId);
 
 /// <summary>A text changed.</summary>
 /// <param name="ManuscriptId">The manuscript.</param>
-/// <param name="PartId">The part.</param>
+/// <param name="FileId">The file.</param>
 /// <param name="Version">Its version after the updates.</param>
 /// <param name="Updates">The updates.</param>
-public sealed record TextChanged(int ManuscriptId, int PartId, int Version, IReadOnlyList<Update> Updates) : StoreChange(ManuscriptId);
+public sealed record TextChanged(int ManuscriptId, int FileId, int Version, IReadOnlyList<Update> Updates) : StoreChange(ManuscriptId);
 
-/// <summary>Parts came, went, or have another name, content or role.</summary>
-public sealed record PartsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+/// <summary>Files came, went, or have another name, content or role.</summary>
+public sealed record FilesChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 
 /// <summary>The manuscript's people changed, or its title, or whether it is there.</summary>
 public sealed record PeopleChanged(int ManuscriptId) : StoreChange(ManuscriptId);

@@ -22,28 +22,28 @@ public static class TextLog
     private const int LargeUpdate = 2000;
     private const int LengthForOneMore = 2000;
 
-    /// <summary>A part's text as it is stored now.</summary>
-    public static async Task<LiveText> ReadAsync(FolioDatabase database, int part)
+    /// <summary>A file's text as it is stored now.</summary>
+    public static async Task<LiveText> ReadAsync(FolioDatabase database, int file)
     {
-        int version = await database.Parts.AsNoTracking().Where(p => p.Id == part).Select(p => p.Version).FirstAsync();
-        return await ReadAsync(database, part, version);
+        int version = await database.Files.AsNoTracking().Where(p => p.Id == file).Select(p => p.Version).FirstAsync();
+        return await ReadAsync(database, file, version);
     }
 
-    /// <summary>A part's text at a version.</summary>
-    public static async Task<LiveText> ReadAsync(FolioDatabase database, int part, int version)
+    /// <summary>A file's text at a version.</summary>
+    public static async Task<LiveText> ReadAsync(FolioDatabase database, int file, int version)
     {
-        Snapshot from = await database.Snapshots.AsNoTracking().Where(s => s.PartId == part && s.Version <= version)
+        Snapshot from = await database.Snapshots.AsNoTracking().Where(s => s.FileId == file && s.Version <= version)
             .OrderByDescending(s => s.Version).FirstAsync();
-        IReadOnlyList<Update> updates = await SinceAsync(database, part, from.Version, version);
+        IReadOnlyList<Update> updates = await SinceAsync(database, file, from.Version, version);
         return new LiveText(version, ChangeSet.ApplyAll(from.Text, updates.Select(u => u.Changes)), [.. updates.TakeLast(RecentUpdates)], updates.Sum(u => Cost(u.Changes)));
     }
 
     /// <summary>The updates after a version, up to another one.</summary>
-    public static async Task<IReadOnlyList<Update>> SinceAsync(FolioDatabase database, int part, int version, int until = int.MaxValue)
+    public static async Task<IReadOnlyList<Update>> SinceAsync(FolioDatabase database, int file, int version, int until = int.MaxValue)
     {
         var rows = await database.Revisions.AsNoTracking()
-            .Where(r => r.PartId == part && r.Kind == RevisionKind.Text && r.PartVersion > version && r.PartVersion <= until)
-            .OrderBy(r => r.PartVersion).Select(r => new { r.ClientId, r.Payload }).ToListAsync();
+            .Where(r => r.FileId == file && r.Kind == RevisionKind.Text && r.FileVersion > version && r.FileVersion <= until)
+            .OrderBy(r => r.FileVersion).Select(r => new { r.ClientId, r.Payload }).ToListAsync();
         return [.. rows.Select(r => new Update(r.ClientId ?? "", ChangeSet.FromJson(r.Payload)))];
     }
 

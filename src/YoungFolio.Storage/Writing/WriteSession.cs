@@ -30,19 +30,19 @@ public sealed class WriteSession : IDisposable
     internal List<Func<WriteSession, Task>> Later { get; } = [];
 
     /// <summary>A text as it is now, what this transaction did to it included.</summary>
-    public async Task<LiveText> TextAsync(int part) =>
-        _ownTexts.TryGetValue(part, out LiveText? own) ? own
-        : Texts.TryGetValue(part, out LiveText? other) ? other
-        : _scribe.Known(part) ?? await TextLog.ReadAsync(Database, part);
+    public async Task<LiveText> TextAsync(int file) =>
+        _ownTexts.TryGetValue(file, out LiveText? own) ? own
+        : Texts.TryGetValue(file, out LiveText? other) ? other
+        : _scribe.Known(file) ?? await TextLog.ReadAsync(Database, file);
 
     /// <summary>What was typed into a text after a version, by this transaction too.</summary>
-    /// <param name="part">The part.</param>
+    /// <param name="file">The file.</param>
     /// <param name="text">Its text now.</param>
     /// <param name="version">A version of it.</param>
-    public async Task<IReadOnlyList<Update>> SinceAsync(int part, LiveText text, int version)
+    public async Task<IReadOnlyList<Update>> SinceAsync(int file, LiveText text, int version)
     {
         int missed = text.Version - version;
-        return missed <= text.Recent.Count ? [.. text.Recent.Skip(text.Recent.Count - missed)] : await TextLog.SinceAsync(Database, part, version);
+        return missed <= text.Recent.Count ? [.. text.Recent.Skip(text.Recent.Count - missed)] : await TextLog.SinceAsync(Database, file, version);
     }
 
     /// <summary>
@@ -56,7 +56,7 @@ public sealed class WriteSession : IDisposable
             _insertRevision = Database.Database.GetDbConnection().CreateCommand();
             _insertRevision.Transaction = Database.Database.CurrentTransaction!.GetDbTransaction();
             _insertRevision.CommandText = """
-                INSERT INTO Revisions (ManuscriptId, Number, PersonId, TokenId, At, Kind, PartId, PartVersion, ClientId, Payload)
+                INSERT INTO Revisions (ManuscriptId, Number, PersonId, TokenId, At, Kind, FileId, FileVersion, ClientId, Payload)
                 VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9)
                 """;
             for (int i = 0; i < 10; i++)
@@ -70,7 +70,7 @@ public sealed class WriteSession : IDisposable
         object?[] values =
         [
             revision.ManuscriptId, revision.Number, revision.PersonId, revision.TokenId, revision.At, revision.Kind,
-            revision.PartId, revision.PartVersion, revision.ClientId, revision.Payload,
+            revision.FileId, revision.FileVersion, revision.ClientId, revision.Payload,
         ];
         for (int i = 0; i < values.Length; i++)
         {
@@ -84,7 +84,7 @@ public sealed class WriteSession : IDisposable
     public void Dispose() => _insertRevision?.Dispose();
 
     /// <summary>Says what a text is from now on.</summary>
-    public void SetText(int part, LiveText text) => _ownTexts[part] = text;
+    public void SetText(int file, LiveText text) => _ownTexts[file] = text;
 
     /// <summary>Says what has to be told when it is stored.</summary>
     public void Tell(StoreChange change)
@@ -107,9 +107,9 @@ public sealed class WriteSession : IDisposable
 
     internal void Accept()
     {
-        foreach ((int part, LiveText text) in _ownTexts)
+        foreach ((int file, LiveText text) in _ownTexts)
         {
-            Texts[part] = text;
+            Texts[file] = text;
         }
 
         Changes.AddRange(_ownChanges);

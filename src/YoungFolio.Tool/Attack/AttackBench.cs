@@ -109,15 +109,15 @@ internal static class AttackBench
             Http.DefaultRequestHeaders.Add("Folio-Guard", (await Http.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("guard").GetString());
         }
 
-        protected async Task<(int Manuscript, int Part)> StartAsync(string? text = null)
+        protected async Task<(int Manuscript, int File)> StartAsync(string? text = null)
         {
             int manuscript = await (await Http.PostAsJsonAsync("/api/manuscripts", new { title = "Own", kind = "article" })).Content.ReadFromJsonAsync<int>();
             if (text is not null)
             {
-                (await Http.PutAsync($"/api/manuscripts/{manuscript}/parts?path=main.tex&replace=true", new StringContent(text))).EnsureSuccessStatusCode();
+                (await Http.PutAsync($"/api/manuscripts/{manuscript}/files?path=main.tex&replace=true", new StringContent(text))).EnsureSuccessStatusCode();
             }
 
-            return (manuscript, (await Http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}")).GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32());
+            return (manuscript, (await Http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}")).GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32());
         }
 
         protected async Task<HubConnection> ConnectAsync(int manuscript)
@@ -131,8 +131,8 @@ internal static class AttackBench
         /// <summary>Types ten letters a second; how long each took to be acknowledged, and the longest wait for a proof.</summary>
         public async Task<(double[] Delays, double Proof)> TypeAsync(CancellationToken stop)
         {
-            (int manuscript, int part) = await StartAsync();
-            JsonElement text = await Http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/parts/{part}", CancellationToken.None);
+            (int manuscript, int file) = await StartAsync();
+            JsonElement text = await Http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/files/{file}", CancellationToken.None);
             int length = text.GetProperty("text").GetString()!.Length;
             int at = text.GetProperty("text").GetString()!.IndexOf("Begin to write", StringComparison.Ordinal);
             int version = text.GetProperty("version").GetInt32();
@@ -154,7 +154,7 @@ internal static class AttackBench
                 }
 
                 long start = Stopwatch.GetTimestamp();
-                version = await hub.InvokeAsync<int>("Type", part, version, new[] { new { clientId = "1:victim", changes = ChangeSet.Replace(length, at, at, "k") } }, CancellationToken.None);
+                version = await hub.InvokeAsync<int>("Type", file, version, new[] { new { clientId = "1:victim", changes = ChangeSet.Replace(length, at, at, "k") } }, CancellationToken.None);
                 length++;
                 delays.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
                 await Task.Delay(100, CancellationToken.None);
@@ -172,7 +172,7 @@ internal static class AttackBench
     {
         private static readonly Lazy<byte[]> s_zip = new(MakeZip);
         private int _person;
-        private (int Manuscript, int Part, HubConnection Hub)? _large;
+        private (int Manuscript, int File, HubConnection Hub)? _large;
         private int _version;
         private int _round;
 
@@ -195,13 +195,13 @@ internal static class AttackBench
             if (_large is null)
             {
                 _large = await OwnAsync(new string('%', Length));
-                (int manuscript, int part, _) = _large.Value;
-                _version = (await Http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/parts/{part}", stop)).GetProperty("version").GetInt32();
+                (int manuscript, int file, _) = _large.Value;
+                _version = (await Http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{manuscript}/files/{file}", stop)).GetProperty("version").GetInt32();
             }
 
             int length = Length + (_round++ * Keys);
             object[] updates = [.. Enumerable.Range(0, Keys).Select(i => new { clientId = $"{_person}:much", changes = ChangeSet.Replace(length + i, i * 5000, i * 5000, "k") })];
-            _version = await _large.Value.Hub.InvokeAsync<int>("Type", _large.Value.Part, _version, updates, stop);
+            _version = await _large.Value.Hub.InvokeAsync<int>("Type", _large.Value.File, _version, updates, stop);
         }
 
         public async Task UploadAsync(CancellationToken stop)
@@ -209,14 +209,14 @@ internal static class AttackBench
             (int manuscript, _) = await StartAsync();
             byte[] bytes = new byte[45 * 1024 * 1024];
             new Random(_round++).NextBytes(bytes.AsSpan(0, 1000));
-            (await Http.PutAsync($"/api/manuscripts/{manuscript}/parts?path=data/a.dat", new ByteArrayContent(bytes), stop)).Dispose();
+            (await Http.PutAsync($"/api/manuscripts/{manuscript}/files?path=data/a.dat", new ByteArrayContent(bytes), stop)).Dispose();
         }
 
         public async Task ReplaceAsync(CancellationToken stop)
         {
             _large ??= await OwnAsync();
             using var text = new StringContent(string.Concat(Enumerable.Repeat($"% words of round {_round++}\n", 15_000_000 / 20)));
-            (await Http.PutAsync($"/api/manuscripts/{_large.Value.Manuscript}/parts?path=large.tex&replace=true", text, stop)).Dispose();
+            (await Http.PutAsync($"/api/manuscripts/{_large.Value.Manuscript}/files?path=large.tex&replace=true", text, stop)).Dispose();
         }
 
         public async Task CompileAsync(CancellationToken stop)
@@ -231,10 +231,10 @@ internal static class AttackBench
         public async Task GuessAsync(CancellationToken stop) =>
             (await Http.PostAsJsonAsync("/api/session", new { email = "ilse.marrable@hollin-edge.example", password = $"guess number {_round++}" }, stop)).Dispose();
 
-        private async Task<(int Manuscript, int Part, HubConnection Hub)> OwnAsync(string? text = null)
+        private async Task<(int Manuscript, int File, HubConnection Hub)> OwnAsync(string? text = null)
         {
-            (int manuscript, int part) = await StartAsync(text);
-            return (manuscript, part, await ConnectAsync(manuscript));
+            (int manuscript, int file) = await StartAsync(text);
+            return (manuscript, file, await ConnectAsync(manuscript));
         }
 
         private static byte[] MakeZip()

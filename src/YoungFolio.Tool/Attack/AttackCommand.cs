@@ -19,10 +19,10 @@ internal static class AttackCommand
                 continue;
             }
 
-            IPartTree parts = manuscript.Make();
+            IFileTree files = manuscript.Make();
             try
             {
-                Measured measured = Measured.Run(look => compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)), null, look, CancellationToken.None));
+                Measured measured = Measured.Run(look => compiler.Compile(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 28)), null, look, CancellationToken.None));
                 (seconds, bytes, unasked) = (Math.Max(seconds, measured.Seconds), Math.Max(bytes, measured.Bytes), Math.Max(unasked, measured.Unasked));
                 string said = string.Join(" | ", measured.Result.Report.Findings.Take(2).Select(f => $"{f.Code}: {f.Message}"));
                 Console.WriteLine(string.Create(CultureInfo.InvariantCulture,

@@ -14,7 +14,7 @@ public static class FuzzedManuscripts
     /// <param name="number">Its number.</param>
     /// <param name="real">Texts that it may be torn from.</param>
     /// <param name="commands">Names of commands.</param>
-    public static IPartTree Make(int number, IReadOnlyList<string> real, IReadOnlyList<string> commands)
+    public static IFileTree Make(int number, IReadOnlyList<string> real, IReadOnlyList<string> commands)
     {
         var random = new Random(number);
         var body = new StringBuilder();
@@ -38,7 +38,7 @@ public static class FuzzedManuscripts
         }
 
         string kind = random.Next(4) switch { 0 => "report", 1 => "book", _ => "article" };
-        return new PartTree([Part.FromText("main.tex", $"\\documentclass{{{kind}}}\\usepackage{{amsmath,graphicx,hyperref}}\n\\begin{{document}}\n{body}\n\\end{{document}}\n")]);
+        return new FileTree([ManuscriptFile.FromText("main.tex", $"\\documentclass{{{kind}}}\\usepackage{{amsmath,graphicx,hyperref}}\n\\begin{{document}}\n{body}\n\\end{{document}}\n")]);
     }
 
     /// <summary>Names of all commands that the compiler knows.</summary>

@@ -7,7 +7,7 @@ namespace YoungFolio.Tool.Attack;
 /// <summary>A manuscript that is meant to take the compiler's time or memory, or to bring it down.</summary>
 /// <param name="Name">What it does.</param>
 /// <param name="Make">Makes it.</param>
-public sealed record HostileManuscript(string Name, Func<IPartTree> Make);
+public sealed record HostileManuscript(string Name, Func<IFileTree> Make);
 
 /// <summary>
 /// Hostile manuscripts, one of each kind that we could think of: what grows, what nests, what goes round, what is damaged, and much of
@@ -59,10 +59,10 @@ public static class HostileManuscripts
         yield return Body("\\aftergroup round itself", @"\def\a{{\aftergroup\a}}\a");
         yield return Body("\\uppercase of itself", @"\def\a{\uppercase{\a}}\a");
         yield return Body("\\input of itself", @"x\input{main}");
-        yield return new HostileManuscript("parts that read one another", () => Parts((Name, Document(@"\input{a}")), ("a.tex", @"x\input{b}"), ("b.tex", @"y\input{a}")));
-        yield return new HostileManuscript("one part read ten thousand times", () => Parts((Name, Document(Repeat(10_000, @"\input{a}"))), ("a.tex", Repeat(200, "word "))));
-        yield return new HostileManuscript("a package that loads itself", () => Parts((Name, "\\documentclass{article}\\usepackage{own}\\begin{document}x\\end{document}"), ("own.sty", @"\RequirePackage{own}\usepackage{own}\def\a{\a}\a")));
-        yield return new HostileManuscript("a class that never ends", () => Parts((Name, "\\documentclass{own}\\begin{document}x\\end{document}"), ("own.cls", @"\LoadClass{own}\loop\iftrue\repeat")));
+        yield return new HostileManuscript("files that read one another", () => Files((Name, Document(@"\input{a}")), ("a.tex", @"x\input{b}"), ("b.tex", @"y\input{a}")));
+        yield return new HostileManuscript("one file read ten thousand times", () => Files((Name, Document(Repeat(10_000, @"\input{a}"))), ("a.tex", Repeat(200, "word "))));
+        yield return new HostileManuscript("a package that loads itself", () => Files((Name, "\\documentclass{article}\\usepackage{own}\\begin{document}x\\end{document}"), ("own.sty", @"\RequirePackage{own}\usepackage{own}\def\a{\a}\a")));
+        yield return new HostileManuscript("a class that never ends", () => Files((Name, "\\documentclass{own}\\begin{document}x\\end{document}"), ("own.cls", @"\LoadClass{own}\loop\iftrue\repeat")));
     }
 
     private static IEnumerable<HostileManuscript> Nested()
@@ -163,10 +163,10 @@ public static class HostileManuscripts
         yield return Body("shapes of paragraphs without end", "\\parshape 100000 " + Lines(100_000, "0pt 10cm ") + "word");
         yield return Body("a mark in heads that is itself", "x", "\\pagestyle{myheadings}\\def\\thepage{\\thepage}");
         yield return Body("control signs", string.Concat(Enumerable.Range(0, 32).Select(i => (char)i)) + "\u007f\u0080\ufffe\uffff x");
-        yield return new HostileManuscript("bytes that are no text", () => new PartTree([new Part(Name, Noise(3_000_000))]));
-        yield return new HostileManuscript("an empty manuscript", () => Parts((Name, "")));
-        yield return new HostileManuscript("no main part", () => Parts(("other.tex", "x")));
-        yield return new HostileManuscript("halves of characters", () => Parts((Name, Document("x\ud83d y \ude00"))));
+        yield return new HostileManuscript("bytes that are no text", () => new FileTree([new ManuscriptFile(Name, Noise(3_000_000))]));
+        yield return new HostileManuscript("an empty manuscript", () => Files((Name, "")));
+        yield return new HostileManuscript("no main file", () => Files(("other.tex", "x")));
+        yield return new HostileManuscript("halves of characters", () => Files((Name, Document("x\ud83d y \ude00"))));
     }
 
     private static IEnumerable<HostileManuscript> Pictures()
@@ -198,8 +198,8 @@ public static class HostileManuscripts
         yield return new HostileManuscript("a PDF whose objects are nested 200,000 deep", () => Pictured("a.pdf", HostilePictures.Pdf("<</Type/Catalog/Pages 2 0 R/X " + Repeat(200_000, "[") + Repeat(200_000, "]") + ">>", "<</Type/Pages/Kids[]/Count 0>>")));
         yield return new HostileManuscript("a PDF whose objects refer in a circle", () => Pictured("a.pdf", HostilePictures.Pdf("<</Type/Catalog/Pages 2 0 R>>", "<</Type/Pages/Kids[3 0 R]/Count 1>>", "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Resources 4 0 R>>", "5 0 R", "4 0 R")));
         yield return new HostileManuscript("a PDF with a hundred thousand objects", () => Pictured("a.pdf", HostilePictures.Pdf(["<</Type/Catalog/Pages 2 0 R>>", "<</Type/Pages/Kids[3 0 R]/Count 1>>", "<</Type/Page/Parent 2 0 R/MediaBox[0 0 9 9]/Resources<</X[" + Numbered(100_000, "{+4} 0 R ") + "]>>>>", .. Enumerable.Repeat("<<>>", 100_000)])));
-        yield return new HostileManuscript("one picture 20,000 times", () => Parts([(Name, Encoding.UTF8.GetBytes(Document(Lines(20_000, "\\includegraphics[width=1mm]{a.png}"), "\\usepackage{graphicx}"))), ("a.png", HostilePictures.Png(100, 100, 8, 6))]));
-        yield return new HostileManuscript("a picture of 50 MB in 2 MB, 30 times under other names", () => Parts([(Name, Encoding.UTF8.GetBytes(Document(Numbered(30, "\\includegraphics[width=1mm]{a#.png}"), "\\usepackage{graphicx}"))), .. Enumerable.Range(0, 30).Select(i => ($"a{i}.png", HostilePictures.Png(3_600, 3_600, 8, 6)))]));
+        yield return new HostileManuscript("one picture 20,000 times", () => Files([(Name, Encoding.UTF8.GetBytes(Document(Lines(20_000, "\\includegraphics[width=1mm]{a.png}"), "\\usepackage{graphicx}"))), ("a.png", HostilePictures.Png(100, 100, 8, 6))]));
+        yield return new HostileManuscript("a picture of 50 MB in 2 MB, 30 times under other names", () => Files([(Name, Encoding.UTF8.GetBytes(Document(Numbered(30, "\\includegraphics[width=1mm]{a#.png}"), "\\usepackage{graphicx}"))), .. Enumerable.Range(0, 30).Select(i => ($"a{i}.png", HostilePictures.Png(3_600, 3_600, 8, 6)))]));
     }
 
     private static IEnumerable<HostileManuscript> Data()
@@ -211,28 +211,28 @@ public static class HostileManuscripts
         yield return Bib("a source with 50,000 authors", "@book{a,author={" + Lines(50_000, "Ab and ") + "Z},title={T},year=1}", "\\cite{a}");
         yield return Bib("a source with a title of three million letters", "@book{a,author={A},title={" + new string('x', 3_000_000) + "},year=1}", "\\cite{a}");
         yield return Bib("50,000 sources of one author and year", Numbered(50_000, "@book{k#,author={A},title={T},year=2000}\n"), "\\nocite{*}", "natbib");
-        yield return new HostileManuscript("a data file of 200,000 rows", () => Parts((Name, Document("\\csvautotabular{a.csv}", "\\usepackage{csvsimple}")), ("a.csv", "a,b,c\n" + Repeat(200_000, "1,2,3\n"))));
-        yield return new HostileManuscript("a data file of one line of five million signs", () => Parts((Name, Document("\\csvautotabular{a.csv}", "\\usepackage{csvsimple}")), ("a.csv", new string(',', 5_000_000))));
+        yield return new HostileManuscript("a data file of 200,000 rows", () => Files((Name, Document("\\csvautotabular{a.csv}", "\\usepackage{csvsimple}")), ("a.csv", "a,b,c\n" + Repeat(200_000, "1,2,3\n"))));
+        yield return new HostileManuscript("a data file of one line of five million signs", () => Files((Name, Document("\\csvautotabular{a.csv}", "\\usepackage{csvsimple}")), ("a.csv", new string(',', 5_000_000))));
         yield return Body("10,000 words in the glossary", Numbered(10_000, "\\newglossaryentry{g{a}}{name=n{a},description={d}}\\gls{g{a}}\n"), "\\usepackage{glossaries}\\makeglossaries", "", "\\printglossaries");
         yield return Body("20,000 theorems", Lines(20_000, "\\begin{thm}x\\end{thm}"), "\\newtheorem{thm}{Theorem}");
     }
 
     private static HostileManuscript Body(string name, string body, string preamble = "", string before = "", string after = "") =>
-        new(name, () => Parts((Name, Document($"{before}{body}{after}", preamble))));
+        new(name, () => Files((Name, Document($"{before}{body}{after}", preamble))));
 
     private static HostileManuscript Svg(string name, string content) => new(name, () => Pictured("a.svg", Encoding.UTF8.GetBytes($"<svg xmlns='http://www.w3.org/2000/svg' width='100' height='100'>{content}</svg>")));
 
-    private static HostileManuscript Bib(string name, string sources, string body, string package = "") => new(name, () => Parts(
+    private static HostileManuscript Bib(string name, string sources, string body, string package = "") => new(name, () => Files(
         (Name, Document($"{body}\\bibliographystyle{{{(package.Length > 0 ? "plainnat" : "plain")}}}\\bibliography{{a}}", package.Length > 0 ? $"\\usepackage{{{package}}}" : "")), ("a.bib", sources)));
 
-    private static PartTree Pictured(string name, byte[] bytes) =>
-        Parts([(Name, Encoding.UTF8.GetBytes(Document($"Before.\n\n\\includegraphics[width=5cm]{{{name}}}\n\nBehind.", "\\usepackage{graphicx}"))), (name, bytes)]);
+    private static FileTree Pictured(string name, byte[] bytes) =>
+        Files([(Name, Encoding.UTF8.GetBytes(Document($"Before.\n\n\\includegraphics[width=5cm]{{{name}}}\n\nBehind.", "\\usepackage{graphicx}"))), (name, bytes)]);
 
     private static string Document(string body, string preamble = "") => $"\\documentclass{{article}}{preamble}\n\\begin{{document}}\n{body}\n\\end{{document}}\n";
 
-    private static PartTree Parts(params (string Path, string Text)[] parts) => new([.. parts.Select(p => Part.FromText(p.Path, p.Text))]);
+    private static FileTree Files(params (string Path, string Text)[] files) => new([.. files.Select(p => ManuscriptFile.FromText(p.Path, p.Text))]);
 
-    private static PartTree Parts((string Path, byte[] Bytes)[] parts) => new([.. parts.Select(p => new Part(p.Path, p.Bytes))]);
+    private static FileTree Files((string Path, byte[] Bytes)[] files) => new([.. files.Select(p => new ManuscriptFile(p.Path, p.Bytes))]);
 
     // \a is the content, \b is \a\a, \c is \b\b …
     private static string Doubling(int depth, string content, string before = "", string after = "", string twice = "##")

@@ -75,11 +75,11 @@ internal static class SoakCommand
         (int made, int crashed, int hung, long early) = (0, 0, 0, 0);
         for (; clock.Elapsed < time && !end.IsCancellationRequested; made++)
         {
-            IPartTree parts = FuzzedManuscripts.Make((seed * 1_000_000) + made, real, commands);
+            IFileTree files = FuzzedManuscripts.Make((seed * 1_000_000) + made, real, commands);
             var one = Stopwatch.StartNew();
             try
             {
-                compiler.Compile(new ManuscriptSnapshot(parts, "main.tex", new DateOnly(2026, 11, 28)), null, CancellationToken.None);
+                compiler.Compile(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 28)), null, CancellationToken.None);
             }
             catch (Exception e)
             {

@@ -16,7 +16,7 @@ public sealed class Typist(Uri address, int number)
     private readonly CookieContainer _cookies = new();
     private readonly int _person = 1 + (number % 2);
     private WorkingCopy? _copy;
-    private int _part;
+    private int _file;
     private int _manuscript;
 
     /// <summary>Each writer has letters of a script of its own.</summary>
@@ -40,8 +40,8 @@ public sealed class Typist(Uri address, int number)
         http.DefaultRequestHeaders.Add("Folio-Guard", (await http.GetFromJsonAsync<JsonElement>("/api/session")).GetProperty("guard").GetString());
         (await http.PostAsJsonAsync("/api/session", new { person = _person })).EnsureSuccessStatusCode();
         _manuscript = (await http.GetFromJsonAsync<JsonElement>("/api/manuscripts"))[0].GetProperty("id").GetInt32();
-        _part = (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}")).GetProperty("parts").EnumerateArray().First(p => p.GetProperty("path").GetString() == "chapters/close.tex").GetProperty("id").GetInt32();
-        JsonElement text = await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}/parts/{_part}");
+        _file = (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}")).GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == "chapters/close.tex").GetProperty("id").GetInt32();
+        JsonElement text = await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}/files/{_file}");
         _copy = new WorkingCopy($"{_person}:typist {number}", text.GetProperty("version").GetInt32(), text.GetProperty("text").GetString()!);
         _copy.MoveTo(20);
     }
@@ -50,7 +50,7 @@ public sealed class Typist(Uri address, int number)
     public async Task<string> TextAsync()
     {
         using HttpClient http = Http;
-        return (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}/parts/{_part}")).GetProperty("text").GetString()!;
+        return (await http.GetFromJsonAsync<JsonElement>($"/api/manuscripts/{_manuscript}/files/{_file}")).GetProperty("text").GetString()!;
     }
 
     /// <summary>What this writer typed of a text.</summary>
@@ -126,12 +126,12 @@ public sealed class Typist(Uri address, int number)
 
     private async Task SendAsync(HubConnection hub)
     {
-        int version = await hub.InvokeAsync<int>("Type", _part, _copy!.Version, _copy.Unsent.Select(u => new { clientId = u.ClientId, changes = u.Changes }).ToArray());
+        int version = await hub.InvokeAsync<int>("Type", _file, _copy!.Version, _copy.Unsent.Select(u => new { clientId = u.ClientId, changes = u.Changes }).ToArray());
         if (version <= _copy.Version)
         {
             throw new InvalidDataException($"Acknowledged as version {version}, which is no later than {_copy.Version}.");
         }
 
-        _copy.Receive(await hub.InvokeAsync<List<Update>>("Since", _part, _copy.Version));
+        _copy.Receive(await hub.InvokeAsync<List<Update>>("Since", _file, _copy.Version));
     }
 }

@@ -101,6 +101,6 @@ public static class WarmColdFuzz
     private static string Words(Random random, int count) => string.Concat(Enumerable.Range(0, count).Select(_ => s_words[random.Next(s_words.Length)] + " "));
 
     private static ManuscriptSnapshot Snapshot(List<string> blocks) => new(
-        new PartTree([Part.FromText("main.tex", $"\\documentclass{{article}}\n\\begin{{document}}\n\\tableofcontents\\listoffigures\n{string.Join('\n', blocks)}\n\\end{{document}}\n")]),
+        new FileTree([ManuscriptFile.FromText("main.tex", $"\\documentclass{{article}}\n\\begin{{document}}\n\\tableofcontents\\listoffigures\n{string.Join('\n', blocks)}\n\\end{{document}}\n")]),
         "main.tex", new DateOnly(2026, 11, 28));
 }

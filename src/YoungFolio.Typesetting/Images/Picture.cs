@@ -25,9 +25,9 @@ public sealed class Picture
     private const long MostPixels = 160_000_000;
     private const long MostUnpacked = 60_000_000;
 
-    private Picture(Part part, PictureFormat format, int width, int height, double horizontal, double vertical, int components)
+    private Picture(ManuscriptFile file, PictureFormat format, int width, int height, double horizontal, double vertical, int components)
     {
-        Part = part;
+        File = file;
         Format = format;
         PixelWidth = width;
         PixelHeight = height;
@@ -36,9 +36,9 @@ public sealed class Picture
         Components = components;
     }
 
-    private Picture(Part part, PdfFigure figure, int page)
+    private Picture(ManuscriptFile file, PdfFigure figure, int page)
     {
-        Part = part;
+        File = file;
         Format = PictureFormat.Pdf;
         Width = figure.Width;
         Height = figure.Height;
@@ -46,8 +46,8 @@ public sealed class Picture
         Page = page;
     }
 
-    /// <summary>The part that holds it.</summary>
-    public Part Part { get; }
+    /// <summary>The file that holds it.</summary>
+    public ManuscriptFile File { get; }
 
     /// <summary>The page of a PDF, or null.</summary>
     public PdfFigure? Figure { get; }
@@ -77,26 +77,26 @@ public sealed class Picture
     public int Components { get; }
 
     /// <summary>Reads a picture's head.</summary>
-    /// <param name="part">The part.</param>
+    /// <param name="file">The file.</param>
     /// <param name="page">Page of a PDF, from 1.</param>
     /// <returns>The picture, or null and a reason in plain words.</returns>
-    public static (Picture? Picture, string? Reason) Read(Part part, int page = 1)
+    public static (Picture? Picture, string? Reason) Read(ManuscriptFile file, int page = 1)
     {
-        ReadOnlySpan<byte> bytes = part.Bytes.Span;
+        ReadOnlySpan<byte> bytes = file.Bytes.Span;
         try
         {
             if (bytes.StartsWith((ReadOnlySpan<byte>)[0x89, 0x50, 0x4E, 0x47, 0x0D, 0x0A, 0x1A, 0x0A]))
             {
-                return ReadPng(part, bytes);
+                return ReadPng(file, bytes);
             }
 
             if (bytes.StartsWith("%PDF-"u8))
             {
-                (PdfFigure? figure, string? reason) = PdfFigure.Read(part.Bytes.ToArray(), page);
-                return (figure is null ? null : new Picture(part, figure, page), reason);
+                (PdfFigure? figure, string? reason) = PdfFigure.Read(file.Bytes.ToArray(), page);
+                return (figure is null ? null : new Picture(file, figure, page), reason);
             }
 
-            return bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? ReadJpeg(part, bytes) : (null, "it is neither PNG, JPEG nor PDF");
+            return bytes.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xD8]) ? ReadJpeg(file, bytes) : (null, "it is neither PNG, JPEG nor PDF");
         }
         catch (Exception e) when (e is ArgumentOutOfRangeException or IndexOutOfRangeException)
         {
@@ -104,7 +104,7 @@ public sealed class Picture
         }
     }
 
-    private static (Picture?, string?) ReadPng(Part part, ReadOnlySpan<byte> bytes)
+    private static (Picture?, string?) ReadPng(ManuscriptFile file, ReadOnlySpan<byte> bytes)
     {
         int width = BinaryPrimitives.ReadInt32BigEndian(bytes[16..]);
         int height = BinaryPrimitives.ReadInt32BigEndian(bytes[20..]);
@@ -152,7 +152,7 @@ public sealed class Picture
 
             if (type.SequenceEqual("IDAT"u8))
             {
-                return (new Picture(part, PictureFormat.Png, width, height, horizontal, vertical, 3) { IsUnpacked = isUnpacked }, null);
+                return (new Picture(file, PictureFormat.Png, width, height, horizontal, vertical, 3) { IsUnpacked = isUnpacked }, null);
             }
 
             at += 12 + length;
@@ -169,7 +169,7 @@ public sealed class Picture
             : null;
     }
 
-    private static (Picture?, string?) ReadJpeg(Part part, ReadOnlySpan<byte> bytes)
+    private static (Picture?, string?) ReadJpeg(ManuscriptFile file, ReadOnlySpan<byte> bytes)
     {
         double horizontal = 72;
         double vertical = 72;
@@ -204,7 +204,7 @@ public sealed class Picture
                 int width = BinaryPrimitives.ReadUInt16BigEndian(body[3..]);
                 return width == 0 || height == 0 ? (null, "it has no size")
                     : TooLarge(width, height, isUnpacked: false) is { } reason ? (null, reason)
-                    : (new Picture(part, PictureFormat.Jpeg, width, height, horizontal, vertical, body[5]), null);
+                    : (new Picture(file, PictureFormat.Jpeg, width, height, horizontal, vertical, body[5]), null);
             }
 
             at += 2 + length;

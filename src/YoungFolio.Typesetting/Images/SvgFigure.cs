@@ -29,16 +29,16 @@ internal sealed partial class SvgFigure
 
     /// <summary>Reads a figure.</summary>
     /// <returns>The figure, or null and a reason in plain words.</returns>
-    public static (SvgFigure? Figure, string? Reason) Read(Part part, FontLibrary fonts, Shaper shaper)
+    public static (SvgFigure? Figure, string? Reason) Read(ManuscriptFile file, FontLibrary fonts, Shaper shaper)
     {
         try
         {
-            if (Measure(part) is { } reason)
+            if (Measure(file) is { } reason)
             {
                 return (null, reason);
             }
 
-            using XmlReader reader = Open(part);
+            using XmlReader reader = Open(file);
             XElement? root = XDocument.Load(reader).Root;
             return root?.Name.LocalName == "svg" ? new Painter(root, fonts, shaper).Paint() : (null, "it is XML, but no SVG");
         }
@@ -57,19 +57,19 @@ internal sealed partial class SvgFigure
     private const int MostLetters = 20_000_000;
     private const int MostDepth = 100;
 
-    // No outside entities are followed: a figure is what its part holds.
-    private static XmlReader Open(Part part) =>
-        XmlReader.Create(new StringReader(part.Text), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostLetters });
+    // No outside entities are followed: a figure is what its file holds.
+    private static XmlReader Open(ManuscriptFile file) =>
+        XmlReader.Create(new StringReader(file.Text), new XmlReaderSettings { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostLetters });
 
     // Looked through before it is taken into memory; why it isn't taken, or null.
-    private static string? Measure(Part part)
+    private static string? Measure(ManuscriptFile file)
     {
-        if (part.Bytes.Length > MostLetters)
+        if (file.Bytes.Length > MostLetters)
         {
             return $"it is larger than {MostLetters / 1_000_000} MB";
         }
 
-        using XmlReader reader = Open(part);
+        using XmlReader reader = Open(file);
         int elements = 0;
         while (reader.Read())
         {
@@ -373,7 +373,7 @@ internal sealed partial class SvgFigure
 
             byte[] bytes = Convert.FromBase64String(new string([.. link[(comma + 1)..].Where(c => !char.IsWhiteSpace(c))]));
             (double width, double height) = (Number(element, "width"), Number(element, "height"));
-            if (Picture.Read(new Part("picture", bytes)).Picture is { Figure: null } picture && width > 0 && height > 0)
+            if (Picture.Read(new ManuscriptFile("picture", bytes)).Picture is { Figure: null } picture && width > 0 && height > 0)
             {
                 // The picture's own foot lies at the greater y.
                 (double x, double y) = matrix.Map(Number(element, "x"), Number(element, "y") + height);

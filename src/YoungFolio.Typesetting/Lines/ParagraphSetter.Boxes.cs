@@ -174,10 +174,10 @@ internal sealed partial class ParagraphSetter
 
     private Box SetImage(ImageInline inline)
     {
-        Part? part = _context.Parts.Find(inline.Path);
+        ManuscriptFile? file = _context.Files.Find(inline.Path);
         bool isSvg = inline.Path.EndsWith(".svg", StringComparison.OrdinalIgnoreCase);
-        (SvgFigure? svg, string? svgReason) = isSvg && part is not null ? _context.Resources.Svg(part) : (null, null);
-        (Picture? Picture, string? Reason) found = isSvg || part is null ? (null, svgReason) : _context.Resources.Picture(part, inline.Page);
+        (SvgFigure? svg, string? svgReason) = isSvg && file is not null ? _context.Resources.Svg(file) : (null, null);
+        (Picture? Picture, string? Reason) found = isSvg || file is null ? (null, svgReason) : _context.Resources.Picture(file, inline.Page);
         if (found.Reason is { } reason)
         {
             _context.Findings.Fix("unreadable-picture", inline.Position, 16, $"The picture {inline.Path} can't be read: {reason}.",

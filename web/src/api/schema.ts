@@ -934,7 +934,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/revisions/{number}/parts/{part}": {
+    "/api/manuscripts/{id}/revisions/{number}/files/{file}": {
         parameters: {
             query?: never;
             header?: never;
@@ -948,7 +948,7 @@ export interface paths {
                 path: {
                     id: number;
                     number: number;
-                    part: number;
+                    file: number;
                 };
                 cookie?: never;
             };
@@ -1045,7 +1045,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/parts/{part}": {
+    "/api/manuscripts/{id}/files/{file}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1058,7 +1058,7 @@ export interface paths {
                 header?: never;
                 path: {
                     id: number;
-                    part: number;
+                    file: number;
                 };
                 cookie?: never;
             };
@@ -1083,7 +1083,7 @@ export interface paths {
                 header?: never;
                 path: {
                     id: number;
-                    part: number;
+                    file: number;
                 };
                 cookie?: never;
             };
@@ -1103,7 +1103,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/parts/{part}/content": {
+    "/api/manuscripts/{id}/files/{file}/content": {
         parameters: {
             query?: never;
             header?: never;
@@ -1116,7 +1116,7 @@ export interface paths {
                 header?: never;
                 path: {
                     id: number;
-                    part: number;
+                    file: number;
                 };
                 cookie?: never;
             };
@@ -1139,7 +1139,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/parts": {
+    "/api/manuscripts/{id}/files": {
         parameters: {
             query?: never;
             header?: never;
@@ -1168,7 +1168,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PartView"];
+                        "application/json": components["schemas"]["FileView"];
                     };
                 };
             };
@@ -1184,7 +1184,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["PartName"];
+                    "application/json": components["schemas"]["FileName"];
                 };
             };
             responses: {
@@ -1194,7 +1194,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PartView"];
+                        "application/json": components["schemas"]["FileView"];
                     };
                 };
             };
@@ -1205,7 +1205,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/parts/{part}/name": {
+    "/api/manuscripts/{id}/files/{file}/name": {
         parameters: {
             query?: never;
             header?: never;
@@ -1220,13 +1220,13 @@ export interface paths {
                 header?: never;
                 path: {
                     id: number;
-                    part: number;
+                    file: number;
                 };
                 cookie?: never;
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["PartName"];
+                    "application/json": components["schemas"]["FileName"];
                 };
             };
             responses: {
@@ -1236,7 +1236,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PartView"];
+                        "application/json": components["schemas"]["FileView"];
                     };
                 };
             };
@@ -1247,7 +1247,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/parts/deleted": {
+    "/api/manuscripts/{id}/files/deleted": {
         parameters: {
             query?: never;
             header?: never;
@@ -1271,7 +1271,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["DeletedPartView"][];
+                        "application/json": components["schemas"]["DeletedFileView"][];
                     };
                 };
             };
@@ -1284,7 +1284,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/parts/{part}/back": {
+    "/api/manuscripts/{id}/files/{file}/back": {
         parameters: {
             query?: never;
             header?: never;
@@ -1299,7 +1299,7 @@ export interface paths {
                 header?: never;
                 path: {
                     id: number;
-                    part: number;
+                    file: number;
                 };
                 cookie?: never;
             };
@@ -1311,7 +1311,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["PartView"];
+                        "application/json": components["schemas"]["FileView"];
                     };
                 };
             };
@@ -1482,7 +1482,7 @@ export interface paths {
         get: {
             parameters: {
                 query: {
-                    part: string;
+                    file: string;
                     line: number;
                     column: number;
                 };
@@ -1794,9 +1794,9 @@ export interface components {
         BroughtIn: {
             /** Format: int32 */
             id: number;
-            mainPart: string;
+            mainFile: string;
             /** Format: int32 */
-            parts: number;
+            files: number;
             remarks: string[];
             unknownPackages: string[];
         };
@@ -1806,7 +1806,7 @@ export interface components {
         };
         CitationLine: {
             key: string;
-            part: null | string;
+            file: null | string;
             /** Format: int32 */
             line: null | number;
         };
@@ -1832,8 +1832,8 @@ export interface components {
                 [key: string]: number;
             };
         };
-        DeletedPartView: {
-            part: components["schemas"]["PartView"];
+        DeletedFileView: {
+            file: components["schemas"]["FileView"];
             person: null | components["schemas"]["PersonView"];
             /** Format: date-time */
             at: string;
@@ -1841,16 +1841,27 @@ export interface components {
         EquationLine: {
             number: string;
             page: null | string;
-            part: null | string;
+            file: null | string;
             /** Format: int32 */
             line: null | number;
+        };
+        FileName: {
+            path: string;
+        };
+        FileView: {
+            /** Format: int32 */
+            id: number;
+            path: string;
+            isText: boolean;
+            /** Format: int32 */
+            version: number;
         };
         FindingLine: {
             kind: string;
             code: string;
             message: string;
             advice: string;
-            part: null | string;
+            file: null | string;
             /** Format: int32 */
             line: null | number;
             /** Format: int32 */
@@ -1894,7 +1905,7 @@ export interface components {
             page: null | string;
             /** Format: int32 */
             sheet: null | number;
-            part: null | string;
+            file: null | string;
             /** Format: int32 */
             line: null | number;
             /** Format: int32 */
@@ -1913,19 +1924,19 @@ export interface components {
         ManuscriptSettings: {
             title: null | string;
             /** Format: int32 */
-            mainPart: null | number;
+            mainFile: null | number;
         };
         ManuscriptView: {
             /** Format: int32 */
             id: number;
             title: string;
             description: string;
-            mainPart: string;
+            mainFile: string;
             /** Format: int32 */
             revision: number;
             role: components["schemas"]["Role"];
             people: components["schemas"]["PersonView"][];
-            parts: components["schemas"]["PartView"][];
+            files: components["schemas"]["FileView"][];
         };
         MemberView: {
             person: components["schemas"]["PersonView"];
@@ -1961,7 +1972,7 @@ export interface components {
             person: null | components["schemas"]["PersonView"];
             script: null | string;
             /** Format: int32 */
-            part: null | number;
+            file: null | number;
             about: string;
             kinds: string[];
             /** Format: int32 */
@@ -2007,7 +2018,7 @@ export interface components {
             page: null | string;
             /** Format: int32 */
             sheet: null | number;
-            part: null | string;
+            file: null | string;
             /** Format: int32 */
             line: null | number;
         };
@@ -2026,17 +2037,6 @@ export interface components {
             width: number;
             /** Format: double */
             height: number;
-        };
-        PartName: {
-            path: string;
-        };
-        PartView: {
-            /** Format: int32 */
-            id: number;
-            path: string;
-            isText: boolean;
-            /** Format: int32 */
-            version: number;
         };
         PasswordChange: {
             old: string;
@@ -2061,7 +2061,7 @@ export interface components {
             colour: string;
         };
         PlaceView: {
-            part: string;
+            file: string;
             /** Format: int32 */
             line: number;
             /** Format: int32 */
@@ -2087,7 +2087,7 @@ export interface components {
             };
         };
         RepairLine: {
-            part: string;
+            file: string;
             /** Format: int32 */
             line: number;
             /** Format: int32 */
@@ -2110,7 +2110,7 @@ export interface components {
             at: string;
             kind: string;
             /** Format: int32 */
-            part: null | number;
+            file: null | number;
             says: string;
         };
         /** @enum {unknown} */
@@ -2153,10 +2153,11 @@ export interface components {
             key: null | string;
             other: null | string;
             text: null | string;
-            part: null | string;
+            file: null | string;
             fields: null | {
                 [key: string]: string;
             };
+            isCited?: null | boolean;
         };
         SourceDetail: {
             row: components["schemas"]["SourceRow"];
@@ -2198,7 +2199,7 @@ export interface components {
             authors: string;
             title: string;
             year: string;
-            part: string;
+            file: string;
             /** Format: int32 */
             line: number;
             /** Format: int32 */
@@ -2212,7 +2213,7 @@ export interface components {
         };
         SourcesView: {
             rows: components["schemas"]["SourceRow"][];
-            parts: string[];
+            files: string[];
             types: components["schemas"]["SourceTypeView"][];
         };
         SourceTypeView: {
@@ -2222,7 +2223,7 @@ export interface components {
         SourceUse: {
             number: null | string;
             section: string;
-            part: string;
+            file: string;
             lines: number[];
             page: null | string;
         };
@@ -2251,7 +2252,7 @@ export interface components {
         };
         UndoStep: {
             /** Format: int32 */
-            part: number;
+            file: number;
             /** Format: int32 */
             version: number;
             changes: components["schemas"]["JsonElement"];

@@ -4,7 +4,7 @@ import { tellSignedOut, type Schema } from '../api/client';
 /** Where someone is: the same as the server's Place. */
 export interface Place {
   clientId: string;
-  part: number | null;
+  file: number | null;
   version: number;
   anchor: number;
   head: number;
@@ -31,8 +31,8 @@ interface Joined {
 }
 
 export interface LiveEvents {
-  updates: (part: number, version: number, updates: SentUpdate[]) => void;
-  parts: () => void;
+  updates: (file: number, version: number, updates: SentUpdate[]) => void;
+  files: () => void;
   people: () => void;
   compiling: () => void;
   proof: (revision: number) => void;
@@ -89,7 +89,7 @@ export class Live {
       .withServerTimeout(10_000)
       .withKeepAliveInterval(4000)
       .build();
-    for (const event of ['updates', 'parts', 'people', 'compiling', 'proof', 'failed', 'gone', 'restored'] as const) {
+    for (const event of ['updates', 'files', 'people', 'compiling', 'proof', 'failed', 'gone', 'restored'] as const) {
       this.hub.on(event, (...values: unknown[]) => this.tell(event, ...(values as never)));
     }
     // Coming in anew tells which state of the data there is now.
@@ -116,17 +116,17 @@ export class Live {
     return () => void all.delete(listener);
   }
 
-  /** Sends what a tab typed, as change sets; the part's version with it, once it is on the server's disk. */
-  type = (part: number, version: number, clientId: string, updates: unknown[]) =>
+  /** Sends what a tab typed, as change sets; the file's version with it, once it is on the server's disk. */
+  type = (file: number, version: number, clientId: string, updates: unknown[]) =>
     this.ask<number>(
       'Type',
-      part,
+      file,
       version,
       updates.map((changes) => ({ clientId, changes })),
     );
 
-  /** What was typed into a part after a version. */
-  since = (part: number, version: number) => this.ask<SentUpdate[]>('Since', part, version);
+  /** What was typed into a file after a version. */
+  since = (file: number, version: number) => this.ask<SentUpdate[]>('Since', file, version);
 
   /** Says where this tab is; nothing is lost if it isn't heard. */
   here(place: Place) {

@@ -1,10 +1,10 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 
-/** What one tab typed into one part and isn't stored on the server yet, with the text that it was typed into. */
+/** What one tab typed into one file and isn't stored on the server yet, with the text that it was typed into. */
 export interface UnsentRecord {
   clientId: string;
   manuscript: number;
-  part: number;
+  file: number;
   path: string;
   generation: string;
   version: number;
@@ -20,9 +20,16 @@ let opened: Promise<IDBPDatabase<Schema> | null> | null = null;
 
 // A browser may forbid keeping anything; then what isn't sent is lost with the tab.
 const database = () =>
-  (opened ??= openDB<Schema>('young-folio', 1, {
-    upgrade: (db) =>
-      void db.createObjectStore('unsent', { keyPath: 'clientId' }).createIndex('manuscript', 'manuscript'),
+  (opened ??= openDB<Schema>('young-folio', 2, {
+    upgrade: async (db, before, _, change) => {
+      if (before < 1) db.createObjectStore('unsent', { keyPath: 'clientId' }).createIndex('manuscript', 'manuscript');
+      // Files were called parts at first; what was left unsent then goes out all the same.
+      let record = before === 1 ? await change.objectStore('unsent').openCursor() : null;
+      for (; record; record = await record.continue()) {
+        const { part, ...rest } = record.value as UnsentRecord & { part?: number };
+        if (part !== undefined) await record.update({ ...rest, file: part });
+      }
+    },
   }).catch(() => null));
 
 export const keepUnsent = async (record: UnsentRecord) => void (await (await database())?.put('unsent', record));

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Live, type Present } from './live';
-import { sendOrphans } from './partSync';
+import { sendOrphans } from './textSync';
 
 /** The live side of a manuscript for as long as a room shows it. */
 export function useLive(manuscript: number, person: number) {

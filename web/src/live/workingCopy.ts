@@ -9,7 +9,7 @@ import {
   type Extension,
 } from '@codemirror/state';
 
-/** A change of a part's text, by one tab. */
+/** A change of a file's text, by one tab. */
 export interface Update {
   clientId: string;
   changes: ChangeSet;

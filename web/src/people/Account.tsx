@@ -1,8 +1,8 @@
 import { useState, type FormEvent } from 'react';
 import { call, post, type Person, type Session } from '../api/client';
-import { Initials } from '../parts/Brand';
-import { TextField } from '../parts/TextField';
-import { Panel } from '../parts/Panel';
+import { Initials } from '../ui/Brand';
+import { TextField } from '../ui/TextField';
+import { Panel } from '../ui/Panel';
 
 /** A person's own account: name, colour, password. */
 export function Account(props: { session: Session; onChanged: (person: Person) => void; onClose: () => void }) {

@@ -4,14 +4,14 @@ import { useCallback, useEffect, useState, type FormEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { call, get, post, type Manuscript, type Member, type People, type Person, type Role } from '../api/client';
 import type { Present } from '../live/live';
-import { AskConsent } from '../parts/Ask';
-import { Initials } from '../parts/Brand';
-import { MenuItem, MoreMenu } from '../parts/Menu';
-import { moment } from '../parts/time';
+import { AskConsent } from '../ui/Ask';
+import { Initials } from '../ui/Brand';
+import { MenuItem, MoreMenu } from '../ui/Menu';
+import { moment } from '../ui/time';
 import { RoleSelect } from './RoleSelect';
 import { roleName } from './roles';
 import { Tokens } from './Tokens';
-import { Panel } from '../parts/Panel';
+import { Panel } from '../ui/Panel';
 
 interface Props {
   manuscript: Manuscript;

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState, type FormEvent } from 'react';
 import { call, get, post, type IssuedToken, type Manuscript, type Token } from '../api/client';
-import { moment } from '../parts/time';
+import { moment } from '../ui/time';
 
 /** Access tokens: with one a script puts data and pictures into this manuscript. */
 export function Tokens({ manuscript }: { manuscript: Manuscript }) {

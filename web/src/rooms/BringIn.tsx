@@ -1,7 +1,7 @@
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { call, type BroughtIn } from '../api/client';
-import { Panel } from '../parts/Panel';
+import { Panel } from '../ui/Panel';
 
 /** Brings in a manuscript from a .zip: asks for its title, then says what came in, what didn't, and what isn't covered. */
 export function BringIn({ file, onClose }: { file: File; onClose: () => void }) {
@@ -30,7 +30,7 @@ export function BringIn({ file, onClose }: { file: File; onClose: () => void }) 
       {done ? (
         <>
           <p className="mt-2">
-            {done.parts} parts; compiling starts at <b className="font-medium">{done.mainPart}</b>.
+            {done.files} files; compiling starts at <b className="font-medium">{done.mainFile}</b>.
           </p>
           {done.unknownPackages.length > 0 && (
             <p className="mt-2">

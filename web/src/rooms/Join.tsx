@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { get, post, type Offer, type Person, type TakenInvitation } from '../api/client';
-import { Unavailable } from '../parts/Unavailable';
-import { moment } from '../parts/time';
+import { Unavailable } from '../ui/Unavailable';
+import { moment } from '../ui/time';
 import { roles } from '../people/roles';
 
 /** Where an invitation's link leads: what it offers, and taking it. */

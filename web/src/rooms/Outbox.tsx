@@ -2,8 +2,8 @@ import { Mail } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import { get, type Outbox as Box } from '../api/client';
-import { Brand } from '../parts/Brand';
-import { moment } from '../parts/time';
+import { Brand } from '../ui/Brand';
+import { moment } from '../ui/time';
 
 /** The post stand-in: letters that came to this person. */
 export function Outbox() {

@@ -3,10 +3,10 @@ import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call, get, post, type Session, type ShelfEntry } from '../api/client';
-import { AskConsent, AskText } from '../parts/Ask';
-import { Brand, Initials } from '../parts/Brand';
-import { MenuDownload, MenuItem, MoreMenu } from '../parts/Menu';
-import { moment } from '../parts/time';
+import { AskConsent, AskText } from '../ui/Ask';
+import { Brand, Initials } from '../ui/Brand';
+import { MenuDownload, MenuItem, MoreMenu } from '../ui/Menu';
+import { moment } from '../ui/time';
 import { Account } from '../people/Account';
 import { openProof } from '../write/pdf';
 import { tell } from '../write/NewsStrip';
@@ -112,9 +112,9 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
                   {item.person && <Initials person={item.person} small />}
                   <span>
                     <b className="font-medium">{item.script ?? item.person?.name}</b> {tell(item)}{' '}
-                    {item.part !== null && (
+                    {item.file !== null && (
                       <Link
-                        to={`/m/${entry.id}/write?part=${encodeURIComponent(item.about)}`}
+                        to={`/m/${entry.id}/write?file=${encodeURIComponent(item.about)}`}
                         className="text-slate hover:underline"
                       >
                         {item.about}
@@ -244,12 +244,12 @@ function Book({ entry, act }: { entry: ShelfEntry; act: (what: Promise<unknown>)
       {asking === 'title' && (
         <AskText
           title="Another title"
-          label="Title on the shelf; the one in print stands in the main part"
+          label="Title on the shelf; the one in print stands in the main file"
           initial={entry.title}
           action="Store"
           onClose={() => setAsking(null)}
           onAnswer={async (title) => {
-            await call('PATCH', path, { title, mainPart: null });
+            await call('PATCH', path, { title, mainFile: null });
             act(Promise.resolve());
           }}
         />

@@ -1,6 +1,6 @@
 import { useState, type FormEvent } from 'react';
 import { post, type Person } from '../api/client';
-import { TextField } from '../parts/TextField';
+import { TextField } from '../ui/TextField';
 
 /** Signing in and up. In demo mode each demo person signs in with a click. */
 export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: () => void }) {

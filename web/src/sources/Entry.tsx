@@ -2,7 +2,7 @@ import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ChangedSources, SourceChange, SourceDetail, SourcesState } from '../api/client';
-import { AskConsent, AskText } from '../parts/Ask';
+import { AskConsent, AskText } from '../ui/Ask';
 
 interface Props {
   manuscript: number;
@@ -38,9 +38,9 @@ export function Entry(props: Props) {
         {row.isThere && (
           <Link
             className="truncate text-[12px] text-slate hover:underline"
-            to={`/m/${manuscript}/write?part=${encodeURIComponent(row.part)}&line=${row.line}`}
+            to={`/m/${manuscript}/write?file=${encodeURIComponent(row.file)}&line=${row.line}`}
           >
-            {row.part}, line {row.line}
+            {row.file}, line {row.line}
           </Link>
         )}
         {row.isThere && (
@@ -91,7 +91,7 @@ export function Entry(props: Props) {
           </>
         ) : (
           <p className="mt-3 text-ink-2">
-            This key is cited, and no .bib part has a source for it; <b>??</b> is printed. Look the source up or paste
+            This key is cited, and no .bib file has a source for it; <b>??</b> is printed. Look the source up or paste
             it, or give the citations the key that was meant.
           </p>
         )}
@@ -104,18 +104,18 @@ export function Entry(props: Props) {
           )}
           <ul className="mt-1.5 space-y-1">
             {detail.uses.map((u) => (
-              <li key={`${u.part} ${u.section}`} className="flex items-baseline gap-2">
+              <li key={`${u.file} ${u.section}`} className="flex items-baseline gap-2">
                 <span className="w-7 shrink-0 font-serif text-[15px] font-medium text-rubric">{u.number}</span>
                 <span className="min-w-0">
                   {u.section || 'before the first heading'}{' '}
                   <span className="text-[12px] text-ink-2">
-                    {u.part.split('/').at(-1)}:
+                    {u.file.split('/').at(-1)}:
                     {u.lines.map((line, i) => (
                       <span key={line}>
                         {i > 0 && ', '}
                         <Link
                           className="text-slate hover:underline"
-                          to={`/m/${manuscript}/write?part=${encodeURIComponent(u.part)}&line=${line}`}
+                          to={`/m/${manuscript}/write?file=${encodeURIComponent(u.file)}&line=${line}`}
                         >
                           {line}
                         </Link>
@@ -159,7 +159,7 @@ export function Entry(props: Props) {
           onAnswer={async (key) => {
             await onChange(
               { kind: 'rename', key: row.key, other: key.trim() },
-              `${row.key} is ${key.trim()} now, in every part.`,
+              `${row.key} is ${key.trim()} now, in every file.`,
             );
           }}
           onClose={() => setRenaming(false)}
@@ -177,7 +177,7 @@ export function Entry(props: Props) {
           text={
             row.uses === 0
               ? 'It is cited nowhere. You can undo this.'
-              : `It is cited ${row.uses} ${row.uses === 1 ? 'time' : 'times'}, in ${[...new Set(detail.uses.map((u) => u.part))].join(', ')}. Those citations will print ?? until the source is back. You can undo this.`
+              : `It is cited ${row.uses} ${row.uses === 1 ? 'time' : 'times'}, in ${[...new Set(detail.uses.map((u) => u.file))].join(', ')}. Those citations will print ?? until the source is back. You can undo this.`
           }
           action="Delete it"
           onYes={() => attempt({ kind: 'delete', key: row.key }, `${row.key} was deleted.`)}

@@ -1,26 +1,26 @@
 import { useEffect, useRef, useState } from 'react';
 import { call, get, type OfferedSource, type SourceOffer } from '../api/client';
-import { Panel } from '../parts/Panel';
+import { Panel } from '../ui/Panel';
 
 interface Props {
   base: string;
-  parts: string[];
+  files: string[];
   kind: 'paste' | 'lookup';
-  onAdd: (text: string, part: string | null, count: number) => Promise<unknown>;
+  onAdd: (text: string, file: string | null, count: number) => Promise<unknown>;
   onClose: () => void;
 }
 
 /** New sources on their way in: pasted, from a file, or from the catalogue. Nothing goes in before it was looked at. */
-export function Incoming({ base, parts, kind, onAdd, onClose }: Props) {
+export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
   const [text, setText] = useState('');
   const [words, setWords] = useState('');
   const [offer, setOffer] = useState<SourceOffer | null>(null);
   const [chosen, setChosen] = useState<Set<number>>(new Set());
-  const [part, setPart] = useState(parts[0] ?? '');
+  const [file, setFile] = useState(files[0] ?? '');
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState('');
   const asked = useRef<AbortController | null>(null);
-  const file = useRef<HTMLInputElement>(null);
+  const chooser = useRef<HTMLInputElement>(null);
 
   const show = (found: SourceOffer, all: boolean) => {
     setOffer(found);
@@ -65,7 +65,7 @@ export function Incoming({ base, parts, kind, onAdd, onClose }: Props) {
     setBusy(true);
     try {
       const records = offer.records.filter((_, i) => chosen.has(i));
-      await onAdd(records.map((r) => r.text).join('\n'), part || null, records.length);
+      await onAdd(records.map((r) => r.text).join('\n'), file || null, records.length);
       onClose();
     } catch (e) {
       setProblem((e as Error).message);
@@ -99,11 +99,11 @@ export function Incoming({ base, parts, kind, onAdd, onClose }: Props) {
             }}
           />
           <div className="mt-2 flex items-center gap-2">
-            <button className="button" onClick={() => file.current?.click()}>
+            <button className="button" onClick={() => chooser.current?.click()}>
               Choose a file
             </button>
             <input
-              ref={file}
+              ref={chooser}
               type="file"
               aria-label="A file with records"
               accept=".bib,.ris,.json,.txt"
@@ -176,11 +176,11 @@ export function Incoming({ base, parts, kind, onAdd, onClose }: Props) {
         </ul>
       )}
       <div className="mt-4 flex shrink-0 items-center gap-2">
-        {parts.length > 1 && (
+        {files.length > 1 && (
           <label className="flex items-center gap-2 text-ink-2">
             into
-            <select className="field w-auto" value={part} onChange={(e) => setPart(e.target.value)}>
-              {parts.map((p) => (
+            <select className="field w-auto" value={file} onChange={(e) => setFile(e.target.value)}>
+              {files.map((p) => (
                 <option key={p}>{p}</option>
               ))}
             </select>

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { get, type SourceDetail } from '../api/client';
-import { Panel } from '../parts/Panel';
+import { Panel } from '../ui/Panel';
 
 interface Props {
   base: string;

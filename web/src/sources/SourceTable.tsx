@@ -126,7 +126,7 @@ function Cells({ row }: { row: SourceRow }) {
           {row.key}
         </span>
         <span role="cell" className="col-span-4 truncate text-[12.5px] text-ink-2">
-          cited in {row.part}, line {row.line}, but in no .bib part
+          cited in {row.file}, line {row.line}, but in no .bib file
         </span>
         <span role="cell">{row.uses} ×</span>
         <span role="cell" className="chip justify-self-start bg-[#f8e3df] text-[#9a2b20]">

@@ -15,8 +15,8 @@ import {
   type UndoStep,
 } from '../api/client';
 import { useLive } from '../live/useLive';
-import { RoomHeader } from '../parts/RoomHeader';
-import { Unavailable } from '../parts/Unavailable';
+import { RoomHeader } from '../ui/RoomHeader';
+import { Unavailable } from '../ui/Unavailable';
 import { Entry } from './Entry';
 import { Incoming } from './Incoming';
 import { Merge } from './Merge';
@@ -99,7 +99,7 @@ export function SourcesRoom({ person }: { person: Person }) {
       void load();
       window.dispatchEvent(new Event('sources'));
     };
-    const off = (['proof', 'updates', 'parts', 'joined'] as const).map((event) => live.on(event, refresh));
+    const off = (['proof', 'updates', 'files', 'joined'] as const).map((event) => live.on(event, refresh));
     return () => off.forEach((f) => f());
   }, [live, load]);
   useEffect(() => {
@@ -114,7 +114,7 @@ export function SourcesRoom({ person }: { person: Person }) {
   const change = useCallback(
     async (wanted: Partial<SourceChange> & { kind: string }, says: string) => {
       setProblem('');
-      const empty = { key: null, other: null, text: null, part: null, fields: null };
+      const empty = { key: null, other: null, text: null, file: null, fields: null };
       const answer = await post<ChangedSources>(`${base}/change`, { ...empty, ...wanted });
       setDone({ says, undo: answer.undo });
       await load();
@@ -265,11 +265,11 @@ export function SourcesRoom({ person }: { person: Person }) {
       {incoming && (
         <Incoming
           base={base}
-          parts={sources.parts}
+          files={sources.files}
           kind={incoming}
-          onAdd={(text, part, count) =>
+          onAdd={(text, file, count) =>
             change(
-              { kind: 'add', text, part },
+              { kind: 'add', text, file },
               count === 1 ? 'One source was added.' : `${count} sources were added.`,
             ).then(() => setFilter('all'))
           }

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { call, post, type ChangedSources, type SourceOffer } from '../api/client';
-import { Panel } from '../parts/Panel';
+import { Panel } from '../ui/Panel';
 
 interface Props {
   manuscript: number;
@@ -29,7 +29,7 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
       const keys = offer.records.flatMap((r) => (r.twin ? [r.twin] : []));
       if (fresh.length > 0) {
         const records = fresh.map((r) => r.text).join('\n');
-        const empty = { key: null, other: null, part: null, fields: null };
+        const empty = { key: null, other: null, file: null, fields: null };
         const answer = await post<ChangedSources>(`${base}/change`, {
           ...empty,
           kind: 'add',

@@ -59,7 +59,7 @@ export function FindingsPane(props: {
                   <span className="sr-only">{kind.name}: </span>
                   <span className="font-medium">{f.message}</span>{' '}
                   <span className="text-[12px] whitespace-nowrap text-ink-2">
-                    {f.part ? `${f.part}, line ${f.line}` : ''}
+                    {f.file ? `${f.file}, line ${f.line}` : ''}
                   </span>
                   <span className="block text-[12.5px] text-ink-2">{f.advice}</span>
                 </button>

@@ -1,7 +1,7 @@
 import { Check } from 'lucide-react';
 import type { News, NewsItem } from '../api/client';
-import { Initials } from '../parts/Brand';
-import { day } from '../parts/time';
+import { Initials } from '../ui/Brand';
+import { day } from '../ui/time';
 
 /** What others did while one was away. */
 export function NewsStrip(props: { news: News; onOpen: (path: string) => void; onSeen: () => void }) {
@@ -18,7 +18,7 @@ export function NewsStrip(props: { news: News; onOpen: (path: string) => void; o
             {item.person && <Initials person={item.person} small />}
             <span className="truncate">
               {item.script ?? item.person?.name.split(' ')[0]} {tell(item)}{' '}
-              {item.part !== null &&
+              {item.file !== null &&
                 (item.kinds.includes('delete') ? (
                   <b className="font-medium">{item.about}</b>
                 ) : (
@@ -54,6 +54,6 @@ const verbs: Record<string, string> = {
 
 /** What was done, in words: “wrote in”, “added”. */
 export function tell(item: NewsItem): string {
-  if (item.part === null) return item.kinds.includes('people') ? `: ${item.about}` : `set ${item.about}`;
+  if (item.file === null) return item.kinds.includes('people') ? `: ${item.about}` : `set ${item.about}`;
   return verbs[Object.keys(verbs).find((k) => item.kinds.includes(k)) ?? 'text']!;
 }

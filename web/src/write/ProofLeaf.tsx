@@ -1,6 +1,6 @@
 import { Download, Minus, Plus } from 'lucide-react';
 import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
-import { get, type PageSpot, type Part } from '../api/client';
+import { get, type PageSpot, type ManuscriptFile } from '../api/client';
 import type { Present } from '../live/live';
 import { pdfjs } from './pdf';
 import { useProofPages, type ProofPages, type ShownProof } from './useProofPages';
@@ -17,7 +17,7 @@ interface Props {
   /** The revision to show; null until the first proof is there. */
   revision: number | null;
   present: Present[];
-  parts: Part[];
+  files: ManuscriptFile[];
   state: string;
   isBusy: boolean;
   /** Whether what is written can't be stored just now, so that no pages follow. */
@@ -31,9 +31,9 @@ interface Props {
 const GAP = 14;
 /** The typeset pages. Only those in view are drawn; a new proof takes their place without a flicker. */
 export function ProofLeaf(props: Props) {
-  const { manuscript, title, revision, present, parts, state, isBusy, isStopped, follows, onFollow, onPoint, ref } =
+  const { manuscript, title, revision, present, files, state, isBusy, isStopped, follows, onFollow, onPoint, ref } =
     props;
-  const others = useOthers(manuscript, present, parts, revision);
+  const others = useOthers(manuscript, present, files, revision);
   const { shown, isDrawn, problem, track } = useProofPages(manuscript, revision);
   const [zoom, setZoom] = useState(() => Number(localStorage.getItem('folio.zoom')) || 0);
   const [range, setRange] = useState({ first: 0, last: 2, current: 1 });
@@ -176,11 +176,11 @@ interface OnPage {
 }
 
 /** Where on the pages the others are. Asked a moment after they moved, since it is a look and no more. */
-function useOthers(manuscript: number, present: Present[], parts: Part[], revision: number | null): OnPage[] {
+function useOthers(manuscript: number, present: Present[], files: ManuscriptFile[], revision: number | null): OnPage[] {
   const [others, setOthers] = useState<OnPage[]>([]);
   const where = present
     .flatMap((p) => {
-      const path = parts.find((x) => x.id === p.place?.part)?.path;
+      const path = files.find((x) => x.id === p.place?.file)?.path;
       return p.place && path ? [`${p.seat}\n${path}\n${p.place.line}`] : [];
     })
     .join('\n\n');
@@ -191,7 +191,7 @@ function useOthers(manuscript: number, present: Present[], parts: Part[], revisi
         const [seat, path, line] = place.split('\n');
         const person = present.find((p) => p.seat === seat)?.person;
         if (!person) return null;
-        const query = `part=${encodeURIComponent(path!)}&line=${line}&column=1`;
+        const query = `file=${encodeURIComponent(path!)}&line=${line}&column=1`;
         const spot = await get<PageSpot | null>(`/api/manuscripts/${manuscript}/proof/spot?${query}`).catch(() => null);
         return spot && { seat: seat!, person, spot };
       });

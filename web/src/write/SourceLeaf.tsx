@@ -13,10 +13,10 @@ import {
   lineNumbers,
 } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
-import type { Finding, Part, Repair } from '../api/client';
+import type { Finding, ManuscriptFile, Repair } from '../api/client';
 import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
-import { LargestInsert, openPart, PartSync, saved, type SaveState } from '../live/partSync';
+import { LargestInsert, openText, TextSync, saved, type SaveState } from '../live/textSync';
 import { Citations, isRecord } from './citations';
 import { markup } from './markup';
 
@@ -36,7 +36,7 @@ interface Props {
   present: Present[];
   person: number;
   manuscript: number;
-  part: Part;
+  file: ManuscriptFile;
   canWrite: boolean;
   findings: Finding[];
   /** The version of the text that the findings are of. */
@@ -55,12 +55,12 @@ const naming = new Compartment();
 const named = (path: string) =>
   EditorView.contentAttributes.of({ 'aria-label': `Source of ${path}`, spellcheck: 'true' });
 
-/** The markup of one part, in an editor that saves by itself. */
+/** The markup of one file, in an editor that saves by itself. */
 export function SourceLeaf(props: Props) {
-  const { live, present, person, manuscript, part, canWrite, findings, foundIn, ref } = props;
+  const { live, present, person, manuscript, file, canWrite, findings, foundIn, ref } = props;
   const host = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
-  const sync = useRef<PartSync | null>(null);
+  const sync = useRef<TextSync | null>(null);
   const citations = useRef<Citations | null>(null);
   const events = useRef(props);
   const showOthers = useRef(() => {});
@@ -74,7 +74,7 @@ export function SourceLeaf(props: Props) {
     showOthers.current = () => {
       const link = sync.current;
       if (!view.current || !link) return;
-      const here = present.filter((p) => p.place?.part === part.id);
+      const here = present.filter((p) => p.place?.file === file.id);
       const moved: Caret[] = [];
       for (const { seat, person: who, place } of here) {
         if (!place || located.current.get(seat) === place) continue;
@@ -154,12 +154,12 @@ export function SourceLeaf(props: Props) {
       }, 60);
     };
     tellPlace.current = tell;
-    openPart(manuscript, part, person).then(
+    openText(manuscript, file, person).then(
       (begin) => {
         if (gone || !host.current) return;
-        const link = new PartSync(
+        const link = new TextSync(
           live,
-          part,
+          file,
           begin,
           (s) => {
             events.current.onSave(s);
@@ -186,27 +186,27 @@ export function SourceLeaf(props: Props) {
                 bracketMatching(),
                 closeBrackets(),
                 EditorView.lineWrapping,
-                naming.of(named(part.path)),
+                naming.of(named(file.path)),
                 EditorState.readOnly.of(!canWrite),
                 keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
-                ...(part.path.endsWith('.bib') ? [] : [pool.extension()]),
+                ...(file.path.endsWith('.bib') ? [] : [pool.extension()]),
                 EditorView.domEventHandlers({
                   paste: (event) => {
                     const pasted = event.clipboardData?.getData('text/plain') ?? '';
-                    if (!canWrite || part.path.endsWith('.bib') || !isRecord(pasted)) return false;
+                    if (!canWrite || file.path.endsWith('.bib') || !isRecord(pasted)) return false;
                     events.current.onRecord(pasted);
                     return true;
                   },
                 }),
                 markup,
-                // Longer texts come in as parts: one paste of that size would hold up everyone.
+                // Longer texts come in as files: one paste of that size would hold up everyone.
                 EditorState.changeFilter.of((transaction) => {
                   let size = 0;
                   transaction.changes.iterChanges((_a, _b, _c, _d, text) => (size += text.length));
                   if (size <= LargestInsert || transaction.annotation(Transaction.remote)) return true;
                   events.current.onSave({
                     ...saved,
-                    problem: 'That is more than 2 million characters: upload it as a part.',
+                    problem: 'That is more than 2 million characters: upload it as a file.',
                   });
                   return false;
                 }),
@@ -241,11 +241,11 @@ export function SourceLeaf(props: Props) {
       view.current = null;
       sync.current = null;
     };
-    // A part that is renamed stays open; others may be writing in it.
+    // A file that is renamed stays open; others may be writing in it.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [live, manuscript, person, part.id, canWrite]);
+  }, [live, manuscript, person, file.id, canWrite]);
 
-  useEffect(() => view.current?.dispatch({ effects: naming.reconfigure(named(part.path)) }), [part.path]);
+  useEffect(() => view.current?.dispatch({ effects: naming.reconfigure(named(file.path)) }), [file.path]);
 
   useEffect(() => {
     const v = view.current;
@@ -254,7 +254,7 @@ export function SourceLeaf(props: Props) {
     // The text may be newer than the findings: their places are carried over what was typed since.
     const carry = sync.current?.carrier(foundIn);
     for (const f of findings) {
-      if (f.part !== part.path || f.offset === null || !carry) continue;
+      if (f.file !== file.path || f.offset === null || !carry) continue;
       const from = Math.min(carry(f.offset, 1), v.state.doc.length);
       const to = Math.max(from, Math.min(carry(f.offset + Math.max(1, f.length), -1), v.state.doc.length));
       marks.push({
@@ -265,7 +265,7 @@ export function SourceLeaf(props: Props) {
       });
     }
     v.dispatch(setDiagnostics(v.state, marks));
-  }, [findings, foundIn, part.path, opened]);
+  }, [findings, foundIn, file.path, opened]);
 
   return (
     <div className="min-h-0 flex-1 overflow-hidden">

@@ -1,28 +1,28 @@
 import { FileText, Image, Plus, Upload } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useRef, useState } from 'react';
-import { call, post, type Manuscript, type OutlineLine, type Part, type Report } from '../api/client';
+import { call, post, type Manuscript, type OutlineLine, type ManuscriptFile, type Report } from '../api/client';
 import type { Present } from '../live/live';
-import { AskConsent, AskText } from '../parts/Ask';
-import { Initials } from '../parts/Brand';
-import { MenuItem, MoreMenu } from '../parts/Menu';
-import { DeletedParts } from './DeletedParts';
+import { AskConsent, AskText } from '../ui/Ask';
+import { Initials } from '../ui/Brand';
+import { MenuItem, MoreMenu } from '../ui/Menu';
+import { DeletedFiles } from './DeletedFiles';
 
 interface Props {
   manuscript: Manuscript;
   report: Report | null;
-  part: Part;
+  file: ManuscriptFile;
   line: number;
   canWrite: boolean;
   present: Present[];
   onTurn: (entry: OutlineLine) => void;
-  onOpen: (part: Part) => void;
+  onOpen: (file: ManuscriptFile) => void;
 }
 
 const tab =
   'rounded px-1.5 py-0.5 text-[11px] tracking-wide uppercase text-ink-3 data-[state=active]:font-semibold data-[state=active]:text-ink';
 
-/** The column between the leaves: the structure as printed, and the parts. */
+/** The column between the leaves: the structure as printed, and the files. */
 export function Spine(props: Props) {
   const { report } = props;
   return (
@@ -34,15 +34,15 @@ export function Spine(props: Props) {
         <Tabs.Trigger value="structure" className={tab}>
           Structure
         </Tabs.Trigger>
-        <Tabs.Trigger value="parts" className={tab}>
-          Parts
+        <Tabs.Trigger value="files" className={tab}>
+          Files
         </Tabs.Trigger>
       </Tabs.List>
       <Tabs.Content value="structure" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         <Structure {...props} />
       </Tabs.Content>
-      <Tabs.Content value="parts" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
-        <Parts {...props} />
+      <Tabs.Content value="files" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        <Files {...props} />
       </Tabs.Content>
       <p className="flex shrink-0 justify-between border-t border-rule px-3 py-2.5 text-[12.5px] text-ink-2">
         <span>{report ? `${report.pages} pages` : ' '}</span>
@@ -52,14 +52,14 @@ export function Spine(props: Props) {
   );
 }
 
-function Structure({ manuscript, report, part, line, present, onTurn }: Props) {
+function Structure({ manuscript, report, file, line, present, onTurn }: Props) {
   const entries = report?.outline ?? [];
   // The section that a cursor is in: the last heading at or above its line.
   const sectionOf = (path: string | undefined, at: number) =>
-    entries.reduce((found, e, i) => (e.part === path && (e.line ?? 0) <= at ? i : found), -1);
-  const here = sectionOf(part.path, line);
+    entries.reduce((found, e, i) => (e.file === path && (e.line ?? 0) <= at ? i : found), -1);
+  const here = sectionOf(file.path, line);
   const others = present.flatMap((p) => {
-    const path = manuscript.parts.find((x) => x.id === p.place?.part)?.path;
+    const path = manuscript.files.find((x) => x.id === p.place?.file)?.path;
     return p.place && path ? [{ person: p.person, section: sectionOf(path, p.place.line) }] : [];
   });
   if (entries.length === 0) {
@@ -103,17 +103,17 @@ function Structure({ manuscript, report, part, line, present, onTurn }: Props) {
   );
 }
 
-function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
+function Files({ manuscript, file, canWrite, present, onOpen }: Props) {
   const [creating, setCreating] = useState(false);
-  const [renaming, setRenaming] = useState<Part | null>(null);
-  const [deleting, setDeleting] = useState<Part | null>(null);
+  const [renaming, setRenaming] = useState<ManuscriptFile | null>(null);
+  const [deleting, setDeleting] = useState<ManuscriptFile | null>(null);
   const [latin, setLatin] = useState<File | null>(null);
   const [replacing, setReplacing] = useState<File | null>(null);
   const [problem, setProblem] = useState('');
   const input = useRef<HTMLInputElement>(null);
-  const base = `/api/manuscripts/${manuscript.id}/parts`;
-  const compileFrom = (p: Part) =>
-    void call('PATCH', `/api/manuscripts/${manuscript.id}`, { title: null, mainPart: p.id }).catch((e: Error) =>
+  const base = `/api/manuscripts/${manuscript.id}/files`;
+  const compileFrom = (p: ManuscriptFile) =>
+    void call('PATCH', `/api/manuscripts/${manuscript.id}`, { title: null, mainFile: p.id }).catch((e: Error) =>
       setProblem(e.message),
     );
   const upload = async (files: Iterable<File>, latin1 = false, replace = false) => {
@@ -128,7 +128,7 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
         );
       } catch (e) {
         if ((e as Error).message.includes('Latin-1')) setLatin(file);
-        else if ((e as Error).message.startsWith('There is a part')) setReplacing(file);
+        else if ((e as Error).message.startsWith('There is a file')) setReplacing(file);
         else setProblem((e as Error).message);
       }
     }
@@ -161,11 +161,11 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
           {problem}
         </p>
       )}
-      <ul aria-label="Parts">
-        {manuscript.parts.map((p) => (
+      <ul aria-label="Files">
+        {manuscript.files.map((p) => (
           <li
             key={p.id}
-            className={`group flex items-center rounded ${p.id === part.id ? 'bg-leaf font-semibold' : 'hover:bg-white/60'}`}
+            className={`group flex items-center rounded ${p.id === file.id ? 'bg-leaf font-semibold' : 'hover:bg-white/60'}`}
           >
             <button
               className="flex min-w-0 flex-1 items-center gap-1.5 px-1.5 py-1 text-left text-[12.5px]"
@@ -179,21 +179,21 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
               )}
               <span className="truncate">{p.path}</span>
               {present
-                .filter((x) => x.place?.part === p.id)
+                .filter((x) => x.place?.file === p.id)
                 .map((x) => (
                   <Initials key={x.seat} person={x.person} small />
                 ))}
-              {p.path === manuscript.mainPart && (
+              {p.path === manuscript.mainFile && (
                 <span className="chip shrink-0 bg-[#e6dfcf] px-1.5 py-0 text-[10px] font-normal">main</span>
               )}
             </button>
             {canWrite && (
               <MoreMenu of={p.path}>
                 <MenuItem onSelect={() => setRenaming(p)}>Rename or move …</MenuItem>
-                {p.path !== manuscript.mainPart && p.path.endsWith('.tex') && (
+                {p.path !== manuscript.mainFile && p.path.endsWith('.tex') && (
                   <MenuItem onSelect={() => compileFrom(p)}>Compile from here</MenuItem>
                 )}
-                {p.path !== manuscript.mainPart && (
+                {p.path !== manuscript.mainFile && (
                   <MenuItem isGrave onSelect={() => setDeleting(p)}>
                     Delete …
                   </MenuItem>
@@ -203,15 +203,15 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
           </li>
         ))}
       </ul>
-      <DeletedParts manuscript={manuscript} canWrite={canWrite} />
+      <DeletedFiles manuscript={manuscript} canWrite={canWrite} />
       {creating && (
         <AskText
-          title="A new part"
+          title="A new file"
           label="Its name, with folders if you like: chapters/method.tex"
           action="Make it"
           onClose={() => setCreating(false)}
           onAnswer={async (path) =>
-            onOpen(await post<Part>(base, { path: /\.[a-z]+$/i.test(path) ? path : path + '.tex' }))
+            onOpen(await post<ManuscriptFile>(base, { path: /\.[a-z]+$/i.test(path) ? path : path + '.tex' }))
           }
         />
       )}
@@ -224,13 +224,13 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
           onClose={() => setRenaming(null)}
           onAnswer={async (path) => void (await post(`${base}/${renaming.id}/name`, { path }))}
         >
-          <p className="text-ink-2">Where the markup names this part, the name follows.</p>
+          <p className="text-ink-2">Where the markup names this file, the name follows.</p>
         </AskText>
       )}
       {deleting && (
         <AskConsent
           title={`Delete ${deleting.path}?`}
-          text="The manuscript will be typeset without it. It stays under Deleted, below the parts, and can be brought back from there."
+          text="The manuscript will be typeset without it. It stays under Deleted, below the files, and can be brought back from there."
           action="Delete it"
           onClose={() => setDeleting(null)}
           onYes={() => void call('DELETE', `${base}/${deleting.id}`).catch((e: Error) => setProblem(e.message))}
@@ -239,7 +239,7 @@ function Parts({ manuscript, part, canWrite, present, onOpen }: Props) {
       {replacing && (
         <AskConsent
           title={`Replace ${replacing.name}?`}
-          text="There is a part of this name. Its text becomes what the file holds; what it was stays in the history."
+          text="There is a file of this name. Its text becomes what yours holds; what it was stays in the history."
           action="Replace it"
           onClose={() => setReplacing(null)}
           onYes={() => void upload([replacing], false, true)}

@@ -10,17 +10,17 @@ import {
   type News,
   type OutlineLine,
   type PageSpot,
-  type Part,
+  type ManuscriptFile,
   type Person,
   type Place,
   type ProofState,
 } from '../api/client';
-import { saved, type SaveState } from '../live/partSync';
+import { saved, type SaveState } from '../live/textSync';
 import type { LostWords } from '../live/live';
 import { dropUnsent } from '../live/unsentStore';
 import { useLive } from '../live/useLive';
-import { RoomHeader } from '../parts/RoomHeader';
-import { Unavailable } from '../parts/Unavailable';
+import { RoomHeader } from '../ui/RoomHeader';
+import { Unavailable } from '../ui/Unavailable';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
 import { FindingsPane } from './FindingsPane';
@@ -97,7 +97,7 @@ export function WriteRoom({ person }: { person: Person }) {
         source.current?.forgetSources();
       }),
       live.on('failed', () => setBusy(false)),
-      live.on('parts', () => void loadManuscript()),
+      live.on('files', () => void loadManuscript()),
       live.on('people', () => void loadManuscript()),
       live.on('gone', () => setFailed('This manuscript is no longer on your shelf.')),
       live.on('restored', () => setRevision(null)),
@@ -110,19 +110,20 @@ export function WriteRoom({ person }: { person: Person }) {
     if (manuscript) document.title = `${manuscript.title} · Young Folio`;
   }, [manuscript]);
 
-  const path = search.get('part');
-  const part = choosePart(manuscript, path, open);
-  // Others may rename or delete what is open: a part goes on under its new name, and the loss of one is told.
-  if (manuscript && open && open.path === path && !manuscript.parts.some((p) => p.id === open.id)) {
+  // Links from when files were called parts still lead here.
+  const path = search.get('file') ?? search.get('part');
+  const file = chooseFile(manuscript, path, open);
+  // Others may rename or delete what is open: a file goes on under its new name, and the loss of one is told.
+  if (manuscript && open && open.path === path && !manuscript.files.some((p) => p.id === open.id)) {
     setGone(open.path ?? '');
     setOpen(null);
-  } else if (part && part.path === (path ?? part.path) && (open?.id !== part.id || open.path !== path)) {
-    setOpen({ id: part.id, path });
+  } else if (file && file.path === (path ?? file.path) && (open?.id !== file.id || open.path !== path)) {
+    setOpen({ id: file.id, path });
   }
-  const isMoved = part !== null && path !== null && path !== part.path && (open?.path === path || gone === path);
+  const isMoved = file !== null && path !== null && path !== file.path && (open?.path === path || gone === path);
   useEffect(() => {
-    if (isMoved) setSearch({ part: part.path }, { replace: true });
-  }, [isMoved, part, setSearch]);
+    if (isMoved) setSearch({ file: file.path }, { replace: true });
+  }, [isMoved, file, setSearch]);
   const canWrite = manuscript !== null && (manuscript.role === 'owner' || manuscript.role === 'author');
 
   const openAt = useCallback(
@@ -131,69 +132,69 @@ export function WriteRoom({ person }: { person: Person }) {
         source.current?.goTo(line, column);
         then?.();
       };
-      if (path === part?.path) {
+      if (path === file?.path) {
         go();
       } else {
         afterOpening.current = go;
-        setSearch({ part: path, line: String(line) });
+        setSearch({ file: path, line: String(line) });
       }
     },
-    [part?.path, setSearch],
+    [file?.path, setSearch],
   );
 
   // The proof turns to the words being written.
   useEffect(() => {
-    if (!follows || !part || !proof) return;
+    if (!follows || !file || !proof) return;
     const timer = window.setTimeout(() => {
       get<PageSpot | null>(
-        `/api/manuscripts/${id}/proof/spot?part=${encodeURIComponent(part.path)}&line=${cursor.line}&column=${cursor.column}`,
+        `/api/manuscripts/${id}/proof/spot?file=${encodeURIComponent(file.path)}&line=${cursor.line}&column=${cursor.column}`,
       ).then(
         (spot) => spot && pages.current?.show(spot),
         () => undefined,
       );
     }, 150);
     return () => window.clearTimeout(timer);
-  }, [follows, id, part, proof, cursor]);
+  }, [follows, id, file, proof, cursor]);
 
   if (failed) return <Unavailable why={failed} />;
-  if (!manuscript || !part || !live) return null;
+  if (!manuscript || !file || !live) return null;
 
   const turn = (entry: OutlineLine) => {
-    if (entry.part && entry.line) openAt(entry.part, entry.line);
+    if (entry.file && entry.line) openAt(entry.file, entry.line);
     if (entry.sheet) pages.current?.turnTo(entry.sheet);
   };
   const point = async (sheet: number, x: number, y: number) => {
     const place = await get<Place | null>(`/api/manuscripts/${id}/proof/source?sheet=${sheet}&x=${x}&y=${y}`).catch(
       () => null,
     );
-    if (place) openAt(place.part, place.line, place.column);
+    if (place) openAt(place.file, place.line, place.column);
   };
   const foundIn = (path: string) => proof?.versions[path] ?? 0;
   const go = (f: Finding) => {
-    const { part: path, line, column, offset } = f;
+    const { file: path, line, column, offset } = f;
     if (path && line) openAt(path, line, column ?? 1, () => source.current?.goToPlace(offset ?? 0, foundIn(path)));
   };
   const mend = (f: Finding) => {
     const r = f.repair;
     if (!r) return;
     setUnmended('');
-    openAt(r.part, r.line, r.column, () => {
+    openAt(r.file, r.line, r.column, () => {
       void source.current
-        ?.mend(r, foundIn(r.part))
+        ?.mend(r, foundIn(r.file))
         .then(
           (done) =>
             !done &&
             setUnmended(
-              `Other words stand there by now. Look at line ${r.line} of ${r.part} yourself, or wait for the next proof.`,
+              `Other words stand there by now. Look at line ${r.line} of ${r.file} yourself, or wait for the next proof.`,
             ),
         );
     });
   };
-  const openPart = (p: Part) => {
+  const openText = (p: ManuscriptFile) => {
     setGone('');
-    setSearch({ part: p.path });
+    setSearch({ file: p.path });
   };
-  const section = proof?.report.outline.findLast((e) => e.part === part.path && (e.line ?? 0) <= cursor.line);
+  const section = proof?.report.outline.findLast((e) => e.file === file.path && (e.line ?? 0) <= cursor.line);
   const state = proof ? `current · ${Math.round(proof.milliseconds)} ms` : 'no proof yet';
 
   return (
@@ -215,7 +216,7 @@ export function WriteRoom({ person }: { person: Person }) {
             <section aria-label="Source leaf" className="flex h-full min-h-0 flex-col bg-leaf">
               <header className="flex h-[37px] shrink-0 items-center gap-2.5 border-b border-rule px-3">
                 <h2 className="max-w-[45%] truncate font-semibold">{section?.title ?? 'Beginning'}</h2>
-                <span className="truncate text-[12.5px] text-ink-2">{part.path}</span>
+                <span className="truncate text-[12.5px] text-ink-2">{file.path}</span>
                 <SavedChip save={save} connected={connected} canWrite={canWrite} />
               </header>
               {gone && (
@@ -224,7 +225,7 @@ export function WriteRoom({ person }: { person: Person }) {
                   className="flex shrink-0 items-center gap-3 border-b border-rule bg-[#f7f1e0] px-3 py-1.5"
                 >
                   <span className="min-w-0 flex-1">
-                    <b className="font-medium">{gone}</b> was deleted. This is {part.path}.
+                    <b className="font-medium">{gone}</b> was deleted. This is {file.path}.
                   </span>
                   <button className="button shrink-0 px-2 py-0.5" onClick={() => setGone('')}>
                     Good
@@ -237,16 +238,16 @@ export function WriteRoom({ person }: { person: Person }) {
                 </p>
               )}
               <SourceLeaf
-                key={`${part.id} ${round}`}
+                key={`${file.id} ${round}`}
                 ref={source}
                 live={live}
                 present={present}
                 person={person.id}
                 manuscript={id}
-                part={part}
+                file={file}
                 canWrite={canWrite}
                 findings={proof?.report.findings ?? noFindings}
-                foundIn={foundIn(part.path)}
+                foundIn={foundIn(file.path)}
                 onSave={setSave}
                 onCursor={(line, column) => setCursor({ line, column })}
                 onRecord={setRecord}
@@ -272,12 +273,12 @@ export function WriteRoom({ person }: { person: Person }) {
             <Spine
               manuscript={manuscript}
               report={proof?.report ?? null}
-              part={part}
+              file={file}
               line={cursor.line}
               canWrite={canWrite}
               present={present}
               onTurn={turn}
-              onOpen={openPart}
+              onOpen={openText}
             />
           </Panel>
           <Separator className="w-0.5 bg-[#cfc6b3] hover:bg-slate" />
@@ -288,7 +289,7 @@ export function WriteRoom({ person }: { person: Person }) {
               title={manuscript.title}
               revision={revision}
               present={present}
-              parts={manuscript.parts}
+              files={manuscript.files}
               state={state}
               isStopped={save.offline || save.problem !== ''}
               isBusy={busy || save.waiting > 0}
@@ -336,20 +337,20 @@ export function WriteRoom({ person }: { person: Person }) {
 
 const noFindings: Finding[] = [];
 
-/** The part that the address names, or else the main part. */
-/** A part, and the address that it was opened with; null: as the main part. */
+/** The file that the address names, or else the main file. */
+/** A file, and the address that it was opened with; null: as the main file. */
 interface Open {
   id: number;
   path: string | null;
 }
 
-/** The part at an address. The one that is open stays so under another name. */
-function choosePart(manuscript: Manuscript | null, path: string | null, open: Open | null) {
-  const texts = manuscript?.parts.filter((p) => p.isText) ?? [];
+/** The file at an address. The one that is open stays so under another name. */
+function chooseFile(manuscript: Manuscript | null, path: string | null, open: Open | null) {
+  const texts = manuscript?.files.filter((p) => p.isText) ?? [];
   return (
     texts.find((p) => p.id === open?.id && path === open.path) ??
     texts.find((p) => p.path === path) ??
-    texts.find((p) => p.path === manuscript?.mainPart) ??
+    texts.find((p) => p.path === manuscript?.mainFile) ??
     null
   );
 }

@@ -110,7 +110,7 @@ function reference(detail: SourceDetail | null, key: string) {
   const dom = document.createElement('div');
   dom.className = 'cm-reference';
   if (!detail?.row.isThere) {
-    dom.textContent = `No .bib part has a source “${key}”.`;
+    dom.textContent = `No .bib file has a source “${key}”.`;
     return dom;
   }
   const text = dom.appendChild(document.createElement('p'));

@@ -3,22 +3,22 @@ using System.Text;
 namespace YoungFolio.Markup;
 
 /// <summary>One file of a manuscript, as the compiler sees it. Immutable.</summary>
-public sealed class Part
+public sealed class ManuscriptFile
 {
     private readonly Lazy<(string Text, int BadByte)> _decoded;
 
-    /// <summary>Creates a part from its bytes.</summary>
+    /// <summary>Creates a file from its bytes.</summary>
     /// <param name="path">Path inside the manuscript, with forward slashes: <c>chapters/growth.tex</c>.</param>
     /// <param name="bytes">The content as stored.</param>
-    public Part(string path, ReadOnlyMemory<byte> bytes)
+    public ManuscriptFile(string path, ReadOnlyMemory<byte> bytes)
     {
         Path = path;
         Bytes = bytes;
         _decoded = new(Decode);
     }
 
-    /// <summary>Creates a text part.</summary>
-    public static Part FromText(string path, string text) => new(path, Encoding.UTF8.GetBytes(text));
+    /// <summary>Creates a text file.</summary>
+    public static ManuscriptFile FromText(string path, string text) => new(path, Encoding.UTF8.GetBytes(text));
 
     /// <summary>Path inside the manuscript, with forward slashes.</summary>
     public string Path { get; }
@@ -32,17 +32,17 @@ public sealed class Part
     /// <summary>Index in <see cref="Text"/> of the first byte that is not valid UTF-8; −1 when all are.</summary>
     public int FirstUnreadable => _decoded.Value.BadByte;
 
-    private readonly Dictionary<string, PartIndex> _indexes = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, TokenIndex> _indexes = new(StringComparer.Ordinal);
 
     /// <summary>How often its text was turned into tokens: once for each set of category codes that it is read by.</summary>
     public int Readings { get; private set; }
 
     /// <summary>The tokens by a set of category codes; made when first asked for. Safe for several compiles at a time.</summary>
-    internal PartIndex Index(string categories, Func<PartIndex> read)
+    internal TokenIndex Index(string categories, Func<TokenIndex> read)
     {
         lock (_indexes)
         {
-            if (!_indexes.TryGetValue(categories, out PartIndex? index))
+            if (!_indexes.TryGetValue(categories, out TokenIndex? index))
             {
                 if (_indexes.Count > 8)
                 {
@@ -60,12 +60,12 @@ public sealed class Part
     private readonly Dictionary<string, object> _derived = new(StringComparer.Ordinal);
 
     /// <summary>
-    /// What is worked out from the part alone, such as the entries of a .bib part: made when first asked for, and kept with it. Safe for
+    /// What is worked out from the file alone, such as the entries of a .bib file: made when first asked for, and kept with it. Safe for
     /// several compiles at a time.
     /// </summary>
     /// <param name="name">What it is.</param>
     /// <param name="make">Makes it.</param>
-    public T Derived<T>(string name, Func<Part, T> make)
+    public T Derived<T>(string name, Func<ManuscriptFile, T> make)
         where T : class
     {
         lock (_derived)
@@ -99,84 +99,84 @@ public sealed class Part
     }
 }
 
-/// <summary>A snapshot of a manuscript's parts: the only files that the core ever reads.</summary>
-public interface IPartTree
+/// <summary>A snapshot of a manuscript's files: the only files that the core ever reads.</summary>
+public interface IFileTree
 {
     /// <summary>All paths, in a fixed order.</summary>
     IReadOnlyList<string> Paths { get; }
 
-    /// <summary>The part at exactly this path, or null.</summary>
-    Part? Find(string path);
+    /// <summary>The file at exactly this path, or null.</summary>
+    ManuscriptFile? Find(string path);
 }
 
-/// <summary>A part tree held in memory.</summary>
-public sealed class PartTree : IPartTree
+/// <summary>A file tree held in memory.</summary>
+public sealed class FileTree : IFileTree
 {
-    private readonly SortedDictionary<string, Part> _parts = new(StringComparer.Ordinal);
+    private readonly SortedDictionary<string, ManuscriptFile> _files = new(StringComparer.Ordinal);
     private readonly string[] _paths;
 
-    /// <summary>Takes the parts; a later part replaces an earlier one of the same path.</summary>
-    public PartTree(IEnumerable<Part> parts)
+    /// <summary>Takes the files; a later file replaces an earlier one of the same path.</summary>
+    public FileTree(IEnumerable<ManuscriptFile> files)
     {
-        foreach (Part part in parts)
+        foreach (ManuscriptFile file in files)
         {
-            _parts[part.Path] = part;
+            _files[file.Path] = file;
         }
 
-        _paths = [.. _parts.Keys];
+        _paths = [.. _files.Keys];
     }
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Paths => _paths;
 
     /// <inheritdoc/>
-    public Part? Find(string path) => _parts.GetValueOrDefault(path);
+    public ManuscriptFile? Find(string path) => _files.GetValueOrDefault(path);
 }
 
 /// <summary>Where something stands in the source, as people count: lines and columns from 1.</summary>
-public readonly record struct SourceLocation(string Part, int Line, int Column);
+public readonly record struct SourceLocation(string File, int Line, int Column);
 
 /// <summary>
-/// Gives every character of every part that was read one integer, its <em>position</em>, so that a token
-/// carries its place in four bytes. A position is the part's base plus the character's offset in it.
+/// Gives every character of every file that was read one integer, its <em>position</em>, so that a token
+/// carries its place in four bytes. A position is the file's base plus the character's offset in it.
 /// </summary>
 public sealed class PositionTable
 {
-    /// <summary>The position of things that no part wrote (built-in definitions).</summary>
+    /// <summary>The position of things that no file wrote (built-in definitions).</summary>
     public const int None = -1;
 
-    private readonly List<(int Base, Part Part, int[] LineStarts)> _parts = [];
+    private readonly List<(int Base, ManuscriptFile File, int[] LineStarts)> _files = [];
     private int _next;
 
-    /// <summary>Registers a part and returns its base. A part read twice keeps its first base.</summary>
-    public int Register(Part part)
+    /// <summary>Registers a file and returns its base. A file read twice keeps its first base.</summary>
+    public int Register(ManuscriptFile file)
     {
-        foreach ((int known, Part other, _) in _parts)
+        foreach ((int known, ManuscriptFile other, _) in _files)
         {
-            if (ReferenceEquals(other, part))
+            if (ReferenceEquals(other, file))
             {
                 return known;
             }
         }
 
         var starts = new List<int> { 0 };
-        string text = part.Text;
+        string text = file.Text;
         for (int i = text.IndexOf('\n'); i >= 0; i = text.IndexOf('\n', i + 1))
         {
             starts.Add(i + 1);
         }
 
         int at = _next;
-        _parts.Add((at, part, [.. starts]));
+        _files.Add((at, file, [.. starts]));
         _next += text.Length + 1;
         return at;
     }
 
-    /// <summary>The part and the character offset of a position; null for <see cref="None"/>.</summary>
-    public (Part Part, int Offset)? Resolve(int position)
+    /// <summary>The file and the character offset of a position; null for <see cref="None"/>.</summary>
+    public (ManuscriptFile File, int Offset)? Resolve(int position)
     {
         int i = IndexOf(position);
-        return i < 0 ? null : (_parts[i].Part, position - _parts[i].Base);
+        return i < 0 ? null : (_files[i].File, position - _files[i].Base);
     }
 
     /// <summary>The place of a position in lines and columns; null for <see cref="None"/>.</summary>
@@ -188,21 +188,21 @@ public sealed class PositionTable
             return null;
         }
 
-        (int start, Part part, int[] lines) = _parts[i];
+        (int start, ManuscriptFile file, int[] lines) = _files[i];
         int offset = position - start;
         int line = Array.BinarySearch(lines, offset);
         line = line < 0 ? ~line - 1 : line;
-        return new SourceLocation(part.Path, line + 1, offset - lines[line] + 1);
+        return new SourceLocation(file.Path, line + 1, offset - lines[line] + 1);
     }
 
-    /// <summary>The position of a place; <see cref="None"/> if the part was not read or has no such line.</summary>
+    /// <summary>The position of a place; <see cref="None"/> if the file was not read or has no such line.</summary>
     public int PositionOf(string path, int line, int column)
     {
-        foreach ((int start, Part part, int[] lines) in _parts)
+        foreach ((int start, ManuscriptFile file, int[] lines) in _files)
         {
-            if (part.Path == path && line >= 1 && line <= lines.Length)
+            if (file.Path == path && line >= 1 && line <= lines.Length)
             {
-                int end = line < lines.Length ? lines[line] - 1 : part.Text.Length;
+                int end = line < lines.Length ? lines[line] - 1 : file.Text.Length;
                 return start + Math.Clamp(lines[line - 1] + column - 1, lines[line - 1], Math.Max(lines[line - 1], end));
             }
         }
@@ -212,17 +212,17 @@ public sealed class PositionTable
 
     private int IndexOf(int position)
     {
-        if (position < 0 || _parts.Count == 0)
+        if (position < 0 || _files.Count == 0)
         {
             return -1;
         }
 
         int low = 0;
-        int high = _parts.Count - 1;
+        int high = _files.Count - 1;
         while (low < high)
         {
             int middle = (low + high + 1) / 2;
-            if (_parts[middle].Base <= position)
+            if (_files[middle].Base <= position)
             {
                 low = middle;
             }

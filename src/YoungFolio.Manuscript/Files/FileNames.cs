@@ -1,17 +1,17 @@
 using System.Buffers;
 using YoungFolio.Bibliography;
 
-namespace YoungFolio.Manuscript.Parts;
+namespace YoungFolio.Manuscript.Files;
 
 /// <summary>
-/// Names of parts as markup gives them: with or without the ending, counted from the manuscript's top or from a folder of
-/// <c>\graphicspath</c>. When a part gets another name, they follow.
+/// Names of files as markup gives them: with or without the ending, counted from the manuscript's top or from a folder of
+/// <c>\graphicspath</c>. When a file gets another name, they follow.
 /// </summary>
-public static class PartNames
+public static class FileNames
 {
     private static readonly SearchValues<char> s_ends = SearchValues.Create("}\\%#");
 
-    // Commands whose first argument in braces names parts, and the endings that may be left out there.
+    // Commands whose first argument in braces names files, and the endings that may be left out there.
     private static readonly Dictionary<string, string[]> s_commands = new(StringComparer.Ordinal)
     {
         ["input"] = [".tex"],
@@ -36,20 +36,20 @@ public static class PartNames
         ["LoadClass"] = [".cls"],
     };
 
-    /// <summary>The edits by which all texts of a manuscript name a part by its new path; in order, by the texts' paths.</summary>
+    /// <summary>The edits by which all texts of a manuscript name a file by its new path; in order, by the texts' paths.</summary>
     /// <param name="texts">The texts by path.</param>
-    /// <param name="path">The part's path as it was.</param>
+    /// <param name="path">The file's path as it was.</param>
     /// <param name="now">Its path now.</param>
     public static IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> Rename(IReadOnlyDictionary<string, string> texts, string path, string now)
     {
         List<string> folders = ["", .. texts.Values.SelectMany(GraphicsFolders).Distinct()];
         var result = new Dictionary<string, IReadOnlyList<TextEdit>>(StringComparer.Ordinal);
-        foreach ((string part, string text) in texts.Where(t => !t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase) && !t.Key.EndsWith(".csv", StringComparison.OrdinalIgnoreCase)))
+        foreach ((string file, string text) in texts.Where(t => !t.Key.EndsWith(".bib", StringComparison.OrdinalIgnoreCase) && !t.Key.EndsWith(".csv", StringComparison.OrdinalIgnoreCase)))
         {
             List<TextEdit> edits = [.. Find(text).SelectMany(n => Follow(n, path, now, folders))];
             if (edits.Count > 0)
             {
-                result[part] = edits;
+                result[file] = edits;
             }
         }
 

@@ -1,15 +1,15 @@
 namespace YoungFolio.Markup;
 
 /// <summary>
-/// A part's text as tokens, made once for a set of category codes and kept with the part: a compile after an edit elsewhere takes
+/// A file's text as tokens, made once for a set of category codes and kept with the file: a compile after an edit elsewhere takes
 /// it as it is. Stretches of plain words are one item each.
 /// </summary>
-internal sealed class PartIndex
+internal sealed class TokenIndex
 {
     private readonly List<Item> _items;
     private readonly List<string> _names = [];
 
-    private PartIndex(int expected) => _items = new List<Item>(expected);
+    private TokenIndex(int expected) => _items = new List<Item>(expected);
 
     /// <summary>What an item stands for.</summary>
     public enum ItemKind : byte
@@ -69,13 +69,13 @@ internal sealed class PartIndex
         return low;
     }
 
-    /// <summary>Reads a part by the machine's present category codes.</summary>
-    public static PartIndex Read(Machine machine, Part part)
+    /// <summary>Reads a file by the machine's present category codes.</summary>
+    public static TokenIndex Read(Machine machine, ManuscriptFile file)
     {
         // About an item every six characters in prose.
-        var index = new PartIndex(part.Text.Length / 6);
+        var index = new TokenIndex(file.Text.Length / 6);
         var numbers = new Dictionary<Symbol, int>();
-        var lexer = new Lexer(machine, part, 0, reads: false);
+        var lexer = new Lexer(machine, file, 0, reads: false);
         while (lexer.TryReadItem(out Token token, out Item item))
         {
             if (token.Symbol is { IsActiveCharacter: false } symbol)

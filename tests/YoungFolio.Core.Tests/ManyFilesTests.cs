@@ -2,15 +2,15 @@ using YoungFolio.Compiler;
 
 namespace YoungFolio.Core.Tests;
 
-/// <summary>Manuscripts of many parts: files, folders, and class and style files of the group's own.</summary>
-public class PartsTests
+/// <summary>Manuscripts of many files: files, folders, and class and style files of the group's own.</summary>
+public class ManyFilesTests
 {
     private static string Whole(string body, string preamble = "", string name = "report") =>
         $"\\documentclass{{{name}}}\n{preamble}\n\\begin{{document}}\n{body}\n\\end{{document}}\n";
 
-    private static (string Text, string[] Codes) Read(params (string, string)[] parts)
+    private static (string Text, string[] Codes) Read(params (string, string)[] files)
     {
-        CompileResult result = Compiled.Parts(parts);
+        CompileResult result = Compiled.Files(files);
         return (Compiled.Text(result), [.. result.Report.Findings.Select(f => f.Code)]);
     }
 
@@ -18,7 +18,7 @@ public class PartsTests
     [InlineData("\\input{a}", "a.tex")]
     [InlineData("\\input a.tex ", "a.tex")]
     [InlineData("\\input{a.tex}", "a.tex")]
-    [InlineData("\\input{\"my part\"}", "my part.tex")]
+    [InlineData("\\input{\"my file\"}", "my file.tex")]
     [InlineData("\\input{kapitel/mauer-größe}", "kapitel/mauer-größe.tex")]
     [InlineData("\\input{chapters/../a}", "a.tex")]
     [InlineData("\\input{./a}", "a.tex")]
@@ -52,7 +52,7 @@ public class PartsTests
     }
 
     [Fact]
-    public void Imported_parts_look_in_their_own_folder_first()
+    public void Imported_files_look_in_their_own_folder_first()
     {
         (string text, string[] codes) = Read(("main.tex", Whole("\\import{chapters/}{a}\\subimport{chapters/}{b}", "\\usepackage{import}")),
             ("chapters/a.tex", "A, \\input{deep/c}"), ("chapters/b.tex", "B."), ("chapters/deep/c.tex", "C."));
@@ -70,12 +70,12 @@ public class PartsTests
     }
 
     [Fact]
-    public void Parts_that_are_missing_circular_or_outside_are_findings()
+    public void Files_that_are_missing_circular_or_outside_are_findings()
     {
-        Assert.Equal(["missing-part"], Read(("main.tex", Whole("\\input{gone}"))).Codes);
-        Assert.Equal(["part-in-itself"], Read(("main.tex", Whole("\\input{a}")), ("a.tex", "\\input{b}"), ("b.tex", "\\input{a}")).Codes);
-        Assert.Equal(["part-outside"], Read(("main.tex", Whole("\\input{../../secret}"))).Codes);
-        CompileResult near = Compiled.Parts(("main.tex", Whole("\\input{chapters/wals}")), ("chapters/walls.tex", "x"));
+        Assert.Equal(["missing-file"], Read(("main.tex", Whole("\\input{gone}"))).Codes);
+        Assert.Equal(["file-in-itself"], Read(("main.tex", Whole("\\input{a}")), ("a.tex", "\\input{b}"), ("b.tex", "\\input{a}")).Codes);
+        Assert.Equal(["file-outside"], Read(("main.tex", Whole("\\input{../../secret}"))).Codes);
+        CompileResult near = Compiled.Files(("main.tex", Whole("\\input{chapters/wals}")), ("chapters/walls.tex", "x"));
         Assert.Equal("chapters/walls.tex", near.Report.Findings.Single().Repair!.Text);
     }
 
@@ -96,7 +96,7 @@ public class PartsTests
         const string Own = "\\NeedsTeXFormat{LaTeX2e}\n\\ProvidesClass{groupthesis}\n\\DeclareOption{draftmark}{\\def\\mark{DRAFT}}\n\\DeclareOption*{\\PassOptionsToClass{\\CurrentOption}{report}}\n\\ExecuteOptions{}\n\\def\\mark{}\n\\ProcessOptions\n"
             + "\\LoadClass[a4paper]{report}\n\\RequirePackage{setspace}\n\\renewcommand{\\chaptername}{Kapitel}\n\\newcommand{\\supervisor}[1]{\\gdef\\@supervisor{#1}}\n"
             + "\\renewcommand{\\maketitle}{\\begin{titlepage}\\centering\\mark\\ \\@title\\par\\@author\\par under \\@supervisor\\end{titlepage}}\n\\endinput\nnever read";
-        CompileResult result = Compiled.Parts(("main.tex", "\\documentclass[12pt,draftmark]{groupthesis}\n\\title{Walls}\\author{Ilse}\\supervisor{Anton}\n\\begin{document}\\maketitle\\chapter{One}Text.\\end{document}"), ("groupthesis.cls", Own));
+        CompileResult result = Compiled.Files(("main.tex", "\\documentclass[12pt,draftmark]{groupthesis}\n\\title{Walls}\\author{Ilse}\\supervisor{Anton}\n\\begin{document}\\maketitle\\chapter{One}Text.\\end{document}"), ("groupthesis.cls", Own));
         Assert.Empty(result.Report.Findings);
         Assert.Equal("DRAFT Walls Ilse under Anton Kapitel 1 One Text. 1", Compiled.Text(result));
         PageSpot spot = result.Map.FindSpot("main.tex", 3, 43)!;
@@ -126,18 +126,18 @@ public class PartsTests
     [InlineData("\\include{a}", "\\section{Inner}Words.", true)]
     [InlineData("\\include{a}", "\\chapter{Own}\\section{Inner}", false)]
     [InlineData("\\input{a}", "\\section{Inner}Words.", false)]
-    public void A_part_that_continues_another_s_chapter_is_said(string command, string part, bool said)
+    public void A_file_that_continues_another_s_chapter_is_said(string command, string file, bool said)
     {
-        (_, string[] codes) = Read(("main.tex", Whole("\\chapter{First}Words.\n" + command)), ("a.tex", part));
-        Assert.Equal(said, codes.Contains("part-without-chapter"));
+        (_, string[] codes) = Read(("main.tex", Whole("\\chapter{First}Words.\n" + command)), ("a.tex", file));
+        Assert.Equal(said, codes.Contains("file-without-chapter"));
     }
 
     [Fact]
-    public void Words_of_every_part_lead_back_to_it()
+    public void Words_of_every_file_lead_back_to_it()
     {
-        CompileResult result = Compiled.Parts(("main.tex", Whole("Main words. \\input{a}")), ("a.tex", "First line.\nSecond line here."));
+        CompileResult result = Compiled.Files(("main.tex", Whole("Main words. \\input{a}")), ("a.tex", "First line.\nSecond line here."));
         PageSpot spot = result.Map.FindSpot("a.tex", 2, 8)!;
         Markup.SourceLocation place = result.Map.FindSource(spot.Sheet, spot.X + 1, spot.Y + 4)!.Value;
-        Assert.Equal(("a.tex", 2), (place.Part, place.Line));
+        Assert.Equal(("a.tex", 2), (place.File, place.Line));
     }
 }

@@ -3,8 +3,8 @@ using System.Xml;
 
 namespace YoungFolio.Storage;
 
-/// <summary>Looks whether a part's content is what its name says.</summary>
-public static class PartContent
+/// <summary>Looks whether a file's content is what its name says.</summary>
+public static class FileContent
 {
     private static readonly (string Extension, byte[] Begin, string Says)[] s_kinds =
     [

@@ -1,12 +1,12 @@
 using YoungFolio.Bibliography;
 using YoungFolio.Compiler;
-using YoungFolio.Manuscript.Parts;
+using YoungFolio.Manuscript.Files;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Core.Tests;
 
-/// <summary>What names a part in the markup follows when the part gets another name.</summary>
-public class PartNamesTests
+/// <summary>What names a file in the markup follows when the file gets another name.</summary>
+public class FileNamesTests
 {
     [Theory]
     [InlineData("\\include{chapters/valley}", "chapters/valley.tex", "ground/marrow.tex", "\\include{ground/marrow}")]
@@ -26,10 +26,10 @@ public class PartNamesTests
     [InlineData("\\lstinputlisting{code}", "code.txt", "other.txt", "\\lstinputlisting{code}")]
     [InlineData("\\input{notes}", "notes.tex", "notes.txt", "\\input{notes.txt}")]
     [InlineData("\\", "a.tex", "b.tex", "\\")]
-    public void Names_in_commands_that_read_a_part_follow_and_nothing_else(string text, string path, string now, string wanted)
+    public void Names_in_commands_that_read_a_file_follow_and_nothing_else(string text, string path, string now, string wanted)
     {
         var texts = new Dictionary<string, string> { ["main.tex"] = text, ["sources.bib"] = text };
-        IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> edits = PartNames.Rename(texts, path, now);
+        IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> edits = FileNames.Rename(texts, path, now);
         Assert.DoesNotContain("sources.bib", edits.Keys);
         foreach (TextEdit edit in edits.GetValueOrDefault("main.tex", []).Reverse())
         {
@@ -40,26 +40,26 @@ public class PartNamesTests
     }
 
     [Fact]
-    public void The_thesis_is_typeset_the_same_after_each_of_its_parts_moved()
+    public void The_thesis_is_typeset_the_same_after_each_of_its_files_moved()
     {
-        List<Part> parts = DemoManuscripts.Thesis();
-        CompileReport before = Report(parts);
-        foreach (Part moved in parts.Where(p => p.Path != "main.tex").ToList())
+        List<ManuscriptFile> files = DemoManuscripts.Thesis();
+        CompileReport before = Report(files);
+        foreach (ManuscriptFile moved in files.Where(p => p.Path != "main.tex").ToList())
         {
             string now = "moved/" + Path.GetFileNameWithoutExtension(moved.Path) + " 2" + Path.GetExtension(moved.Path);
-            var texts = parts.Where(p => Path.GetExtension(p.Path) is ".tex" or ".bib" or ".csv").ToDictionary(p => p.Path, p => p.Text, StringComparer.Ordinal);
-            IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> edits = PartNames.Rename(texts, moved.Path, now);
-            parts = [.. parts.Select(p => p.Path == moved.Path ? Named(p, now) : p).Select(p => edits.TryGetValue(p.Path == now ? moved.Path : p.Path, out IReadOnlyList<TextEdit>? own) ? Part.FromText(p.Path, Edited(p.Text, own)) : p)];
+            var texts = files.Where(p => Path.GetExtension(p.Path) is ".tex" or ".bib" or ".csv").ToDictionary(p => p.Path, p => p.Text, StringComparer.Ordinal);
+            IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> edits = FileNames.Rename(texts, moved.Path, now);
+            files = [.. files.Select(p => p.Path == moved.Path ? Named(p, now) : p).Select(p => edits.TryGetValue(p.Path == now ? moved.Path : p.Path, out IReadOnlyList<TextEdit>? own) ? ManuscriptFile.FromText(p.Path, Edited(p.Text, own)) : p)];
         }
 
-        CompileReport after = Report(parts);
-        Assert.DoesNotContain(after.Findings, f => f.Code == "missing-part");
+        CompileReport after = Report(files);
+        Assert.DoesNotContain(after.Findings, f => f.Code == "missing-file");
         Assert.Equal((before.Pages, before.Words, before.Findings.Count), (after.Pages, after.Words, after.Findings.Count));
     }
 
-    private static CompileReport Report(List<Part> parts) => new ManuscriptCompiler().Compile(DemoManuscripts.Snapshot(parts)).Report;
+    private static CompileReport Report(List<ManuscriptFile> files) => new ManuscriptCompiler().Compile(DemoManuscripts.Snapshot(files)).Report;
 
-    private static Part Named(Part part, string path) => Path.GetExtension(path) is ".tex" or ".bib" or ".csv" ? Part.FromText(path, part.Text) : new Part(path, part.Bytes);
+    private static ManuscriptFile Named(ManuscriptFile file, string path) => Path.GetExtension(path) is ".tex" or ".bib" or ".csv" ? ManuscriptFile.FromText(path, file.Text) : new ManuscriptFile(path, file.Bytes);
 
     private static string Edited(string text, IReadOnlyList<TextEdit> edits) =>
         edits.Reverse().Aggregate(text, (t, e) => t.Remove(e.Offset, e.Length).Insert(e.Offset, e.Text));

@@ -3,8 +3,8 @@ using System.Text;
 
 namespace YoungFolio.Storage;
 
-/// <summary>Rules for the names of parts: such as every system takes, since manuscripts leave as a .zip.</summary>
-public static class PartPath
+/// <summary>Rules for the names of files: such as every system takes, since manuscripts leave as a .zip.</summary>
+public static class FilePath
 {
     private static readonly string[] s_text = [".tex", ".bib", ".cls", ".sty", ".txt", ".md", ".csv", ".bst"];
 
@@ -14,11 +14,11 @@ public static class PartPath
 
     private static readonly SearchValues<char> s_signs = SearchValues.Create("<>:\"|?*");
 
-    /// <summary>Whether a part of this name holds text.</summary>
+    /// <summary>Whether a file of this name holds text.</summary>
     public static bool IsText(string path) => s_text.Contains(Path.GetExtension(path).ToLowerInvariant());
 
     /// <summary>The path in its normal form.</summary>
-    /// <exception cref="StoreException">It can't be a part's path.</exception>
+    /// <exception cref="StoreException">It can't be a file's path.</exception>
     public static string Check(string path)
     {
         string normal;
@@ -38,13 +38,13 @@ public static class PartPath
         }
 
         return normal.Split('/').FirstOrDefault(s => s_reserved.Contains(s.Split('.')[0])) is { } reserved
-            ? throw new StoreException($"“{reserved}” can't be a part's name: some systems keep it for themselves.")
+            ? throw new StoreException($"“{reserved}” can't be a file's name: some systems keep it for themselves.")
             : normal;
     }
 
     private static StoreException Refused(string path)
     {
         string shown = string.Concat(path.EnumerateRunes().Where(r => !SeenText.IsUnseen(r)).Take(60));
-        return new($"“{shown}” can't be a part's name. Use letters, figures and a full stop, and / between folders.");
+        return new($"“{shown}” can't be a file's name. Use letters, figures and a full stop, and / between folders.");
     }
 }

@@ -1,6 +1,6 @@
 import { ChangeSet, Transaction, type EditorState, type Extension, type Text } from '@codemirror/state';
 import { ViewPlugin, type EditorView, type ViewUpdate } from '@codemirror/view';
-import { get, type Part, type PartText } from '../api/client';
+import { get, type ManuscriptFile, type FileText } from '../api/client';
 import { Live, LiveRefusal, type Place, type SentUpdate } from './live';
 import { dropUnsent, holdTab, keepUnsent, orphans, type UnsentRecord } from './unsentStore';
 import { receive, syncedVersion, takeName, unsent, workingCopy, type Update } from './workingCopy';
@@ -15,7 +15,7 @@ export interface SaveState {
 
 export const saved: SaveState = { waiting: 0, offline: false, problem: '' };
 
-/** What a part begins with: its text, and what an earlier tab left unsent in it. */
+/** What a file begins with: its text, and what an earlier tab left unsent in it. */
 interface Opened {
   text: string;
   version: number;
@@ -31,10 +31,10 @@ const KeptUpdates = 300;
 /** The largest text that may come in at once; the server's limit is the same. */
 export const LargestInsert = 2 * 1024 * 1024;
 
-export async function openPart(manuscript: number, part: Part, person: number): Promise<Opened> {
-  const left = (await orphans(manuscript, person)).find((r) => r.part === part.id);
+export async function openText(manuscript: number, file: ManuscriptFile, person: number): Promise<Opened> {
+  const left = (await orphans(manuscript, person)).find((r) => r.file === file.id);
   if (left) return { text: left.base, version: left.version, clientId: left.clientId, left };
-  const text = await get<PartText>(`/api/manuscripts/${manuscript}/parts/${part.id}`);
+  const text = await get<FileText>(`/api/manuscripts/${manuscript}/files/${file.id}`);
   const clientId = newName(`${person}:`);
   return { text: text.text, version: text.version, clientId, left: null };
 }
@@ -45,16 +45,16 @@ const newName = (clientId: string) =>
 
 /** Sends what a person's tabs that are gone left unsent; whatever the server has already it doesn't take twice. */
 export async function sendOrphans(live: Live, person: number) {
-  for (const { clientId, part, version, generation, updates } of await orphans(live.manuscript, person)) {
-    if (generation === live.generation) await sendLast(live, part, version, clientId, updates);
+  for (const { clientId, file, version, generation, updates } of await orphans(live.manuscript, person)) {
+    if (generation === live.generation) await sendLast(live, file, version, clientId, updates);
     else live.refuse({ clientId, words: wordsOf(updates), why: putBack });
   }
 }
 
 /** Sends changes that no leaf holds any more; if they aren't taken their writer is told. */
-async function sendLast(live: Live, part: number, version: number, clientId: string, updates: unknown[]) {
+async function sendLast(live: Live, file: number, version: number, clientId: string, updates: unknown[]) {
   try {
-    await live.type(part, version, clientId, updates);
+    await live.type(file, version, clientId, updates);
     await dropUnsent(clientId);
   } catch (e) {
     // Without a connection they wait until the manuscript is opened again.
@@ -75,10 +75,10 @@ function wordsOf(updates: unknown[]): string {
 }
 
 /**
- * Keeps a part's text in step with the server: sends one's own changes soon after they are typed, takes in what others do,
+ * Keeps a file's text in step with the server: sends one's own changes soon after they are typed, takes in what others do,
  * and keeps what isn't stored yet over a lost connection, a reload and a crash.
  */
-export class PartSync {
+export class TextSync {
   clientId: string;
   private view: EditorView | null = null;
   /** Where others see the cursor. */
@@ -102,7 +102,7 @@ export class PartSync {
 
   constructor(
     private readonly live: Live,
-    private readonly part: Part,
+    private readonly file: ManuscriptFile,
     private readonly opened: Opened,
     private readonly onState: (state: SaveState) => void,
     private readonly onPlaces: () => void,
@@ -113,7 +113,7 @@ export class PartSync {
     this.knownFrom = opened.version;
     this.release = holdTab(this.clientId);
     this.off = [
-      live.on('updates', (id, version, updates) => id === part.id && this.hear(version, updates)),
+      live.on('updates', (id, version, updates) => id === file.id && this.hear(version, updates)),
       live.on('joined', (generation) => this.joined(generation)),
       live.on('lost', () => this.report()),
     ];
@@ -171,7 +171,7 @@ export class PartSync {
   async carrierFrom(version: number): Promise<((position: number, side: -1 | 1) => number) | null> {
     const known = this.carrier(version);
     if (known || !this.view) return known;
-    const since = await this.live.since(this.part.id, version);
+    const since = await this.live.since(this.file.id, version);
     const view = this.view as EditorView | null;
     if (!view) return null;
     this.hear(version + since.length, since);
@@ -184,7 +184,7 @@ export class PartSync {
 
   /** Where another's cursor is in the text as it is here; null when what it stands in hasn't come yet, or is too long ago. */
   locate(place: Place): { anchor: number; head: number } | null {
-    if (!this.view || place.part !== this.part.id) return null;
+    if (!this.view || place.file !== this.file.id) return null;
     const state = this.view.state;
     if (place.version > syncedVersion(state) || place.version < this.knownFrom) return null;
     const follow = (position: number) => {
@@ -211,7 +211,7 @@ export class PartSync {
     const { told } = this;
     if (told?.anchor === anchor && told.head === head && told.line === line) return null;
     this.told = { anchor, head, line };
-    return { clientId: this.clientId, part: this.part.id, version: syncedVersion(this.view.state), anchor, head, line };
+    return { clientId: this.clientId, file: this.file.id, version: syncedVersion(this.view.state), anchor, head, line };
   }
 
   /** Someone came who hasn't heard where one is. */
@@ -223,7 +223,7 @@ export class PartSync {
   close() {
     const view = this.view;
     if (view && this.waiting > 0 && !this.isRefused) {
-      void sendLast(this.live, this.part.id, syncedVersion(view.state), this.clientId, this.unsentJson());
+      void sendLast(this.live, this.file.id, syncedVersion(view.state), this.clientId, this.unsentJson());
     }
     this.closed = true;
     window.clearTimeout(this.timer);
@@ -322,7 +322,7 @@ export class PartSync {
 
   private async fetchMissed(view: EditorView) {
     const known = syncedVersion(view.state);
-    const missed = await this.live.since(this.part.id, known);
+    const missed = await this.live.since(this.file.id, known);
     this.hear(known + missed.length, missed);
   }
 
@@ -335,7 +335,7 @@ export class PartSync {
     try {
       while (this.view && !this.closed && this.waiting > 0) {
         const known = syncedVersion(this.view.state);
-        const version = await this.live.type(this.part.id, known, this.clientId, this.unsentJson());
+        const version = await this.live.type(this.file.id, known, this.clientId, this.unsentJson());
         this.problem = '';
         if (!(await this.hears(version))) await this.fetchMissed(this.view);
       }
@@ -389,8 +389,8 @@ export class PartSync {
           : keepUnsent({
               clientId: this.clientId,
               manuscript: this.live.manuscript,
-              part: this.part.id,
-              path: this.part.path,
+              file: this.file.id,
+              path: this.file.path,
               generation: this.generation,
               version: syncedVersion(view.state),
               base: this.base.toString(),

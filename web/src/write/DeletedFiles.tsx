@@ -1,18 +1,18 @@
 import { ChevronRight, RotateCcw } from 'lucide-react';
 import { Collapsible } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { get, post, type DeletedPart, type Manuscript } from '../api/client';
-import { moment } from '../parts/time';
+import { get, post, type DeletedFile, type Manuscript } from '../api/client';
+import { moment } from '../ui/time';
 
-/** The parts that were deleted, each with a way back. They are fetched when they are looked at. */
-export function DeletedParts({ manuscript, canWrite }: { manuscript: Manuscript; canWrite: boolean }) {
-  const base = `/api/manuscripts/${manuscript.id}/parts`;
+/** The files that were deleted, each with a way back. They are fetched when they are looked at. */
+export function DeletedFiles({ manuscript, canWrite }: { manuscript: Manuscript; canWrite: boolean }) {
+  const base = `/api/manuscripts/${manuscript.id}/files`;
   const [open, setOpen] = useState(false);
-  const [gone, setGone] = useState<DeletedPart[] | null>(null);
+  const [gone, setGone] = useState<DeletedFile[] | null>(null);
   const [problem, setProblem] = useState('');
   // Others may delete or bring back meanwhile: then the manuscript is fetched anew, and so is this.
   useEffect(() => {
-    if (open) get<DeletedPart[]>(`${base}/deleted`).then(setGone, (e: Error) => setProblem(e.message));
+    if (open) get<DeletedFile[]>(`${base}/deleted`).then(setGone, (e: Error) => setProblem(e.message));
   }, [open, base, manuscript]);
   const bringBack = (id: number) =>
     void post(`${base}/${id}/back`, {}).then(
@@ -32,12 +32,12 @@ export function DeletedParts({ manuscript, canWrite }: { manuscript: Manuscript;
           </p>
         )}
         {gone?.length === 0 && <p className="px-1 py-1 text-[12.5px] text-ink-2">Nothing was deleted.</p>}
-        <ul aria-label="Deleted parts">
-          {gone?.map(({ part, person, at }) => (
-            <li key={part.id} className="flex items-center gap-1 rounded px-1.5 py-1 hover:bg-white/60">
+        <ul aria-label="Deleted files">
+          {gone?.map(({ file, person, at }) => (
+            <li key={file.id} className="flex items-center gap-1 rounded px-1.5 py-1 hover:bg-white/60">
               <span className="min-w-0 flex-1">
-                <span className="block truncate text-[12.5px]" title={part.path}>
-                  {part.path}
+                <span className="block truncate text-[12.5px]" title={file.path}>
+                  {file.path}
                 </span>
                 <span className="block truncate text-[11.5px] text-ink-2">
                   {person ? `${person.name}, ` : ''}
@@ -47,9 +47,9 @@ export function DeletedParts({ manuscript, canWrite }: { manuscript: Manuscript;
               {canWrite && (
                 <button
                   className="button shrink-0 px-1.5 py-1"
-                  aria-label={`Bring back ${part.path}`}
+                  aria-label={`Bring back ${file.path}`}
                   title="Bring back"
-                  onClick={() => bringBack(part.id)}
+                  onClick={() => bringBack(file.id)}
                 >
                   <RotateCcw className="size-3.5" aria-hidden />
                 </button>
