@@ -115,7 +115,7 @@ test('files are made, renamed and deleted', async () => {
   await page.getByRole('tab', { name: 'Files' }).click();
   await page.getByRole('button', { name: 'New', exact: true }).click();
   await page.getByRole('textbox', { name: /Its name/ }).fill('chapters/extra');
-  await page.getByRole('button', { name: 'Make it' }).click();
+  await page.getByRole('button', { name: 'Create' }).click();
   await page.getByRole('textbox', { name: 'Source of chapters/extra.tex' }).waitFor();
   await page.getByRole('button', { name: 'More for chapters/extra.tex' }).click();
   await page.getByRole('menuitem', { name: /Rename/ }).click();

@@ -71,8 +71,8 @@ test('a manuscript goes out as a .zip, comes in again, is deleted and brought ba
   const zip = readFileSync(await download.path());
   assert.equal(download.suggestedFilename(), 'To-the-Marrow-Walls-Trust.zip');
   await page.getByTestId('zip').setInputFiles({ name: 'second-letter.zip', mimeType: 'application/zip', buffer: zip });
-  await page.getByRole('button', { name: 'Bring it in' }).click();
-  await page.getByRole('heading', { name: 'It came in' }).waitFor();
+  await page.getByRole('button', { name: 'Import' }).click();
+  await page.getByRole('heading', { name: 'Imported' }).waitFor();
   await page.getByRole('button', { name: 'Stay on the shelf' }).click();
   await page.getByRole('button', { name: 'More for second letter' }).click();
   await page.getByRole('menuitem', { name: /Delete/ }).click();
@@ -80,7 +80,7 @@ test('a manuscript goes out as a .zip, comes in again, is deleted and brought ba
   await page.getByRole('button', { name: 'Bring back' }).click();
   await page.getByRole('button', { name: 'More for second letter' }).waitFor();
   await page.getByTestId('zip').setInputFiles({ name: 'broken.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
-  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('button', { name: 'Import' }).click();
   await page.getByText('isn\'t a whole .zip').waitFor();
   await page.context().close();
 });
@@ -90,8 +90,8 @@ test('name and colour are changed, and a token is shown once and revoked', async
   await page.getByTitle('Your account').click();
   await page.getByRole('radio', { name: 'Colour 6' }).check({ force: true });
   await page.getByRole('textbox', { name: /Name as others/ }).fill('Bao T.');
-  await page.getByRole('button', { name: 'Store' }).click();
-  await page.getByText('Stored.').waitFor();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByText('Saved.').waitFor();
   await page.keyboard.press('Escape');
   await page.getByText('Bao T.').first().waitFor();
   await page.goto(`${running.demo.address}/m/2/write`);

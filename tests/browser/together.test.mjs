@@ -30,7 +30,7 @@ test('others are seen in the source, at their section and on the page, and gone 
   const section = ilse.getByRole('button', { name: /Early and late growth.*Anton Quill is here/ });
   await section.click();
   await ilse.locator('[data-sheet] span', { hasText: /^Anton$/ }).waitFor();
-  assert.match(await ilse.locator('header [role=status]').first().innerText(), /Anton Quill/);
+  assert.match(await ilse.locator('header p.sr-only').innerText(), /Anton Quill/);
   // A cursor moves with the words before it, before its owner says so.
   const before = await ilse.locator('.cm-caret-of').boundingBox();
   await cursorIn(ilse, 'Growth is quick');
@@ -47,7 +47,7 @@ test('what is typed without a connection waits, survives a reload, and goes out 
   await cursorIn(ilse, 'Two quarries gave');
   await ilse.context().setOffline(true);
   await ilse.keyboard.type('Offline words. ');
-  const chip = ilse.locator('section[aria-label="Source leaf"] header [role=status]');
+  const chip = ilse.locator('section[aria-label="Source leaf"] header [data-testid=saved]');
   await eventually(async () => /15 changes wait for the connection/.test(await chip.innerText()), 'what waits');
   // The others go on meanwhile.
   await cursorIn(bao, 'Two quarries gave', 'End');
@@ -117,7 +117,7 @@ test('what one does with files is there for the other at once, and a writer stay
 
   await ilse.getByRole('button', { name: 'New', exact: true }).click();
   await ilse.getByRole('textbox', { name: /Its name/ }).fill('chapters/appendix');
-  await ilse.getByRole('button', { name: 'Make it' }).click();
+  await ilse.getByRole('button', { name: 'Create' }).click();
   await there(bao, 'chapters/appendix.tex');
   await ilse.locator('input[type=file]').setInputFiles({ name: 'walls.csv', mimeType: 'text/csv', buffer: Buffer.from('wall,age\n1,90\n') });
   await eventually(async () => (await list(bao).innerText()).includes('walls.csv'), 'the data at the other’s');

@@ -1,35 +1,68 @@
-import { useCallback, useEffect, useState } from 'react';
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
-import { onSignedOut, session as fetchSession, type Session } from './api/client';
-import { Join } from './rooms/Join';
-import { Outbox } from './rooms/Outbox';
-import { Shelf } from './rooms/Shelf';
-import { SignIn } from './rooms/SignIn';
-import { SourcesRoom } from './sources/SourcesRoom';
-import { WriteRoom } from './write/WriteRoom';
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
+import { SignIn } from './account/SignIn';
+import { onSignedOut, type Person, type Session } from './api/client';
+import { queryClient, sessionQuery } from './api/queries';
+import { RoomBoundary } from './rooms/RoomBoundary';
+import { rooms } from './rooms/rooms';
+import { KeptFor } from './ui/useKept';
+import { Waiting } from './ui/Waiting';
+
+const Shelf = lazy(() => import('./shelf/Shelf'));
+const Outbox = lazy(() => import('./account/Outbox'));
+const Join = lazy(() => import('./people/Join'));
+const RoomFrame = lazy(() => import('./rooms/RoomFrame').then((m) => ({ default: m.RoomFrame })));
 
 /** The application: signing in, the shelf, and the rooms of a manuscript. */
 export function App() {
-  const [session, setSession] = useState<Session | null>(null);
-  const [failed, setFailed] = useState('');
-  const load = useCallback(() => void fetchSession().then(setSession, (e: Error) => setFailed(e.message)), []);
-  useEffect(load, [load]);
+  const { data: session, failureReason } = useQuery(sessionQuery);
+  const [wasOut, setWasOut] = useState(false);
+  // Another person's shelf isn't this one's: nothing that was fetched for one is shown to another.
+  const reload = useCallback(async () => {
+    const now = await queryClient.fetchQuery({ ...sessionQuery, staleTime: 0 });
+    queryClient.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
+    if (now.person) setWasOut(false);
+  }, []);
   // What isn't stored yet stays in the browser, and goes out after signing in again.
-  useEffect(() => onSignedOut(load), [load]);
-  if (failed) return <p className="p-10 text-rubric">{failed}</p>;
-  if (!session) return null;
-  const person = session.person;
-  if (!person) return <SignIn people={session.demoPeople} onSignedIn={load} />;
+  useEffect(
+    () =>
+      onSignedOut(() => {
+        setWasOut(true);
+        void queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey });
+      }),
+    [],
+  );
+  if (!session) return <Waiting what="The application" failure={failureReason} />;
+  if (!session.person) return <SignIn people={session.demoPeople} wasOut={wasOut} onSignedIn={reload} />;
   return (
-    <BrowserRouter>
-      <Routes>
-        <Route path="/" element={<Shelf session={session} onChanged={load} />} />
-        <Route path="/outbox" element={<Outbox />} />
-        <Route path="/join/:secret" element={<Join person={person} />} />
-        <Route path="/m/:id/write" element={<WriteRoom person={person} />} />
-        <Route path="/m/:id/sources" element={<SourcesRoom person={person} />} />
-        <Route path="*" element={<Navigate to="/" replace />} />
-      </Routes>
-    </BrowserRouter>
+    <KeptFor value={session.person.id}>
+      <BrowserRouter>
+        <Places session={session} person={session.person} onChanged={reload} />
+      </BrowserRouter>
+    </KeptFor>
+  );
+}
+
+function Places(props: { session: Session; person: Person; onChanged: () => Promise<void> }) {
+  const { session, person, onChanged } = props;
+  const { pathname } = useLocation();
+  return (
+    <RoomBoundary place={pathname.split('/').slice(0, 3).join('/')}>
+      <Suspense fallback={<Waiting what="The page" failure={null} />}>
+        <Routes>
+          <Route path="/" element={<Shelf session={session} person={person} onChanged={onChanged} />} />
+          <Route path="/outbox" element={<Outbox />} />
+          <Route path="/join/:secret" element={<Join person={person} />} />
+          <Route path="/m/:id" element={<RoomFrame person={person} />}>
+            {rooms.map(({ path, Page }) => (
+              <Route key={path} path={path} element={<Page />} />
+            ))}
+            <Route index element={<Navigate to={rooms[0]!.path} replace />} />
+          </Route>
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </Suspense>
+    </RoomBoundary>
   );
 }

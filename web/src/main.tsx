@@ -6,7 +6,13 @@ import '@fontsource/jetbrains-mono/400-italic.css';
 import '@fontsource/newsreader/400.css';
 import '@fontsource/newsreader/500.css';
 import './app.css';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
+import { queryClient } from './api/queries';
 import { App } from './App';
 
-createRoot(document.getElementById('root')!).render(<App />);
+createRoot(document.getElementById('root')!).render(
+  <QueryClientProvider client={queryClient}>
+    <App />
+  </QueryClientProvider>,
+);

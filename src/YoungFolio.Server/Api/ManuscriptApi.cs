@@ -78,7 +78,7 @@ public static class ManuscriptApi
             }
 
             string title = ManuscriptStore.CheckTitle(wanted.Title);
-            ManuscriptEntity made = await store.CreateAsync(title, wanted.Kind == "report" ? "thesis or report" : "article", "main.tex", user.Actor(),
+            ManuscriptEntity made = await store.CreateAsync(title, wanted.Kind == "report" ? "thesis" : "article", "main.tex", user.Actor(),
                 [("main.tex", Encoding.UTF8.GetBytes(Beginning(title, wanted.Kind))), ("sources.bib", [])]);
             return Results.Ok(made.Id);
         }).Produces<int>();
@@ -87,7 +87,7 @@ public static class ManuscriptApi
             ManuscriptStore.CheckTitle(title);
             await using FileStream archive = await ManuscriptZip.KeepAsync(request.Body, stop);
             IncomingManuscript incoming = ManuscriptZip.Read(archive);
-            ManuscriptEntity made = await store.CreateAsync(title, "brought in", incoming.MainFile, user.Actor(), incoming.Files);
+            ManuscriptEntity made = await store.CreateAsync(title, incoming.Kind, incoming.MainFile, user.Actor(), incoming.Files);
             Proof proof = await proofs.GetAsync(made.Id, stop);
             return new BroughtIn(made.Id, incoming.MainFile, incoming.Files.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)]);
         }).WithMetadata(new RequestSizeLimitAttribute(ManuscriptZip.LargestFile));

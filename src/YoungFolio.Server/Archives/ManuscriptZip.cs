@@ -7,9 +7,10 @@ namespace YoungFolio.Server.Archives;
 
 /// <summary>A manuscript out of a .zip, before it is stored.</summary>
 /// <param name="MainFile">The file from which compiling starts.</param>
+/// <param name="Kind">What it is by its class, in a word for the shelf: thesis, article, book, letter, slides.</param>
 /// <param name="Files">Its files.</param>
 /// <param name="Remarks">What was left out or read in another way.</param>
-internal sealed record IncomingManuscript(string MainFile, IReadOnlyList<(string Path, byte[] Bytes)> Files, IReadOnlyList<string> Remarks);
+internal sealed record IncomingManuscript(string MainFile, string Kind, IReadOnlyList<(string Path, byte[] Bytes)> Files, IReadOnlyList<string> Remarks);
 
 /// <summary>Manuscripts as .zip files, out of trust and into it: names, sizes, counts and links are checked before anything is unpacked.</summary>
 internal static partial class ManuscriptZip
@@ -129,7 +130,7 @@ internal static partial class ManuscriptZip
             remarks = [.. remarks.Take(MostRemarks), $"{remarks.Count - MostRemarks} more of the kind."];
         }
 
-        return new IncomingManuscript(main, [.. files.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks);
+        return new IncomingManuscript(main, KindOf(Encoding.UTF8.GetString(files[main])), [.. files.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks);
     }
 
     // A .zip of a folder holds that folder; the manuscript is what is in it.
@@ -182,6 +183,21 @@ internal static partial class ManuscriptZip
             remarks.Add($"{path} was stored in an older way and is read as Latin-1: look at its letters with accents.");
             return Encoding.UTF8.GetBytes(FileContent.DecodeLatin1(bytes));
         }
+    }
+
+    /// <summary>What a manuscript is by the class that its main file names.</summary>
+    internal static string KindOf(string main)
+    {
+        string name = ClassLine().Match(main).Groups[1].Value;
+        return name switch
+        {
+            _ when name.Contains("thes", StringComparison.OrdinalIgnoreCase) || name.Contains("diss", StringComparison.OrdinalIgnoreCase) => "thesis",
+            "report" or "scrreprt" => "thesis",
+            _ when name.Contains("book", StringComparison.OrdinalIgnoreCase) || name == "memoir" => "book",
+            _ when name.Contains("letter", StringComparison.OrdinalIgnoreCase) || name.Contains("lttr", StringComparison.OrdinalIgnoreCase) => "letter",
+            "beamer" => "slides",
+            _ => "article",
+        };
     }
 
     private static string? FindMain(Dictionary<string, byte[]> files) =>

@@ -17,7 +17,8 @@ public sealed record SentUpdate(string ClientId, JsonElement Changes);
 /// <param name="Generation">Which state of the data this is: when it is another one than before, what was known doesn't hold.</param>
 /// <param name="Seat">One's own seat.</param>
 /// <param name="Present">Who is there.</param>
-public sealed record Joined(string Generation, string Seat, IReadOnlyList<Present> Present);
+/// <param name="Revision">The manuscript's newest revision; whoever fetched an earlier state missed something.</param>
+public sealed record Joined(string Generation, string Seat, IReadOnlyList<Present> Present, int Revision);
 
 /// <summary>
 /// The live side of a manuscript. It tells browsers what happens: <c>updates</c> (a text changed), <c>files</c>, <c>people</c>, <c>compiling</c>,
@@ -51,7 +52,7 @@ public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, People
 
         presence.SetRole(Context.ConnectionId, role);
         await Clients.OthersInGroup(Group(manuscript)).SendAsync("here", me);
-        return new Joined(generation, me.Seat, [.. presence.In(manuscript).Where(p => p.Seat != me.Seat)]);
+        return new Joined(generation, me.Seat, [.. presence.In(manuscript).Where(p => p.Seat != me.Seat)], (await store.ManuscriptAsync(manuscript)).Revision);
     }
 
     /// <summary>Says where one is.</summary>

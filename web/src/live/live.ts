@@ -28,6 +28,7 @@ interface Joined {
   generation: string;
   seat: string;
   present: Present[];
+  revision: number;
 }
 
 export interface LiveEvents {
@@ -80,6 +81,8 @@ export class Live {
   private timer = 0;
   private readonly underWay = new Set<Promise<unknown>>();
   generation: string | null = null;
+  /** The manuscript's newest revision when one came in. */
+  revision = 0;
 
   constructor(readonly manuscript: number) {
     this.hub = new HubConnectionBuilder()
@@ -168,6 +171,7 @@ export class Live {
       this.seat = joined.seat;
       this.people = new Map(joined.present.map((p) => [p.seat, p]));
       this.tell('present', this.present());
+      this.revision = joined.revision;
       this.tell('joined', joined.generation);
     } catch (e) {
       if (/\b401\b/.test((e as Error).message)) tellSignedOut();

@@ -16,7 +16,7 @@ export interface SaveState {
 export const saved: SaveState = { waiting: 0, offline: false, problem: '' };
 
 /** What a file begins with: its text, and what an earlier tab left unsent in it. */
-interface Opened {
+export interface Opened {
   text: string;
   version: number;
   clientId: string;
@@ -294,8 +294,9 @@ export class TextSync {
       await this.fetchMissed(view);
       this.report();
       if (this.waiting > 0) await this.push();
-    } catch {
-      // It is tried again when the connection is back.
+    } catch (e) {
+      // A file that isn't there any more takes no words; otherwise it is tried again when the connection is back.
+      if (e instanceof LiveRefusal && e.code === 'refused' && this.waiting > 0) this.refuse(e.message);
       this.report();
     }
   }

@@ -1,4 +1,4 @@
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction } from 'idb';
 
 /** What one tab typed into one file and isn't stored on the server yet, with the text that it was typed into. */
 export interface UnsentRecord {
@@ -21,16 +21,21 @@ let opened: Promise<IDBPDatabase<Schema> | null> | null = null;
 // A browser may forbid keeping anything; then what isn't sent is lost with the tab.
 const database = () =>
   (opened ??= openDB<Schema>('young-folio', 2, {
-    upgrade: async (db, before, _, change) => {
+    upgrade: (db, before, _, change) => {
       if (before < 1) db.createObjectStore('unsent', { keyPath: 'clientId' }).createIndex('manuscript', 'manuscript');
-      // Files were called parts at first; what was left unsent then goes out all the same.
-      let record = before === 1 ? await change.objectStore('unsent').openCursor() : null;
-      for (; record; record = await record.continue()) {
-        const { part, ...rest } = record.value as UnsentRecord & { part?: number };
-        if (part !== undefined) await record.update({ ...rest, file: part });
-      }
+      else void nameFiles(change);
     },
   }).catch(() => null));
+
+// Files were called parts at first; what was left unsent then goes out all the same.
+async function nameFiles(change: IDBPTransaction<Schema, 'unsent'[], 'versionchange'>) {
+  let record = await change.objectStore('unsent').openCursor();
+  while (record) {
+    const { part, ...rest } = record.value as UnsentRecord & { part?: number };
+    if (part !== undefined) await record.update({ ...rest, file: part });
+    record = await record.continue();
+  }
+}
 
 export const keepUnsent = async (record: UnsentRecord) => void (await (await database())?.put('unsent', record));
 export const dropUnsent = async (clientId: string) => void (await (await database())?.delete('unsent', clientId));

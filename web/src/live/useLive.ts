@@ -1,12 +1,30 @@
+import { hashKey, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { Live, type Present } from './live';
+import { keys, manuscriptQuery } from '../api/queries';
+import { Live, type LostWords, type Present } from './live';
 import { sendOrphans } from './textSync';
 
-/** The live side of a manuscript for as long as a room shows it. */
-export function useLive(manuscript: number, person: number) {
+/** Others' typing changes what is cited and the pool; it is looked at this often at most, in milliseconds. */
+const LookEvery = 400;
+
+export interface LiveState {
+  live: Live | null;
+  present: Present[];
+  connected: boolean;
+  /** The manuscript is no longer this person's to see. */
+  gone: boolean;
+  /** Words that weren't taken; they stay until their writer lets them go. */
+  lost: LostWords | null;
+  letGo: () => void;
+}
+
+/** The live side of a manuscript for as long as one is in it. */
+export function useLive(manuscript: number, person: number): LiveState {
   const [live, setLive] = useState<Live | null>(null);
   const [present, setPresent] = useState<Present[]>([]);
   const [connected, setConnected] = useState(true);
+  const [gone, setGone] = useState(false);
+  const [lost, setLost] = useState<LostWords | null>(null);
   useEffect(() => {
     const made = new Live(manuscript);
     setLive(made);
@@ -17,6 +35,8 @@ export function useLive(manuscript: number, person: number) {
         void sendOrphans(made, person);
       }),
       made.on('lost', () => setConnected(false)),
+      made.on('gone', () => setGone(true)),
+      made.on('refused', setLost),
     ];
     return () => {
       off.forEach((f) => f());
@@ -24,5 +44,50 @@ export function useLive(manuscript: number, person: number) {
       setLive(null);
     };
   }, [manuscript, person]);
-  return { live, present, connected };
+  return { live, present, connected, gone, lost, letGo: () => setLost(null) };
+}
+
+/** What is heard of others makes what is known of the manuscript stale: it is fetched anew where it is shown. */
+export function useHearsay(live: Live | null, manuscript: number) {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!live) return;
+    const hash = hashKey(keys.manuscript(manuscript));
+    const stale = (...all: (readonly unknown[])[]) => {
+      for (const queryKey of all) void client.invalidateQueries({ queryKey });
+    };
+    let timer = 0;
+    // What was fetched before one came in may have changed in between: its revision says so. Looked at once, when both are known.
+    let isChecked = false;
+    const catchUp = () => {
+      const known = client.getQueryData(manuscriptQuery(manuscript).queryKey);
+      if (isChecked || !known || live.revision === 0) return;
+      isChecked = true;
+      if (known.revision < live.revision) stale(keys.all(manuscript));
+    };
+    let isFirst = true;
+    const off = [
+      live.on('joined', () => {
+        if (isFirst) catchUp();
+        else stale(keys.manuscript(manuscript), keys.proof(manuscript), keys.sources(manuscript));
+        isFirst = false;
+      }),
+      client.getQueryCache().subscribe(({ query }) => {
+        if (!isChecked && query.queryHash === hash) catchUp();
+      }),
+      live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
+      live.on('files', () => stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript))),
+      live.on('proof', () => stale(keys.proof(manuscript), keys.sources(manuscript))),
+      live.on('updates', () => {
+        timer ||= window.setTimeout(() => {
+          timer = 0;
+          stale(keys.sources(manuscript));
+        }, LookEvery);
+      }),
+    ];
+    return () => {
+      window.clearTimeout(timer);
+      off.forEach((f) => f());
+    };
+  }, [live, manuscript, client]);
 }

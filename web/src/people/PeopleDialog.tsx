@@ -1,22 +1,21 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { LogOut } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { useCallback, useEffect, useState, type FormEvent } from 'react';
+import { useState, type FormEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { call, get, post, type Manuscript, type Member, type People, type Person, type Role } from '../api/client';
-import type { Present } from '../live/live';
+import { call, post, type Member, type Role } from '../api/client';
+import { keys, peopleQuery } from '../api/queries';
+import { useRoom } from '../rooms/roomContext';
 import { AskConsent } from '../ui/Ask';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
+import { Panel } from '../ui/Panel';
 import { moment } from '../ui/time';
 import { RoleSelect } from './RoleSelect';
 import { roleName } from './roles';
 import { Tokens } from './Tokens';
-import { Panel } from '../ui/Panel';
 
 interface Props {
-  manuscript: Manuscript;
-  person: Person;
-  present: Present[];
   onClose: () => void;
 }
 
@@ -24,8 +23,8 @@ const tab =
   'border-b-2 border-transparent px-1 pb-1.5 text-ink-2 data-[state=active]:border-rubric data-[state=active]:font-medium data-[state=active]:text-ink';
 
 /** Who is in the manuscript and as what; the owner invites, changes and hands over here. */
-export function PeopleDialog({ manuscript, person, present, onClose }: Props) {
-  const canWrite = manuscript.role === 'owner' || manuscript.role === 'author';
+export function PeopleDialog({ onClose }: Props) {
+  const { manuscript, canWrite } = useRoom();
   return (
     <Panel
       title={`People of “${manuscript.title}”`}
@@ -45,50 +44,44 @@ export function PeopleDialog({ manuscript, person, present, onClose }: Props) {
           )}
         </Tabs.List>
         <Tabs.Content value="people" className="min-h-0 overflow-y-auto pt-3">
-          <Members manuscript={manuscript} person={person} present={present} onClose={onClose} />
+          <Members onClose={onClose} />
         </Tabs.Content>
         <Tabs.Content value="scripts" className="min-h-0 overflow-y-auto pt-3">
-          <Tokens manuscript={manuscript} />
+          <Tokens />
         </Tabs.Content>
       </Tabs.Root>
     </Panel>
   );
 }
 
-function Members({ manuscript, person, present, onClose }: Props) {
+/** What has to be agreed to, and what is done then. */
+interface Asked {
+  title: string;
+  text: string;
+  action: string;
+  yes: () => Promise<unknown>;
+}
+
+function Members({ onClose }: Props) {
+  const { manuscript, person, present } = useRoom();
   const base = `/api/manuscripts/${manuscript.id}`;
   const isOwner = manuscript.role === 'owner';
-  const [people, setPeople] = useState<People | null>(null);
-  const [problem, setProblem] = useState('');
-  const [asking, setAsking] = useState<{
-    title: string;
-    text: string;
-    action: string;
-    yes: () => Promise<unknown>;
-  } | null>(null);
+  const client = useQueryClient();
+  const { data: people, error } = useQuery(peopleQuery(manuscript.id));
+  const [asking, setAsking] = useState<Asked | null>(null);
   const navigate = useNavigate();
-  const load = useCallback(
-    () => get<People>(`${base}/people`).then(setPeople, (e: Error) => setProblem(e.message)),
-    [base],
-  );
-  // Others may change it meanwhile: the manuscript is fetched anew when they do.
-  useEffect(() => void load(), [load, manuscript]);
-  const act = (what: Promise<unknown>) =>
-    what.then(
-      () => {
-        setProblem('');
-        void load();
-      },
-      (e: Error) => setProblem(e.message),
-    );
+  const stale = () => client.invalidateQueries({ queryKey: keys.people(manuscript.id) });
+  const acting = useMutation({ mutationFn: (what: () => Promise<unknown>) => what(), onSuccess: stale });
+  const act = (what: () => Promise<unknown>) => acting.mutate(what);
+  const problem = (acting.error ?? error)?.message;
   const leave = async () => {
     await post(`${base}/leave`, {});
     onClose();
-    void navigate('/');
+    await navigate('/');
   };
   return (
     <>
-      {isOwner && <Invite base={base} onInvited={load} />}
+      {isOwner && <Invite base={base} onInvited={() => void stale()} />}
       {problem && (
         <p role="alert" className="mb-2 text-rubric">
           {problem}
@@ -102,7 +95,7 @@ function Members({ manuscript, person, present, onClose }: Props) {
             isMe={m.person.id === person.id}
             isHere={m.person.id === person.id || present.some((p) => p.person.id === m.person.id)}
             canDecide={isOwner && m.role !== 'owner'}
-            onRole={(role) => void act(call('PUT', `${base}/people/${m.person.id}`, { role }))}
+            onRole={(role) => act(() => call('PUT', `${base}/people/${m.person.id}`, { role }))}
             onRemove={() =>
               setAsking({
                 title: `Take ${m.person.name} off the manuscript?`,
@@ -124,11 +117,11 @@ function Members({ manuscript, person, present, onClose }: Props) {
       </ul>
       {people && people.invitations.length > 0 && (
         <>
-          <h3 className="mt-4 mb-1 text-[11px] tracking-wide text-ink-3 uppercase">Invited</h3>
+          <h3 className="mt-4 mb-1 text-[11px] tracking-wide text-ink-2 uppercase">Invited</h3>
           <ul aria-label="Invitations" className="divide-y divide-rule">
             {people.invitations.map((i) => (
-              <li key={i.id} className="flex items-center gap-3 py-1.5">
-                <span className="min-w-0 flex-1">
+              <li key={i.id} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+                <span className="min-w-[150px] flex-1">
                   <span className="block truncate">{i.email}</span>
                   {i.askedBy && (
                     <span className="block text-[12.5px]">
@@ -142,14 +135,14 @@ function Members({ manuscript, person, present, onClose }: Props) {
                 {i.askedBy && (
                   <button
                     className="button button-main px-2 py-0.5"
-                    onClick={() => void act(post(`${base}/invitations/${i.id}/let-in`, {}))}
+                    onClick={() => act(() => post(`${base}/invitations/${i.id}/let-in`, {}))}
                   >
                     Let in
                   </button>
                 )}
                 <button
                   className="button px-2 py-0.5"
-                  onClick={() => void act(call('DELETE', `${base}/invitations/${i.id}`))}
+                  onClick={() => act(() => call('DELETE', `${base}/invitations/${i.id}`))}
                 >
                   Withdraw
                 </button>
@@ -179,7 +172,7 @@ function Members({ manuscript, person, present, onClose }: Props) {
           text={asking.text}
           action={asking.action}
           onClose={() => setAsking(null)}
-          onYes={() => void act(asking.yes())}
+          onYes={() => act(asking.yes)}
         />
       )}
     </>
@@ -190,25 +183,25 @@ function Invite({ base, onInvited }: { base: string; onInvited: () => void }) {
   const [email, setEmail] = useState('');
   const [role, setRole] = useState<Role>('author');
   const [days, setDays] = useState('14');
-  const [said, setSaid] = useState<{ text: string; isProblem: boolean } | null>(null);
-  const invite = async (event: FormEvent) => {
-    event.preventDefault();
-    try {
-      const { link } = await post<{ link: string }>(`${base}/invitations`, { email, role, days: Number(days) || 14 });
-      setSaid({
-        text: `${email} is invited. You can give them this link yourself too: ${location.origin}${link}`,
-        isProblem: false,
-      });
+  const [said, setSaid] = useState('');
+  const inviting = useMutation({
+    mutationFn: () => post<{ link: string }>(`${base}/invitations`, { email, role, days: Number(days) || 14 }),
+    onSuccess: ({ link }) => {
+      setSaid(`${email} is invited. You can give them this link yourself too: ${location.origin}${link}`);
       setEmail('');
       onInvited();
-    } catch (e) {
-      setSaid({ text: (e as Error).message, isProblem: true });
-    }
+    },
+    onMutate: () => setSaid(''),
+  });
+  const invite = (event: FormEvent) => {
+    event.preventDefault();
+    inviting.mutate();
   };
+  const problem = inviting.error?.message;
   return (
     <form onSubmit={invite} className="mb-3 rounded border border-rule bg-paper p-3">
-      <div className="flex items-end gap-2.5">
-        <label className="flex min-w-0 flex-1 flex-col gap-1 text-[12.5px] text-ink-2">
+      <div className="flex flex-wrap items-end gap-2.5">
+        <label className="flex min-w-[200px] flex-1 flex-col gap-1 text-[12.5px] text-ink-2">
           Invite by e-mail address
           <input type="email" className="field text-ink" value={email} onChange={(e) => setEmail(e.target.value)} />
         </label>
@@ -231,12 +224,12 @@ function Invite({ base, onInvited }: { base: string; onInvited: () => void }) {
           Invite
         </button>
       </div>
-      {said && (
+      {(problem || said) && (
         <p
-          role={said.isProblem ? 'alert' : 'status'}
-          className={`mt-2 break-all ${said.isProblem ? 'text-rubric' : 'text-[#3d5f3e]'}`}
+          role={problem ? 'alert' : 'status'}
+          className={`mt-2 break-all ${problem ? 'text-rubric' : 'text-moss-ink'}`}
         >
-          {said.text}
+          {problem || said}
         </p>
       )}
     </form>
@@ -255,14 +248,14 @@ function MemberRow(props: {
   const { member, isMe, isHere } = props;
   const seen = isHere ? 'here now' : member.seenAt ? `last here ${moment(member.seenAt)}` : 'not here yet';
   return (
-    <li className="flex items-center gap-3 py-2">
+    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 py-2">
       <Initials person={member.person} small />
-      <span className="min-w-0 flex-1">
+      <span className="min-w-[150px] flex-1">
         <span className="font-medium">{member.person.name}</span>
         {isMe && <span className="text-ink-2"> (you)</span>}
         {member.email && <span className="block truncate text-[12.5px] text-ink-2">{member.email}</span>}
       </span>
-      <span className={`text-[12.5px] whitespace-nowrap ${isHere ? 'text-[#3d5f3e]' : 'text-ink-2'}`}>{seen}</span>
+      <span className={`text-[12.5px] whitespace-nowrap ${isHere ? 'text-moss-ink' : 'text-ink-2'}`}>{seen}</span>
       {props.canDecide ? (
         <RoleSelect label={`Role of ${member.person.name}`} value={member.role} onChange={props.onRole} />
       ) : (

@@ -1,26 +1,31 @@
-import { useCallback, useEffect, useState, type FormEvent } from 'react';
-import { call, get, post, type IssuedToken, type Manuscript, type Token } from '../api/client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import { call, post, type IssuedToken, type Token } from '../api/client';
+import { keys, tokensQuery } from '../api/queries';
+import { useRoom } from '../rooms/roomContext';
 import { moment } from '../ui/time';
 
 /** Access tokens: with one a script puts data and pictures into this manuscript. */
-export function Tokens({ manuscript }: { manuscript: Manuscript }) {
+export function Tokens() {
+  const { manuscript } = useRoom();
   const base = `/api/manuscripts/${manuscript.id}/tokens`;
-  const [tokens, setTokens] = useState<Token[]>([]);
+  const client = useQueryClient();
+  const { data: tokens = [], error } = useQuery(tokensQuery(manuscript.id));
   const [name, setName] = useState('');
-  const [issued, setIssued] = useState<IssuedToken | null>(null);
-  const [problem, setProblem] = useState('');
-  const load = useCallback(() => get<Token[]>(base).then(setTokens, (e: Error) => setProblem(e.message)), [base]);
-  useEffect(() => void load(), [load]);
-  const make = async (event: FormEvent) => {
-    event.preventDefault();
-    try {
-      setIssued(await post<IssuedToken>(base, { name }));
+  const stale = () => client.invalidateQueries({ queryKey: keys.tokens(manuscript.id) });
+  const making = useMutation({
+    mutationFn: () => post<IssuedToken>(base, { name }),
+    onSuccess: () => {
       setName('');
-      setProblem('');
-      await load();
-    } catch (e) {
-      setProblem((e as Error).message);
-    }
+      return stale();
+    },
+  });
+  const revoking = useMutation({ mutationFn: (id: number) => call('DELETE', `${base}/${id}`), onSuccess: stale });
+  const issued = making.data;
+  const problem = (making.error ?? revoking.error ?? error)?.message;
+  const make = (event: FormEvent) => {
+    event.preventDefault();
+    making.mutate();
   };
   const owner = (t: Token) => manuscript.people.find((p) => p.id === t.person)?.name ?? 'someone who left';
   return (
@@ -29,7 +34,7 @@ export function Tokens({ manuscript }: { manuscript: Manuscript }) {
         A script with a token can put data and pictures into this manuscript, read those back and see whether the proof
         shows them, and nothing else. The proof follows, and the history says which script it was.
       </p>
-      <form onSubmit={make} className="mt-3 flex items-end gap-2.5">
+      <form onSubmit={make} className="mt-3 flex flex-wrap items-end gap-2.5">
         <label className="flex flex-1 flex-col gap-1 text-[12.5px] text-ink-2">
           What it is for
           <input
@@ -68,10 +73,7 @@ export function Tokens({ manuscript }: { manuscript: Manuscript }) {
                 {owner(t)}, made {moment(t.at)} · {t.usedAt ? `last used ${moment(t.usedAt)}` : 'not used yet'}
               </span>
             </span>
-            <button
-              className="button px-2 py-0.5"
-              onClick={() => void call('DELETE', `${base}/${t.id}`).then(load, (e: Error) => setProblem(e.message))}
-            >
+            <button className="button px-2 py-0.5" onClick={() => revoking.mutate(t.id)}>
               Revoke
             </button>
           </li>

@@ -4,18 +4,21 @@ import { Link } from 'react-router';
 import type { ChangedSources, SourceChange, SourceDetail, SourcesState } from '../api/client';
 import { AskConsent, AskText } from '../ui/Ask';
 
+/** A change of the pool: its kind, and what that kind needs. */
+export type Wanted = Partial<SourceChange> & { kind: string };
+
 interface Props {
   manuscript: number;
   detail: SourceDetail;
   types: SourcesState['types'];
   canWrite: boolean;
-  onChange: (change: Partial<SourceChange> & { kind: string }, says: string) => Promise<ChangedSources>;
+  onChange: (change: Wanted, says: string) => Promise<ChangedSources>;
   onMerge: (other: string) => void;
   onLookUp: () => void;
 }
 
 const tab =
-  'rounded px-2 py-0.5 text-[12px] text-ink-2 data-[state=active]:bg-[#ebe7dd] data-[state=active]:font-semibold data-[state=active]:text-ink';
+  'rounded px-2 py-0.5 text-[12px] text-ink-2 data-[state=active]:bg-tint data-[state=active]:font-semibold data-[state=active]:text-ink';
 const heading = 'text-[11px] font-semibold tracking-wide text-ink-3 uppercase';
 
 /** One source: its fields or its text, what is to be said of it, how it prints, and where it is cited. */
@@ -25,7 +28,7 @@ export function Entry(props: Props) {
   const [problem, setProblem] = useState('');
   const [renaming, setRenaming] = useState(false);
   const [deleting, setDeleting] = useState(false);
-  const attempt = (change: Partial<SourceChange> & { kind: string }, says: string) => {
+  const attempt = (change: Wanted, says: string) => {
     setProblem('');
     onChange(change, says).catch((e: Error) => setProblem(e.message));
   };
@@ -37,7 +40,7 @@ export function Entry(props: Props) {
         </h2>
         {row.isThere && (
           <Link
-            className="truncate text-[12px] text-slate hover:underline"
+            className="truncate text-[12px] text-slate underline decoration-slate/40 hover:decoration-slate"
             to={`/m/${manuscript}/write?file=${encodeURIComponent(row.file)}&line=${row.line}`}
           >
             {row.file}, line {row.line}
@@ -56,7 +59,7 @@ export function Entry(props: Props) {
       </header>
       <div className="min-h-0 flex-1 overflow-y-auto px-4 pb-4">
         {problem && (
-          <p role="alert" className="mt-2 rounded bg-[#f8e3df] px-2.5 py-1.5 text-[#9a2b20]">
+          <p role="alert" className="mt-2 rounded bg-rubric-tint px-2.5 py-1.5 text-rubric-ink">
             {problem}
           </p>
         )}
@@ -105,7 +108,7 @@ export function Entry(props: Props) {
           <ul className="mt-1.5 space-y-1">
             {detail.uses.map((u) => (
               <li key={`${u.file} ${u.section}`} className="flex items-baseline gap-2">
-                <span className="w-7 shrink-0 font-serif text-[15px] font-medium text-rubric">{u.number}</span>
+                <span className="w-7 shrink-0 font-serif text-[15px] font-medium text-rubric-ink">{u.number}</span>
                 <span className="min-w-0">
                   {u.section || 'before the first heading'}{' '}
                   <span className="text-[12px] text-ink-2">
@@ -114,7 +117,7 @@ export function Entry(props: Props) {
                       <span key={line}>
                         {i > 0 && ', '}
                         <Link
-                          className="text-slate hover:underline"
+                          className="text-slate underline decoration-slate/40 hover:decoration-slate"
                           to={`/m/${manuscript}/write?file=${encodeURIComponent(u.file)}&line=${line}`}
                         >
                           {line}
@@ -193,7 +196,7 @@ function Notes({ detail, canWrite, onMend }: Props & { onMend: (field: string, v
   return (
     <ul className="mt-2.5 space-y-1.5">
       {detail.notes.map((n, i) => (
-        <li key={i} className="flex items-start gap-2 rounded bg-[#fbf3df] px-2.5 py-1.5 text-[12.5px]">
+        <li key={i} className="flex items-start gap-2 rounded bg-note px-2.5 py-1.5 text-[12.5px]">
           <span>
             {n.message} <span className="text-ink-2">{n.advice}</span>
           </span>
@@ -211,7 +214,7 @@ function Notes({ detail, canWrite, onMend }: Props & { onMend: (field: string, v
   );
 }
 
-type Attempt = { attempt: (change: Partial<SourceChange> & { kind: string }, says: string) => void };
+type Attempt = { attempt: (change: Wanted, says: string) => void };
 
 function Fields({ detail, types, canWrite, attempt }: Props & Attempt) {
   const { row } = detail;
@@ -281,14 +284,16 @@ function Fields({ detail, types, canWrite, attempt }: Props & Attempt) {
         <AskText
           title="Another field"
           label="Its name, and its value behind ="
-          action="Add it"
-          onAnswer={async (text) => {
+          action="Add"
+          onAnswer={(text) => {
             const [name = '', ...value] = text.split('=');
-            if (value.length === 0) throw new Error('Write the name, = and the value: keywords = walls');
+            if (value.length === 0)
+              return Promise.reject(new Error('Write the name, = and the value: keywords = walls'));
             attempt(
               { kind: 'fields', key: row.key, fields: { [name.trim()]: value.join('=').trim() } },
               `${name.trim()} was added.`,
             );
+            return Promise.resolve();
           }}
           onClose={() => setAdding(false)}
         />
@@ -310,9 +315,9 @@ function Field(props: {
   const article = /^[aeiou]/.test(props.kind) ? 'an' : 'a';
   return (
     <label className="grid grid-cols-[88px_1fr] items-center gap-2">
-      <span className={props.lacks ? 'font-medium text-ochre' : 'text-ink-2'}>{props.name}</span>
+      <span className={props.lacks ? 'font-medium text-ochre-ink' : 'text-ink-2'}>{props.name}</span>
       <input
-        className={`field ${props.lacks ? 'border-ochre bg-[#fdf8ea] placeholder:text-ochre' : ''}`}
+        className={`field ${props.lacks ? 'border-ochre bg-note placeholder:text-ochre-ink' : ''}`}
         value={value}
         placeholder={props.lacks ? `${article} ${props.kind} needs its ${props.name}` : props.hint}
         readOnly={props.readOnly}
@@ -349,7 +354,7 @@ function RawText({ detail, canWrite, attempt }: Props & Attempt) {
             disabled={text === detail.raw}
             onClick={() => attempt({ kind: 'text', key: detail.row.key, text }, `${detail.row.key} was changed.`)}
           >
-            Put it in
+            Save
           </button>
         </div>
       )}

@@ -1,9 +1,12 @@
-import { useEffect, useRef, useState } from 'react';
-import { call, get, type OfferedSource, type SourceOffer } from '../api/client';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import type { OfferedSource } from '../api/client';
+import { catalogueQuery, lookQuery } from '../api/queries';
+import { useDeferredByTime } from '../ui/useDeferredByTime';
 import { Panel } from '../ui/Panel';
 
 interface Props {
-  base: string;
+  manuscript: number;
   files: string[];
   kind: 'paste' | 'lookup';
   onAdd: (text: string, file: string | null, count: number) => Promise<unknown>;
@@ -11,69 +14,37 @@ interface Props {
 }
 
 /** New sources on their way in: pasted, from a file, or from the catalogue. Nothing goes in before it was looked at. */
-export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
+export function Incoming({ manuscript, files, kind, onAdd, onClose }: Props) {
   const [text, setText] = useState('');
   const [words, setWords] = useState('');
-  const [offer, setOffer] = useState<SourceOffer | null>(null);
-  const [chosen, setChosen] = useState<Set<number>>(new Set());
+  const [asked, setAsked] = useState('');
+  const [chosen, setChosen] = useState<Set<number> | null>(null);
   const [file, setFile] = useState(files[0] ?? '');
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState('');
-  const asked = useRef<AbortController | null>(null);
   const chooser = useRef<HTMLInputElement>(null);
-
-  const show = (found: SourceOffer, all: boolean) => {
-    setOffer(found);
-    setChosen(new Set(all ? found.records.flatMap((r, i) => (r.twin ? [] : [i])) : []));
+  // What is pasted is looked at as soon as typing rests; what is looked up, when one asks.
+  const rested = useDeferredByTime(text, 250);
+  const isPaste = kind === 'paste';
+  const looked = useQuery({ ...lookQuery(manuscript, isPaste ? rested : ''), retry: false });
+  const found = useQuery({ ...catalogueQuery(manuscript, asked), retry: false });
+  const { data: offer, error, isFetching } = isPaste ? looked : found;
+  const adding = useMutation({
+    mutationFn: (records: OfferedSource[]) =>
+      onAdd(records.map((r) => r.text).join('\n'), file || null, records.length),
+    onSuccess: onClose,
+  });
+  const problem = (adding.error ?? error)?.message;
+  const busy = isFetching || adding.isPending;
+  // What is pasted is wanted, but for what is in the pool already; what is found, as far as it is chosen.
+  const picked = chosen ?? new Set(isPaste ? offer?.records.flatMap((r, i) => (r.twin ? [] : [i])) : []);
+  const ask = () => {
+    setChosen(null);
+    if (asked === words) void found.refetch();
+    setAsked(words);
   };
-  // What is pasted is looked at as soon as typing rests.
-  useEffect(() => {
-    if (kind !== 'paste' || !text.trim()) return;
-    const timer = window.setTimeout(() => {
-      call<SourceOffer>('POST', `${base}/look`, { text }).then(
-        (o) => {
-          setProblem('');
-          show(o, true);
-        },
-        (e: Error) => setProblem(e.message),
-      );
-    }, 250);
-    return () => window.clearTimeout(timer);
-  }, [base, kind, text]);
-
-  const ask = async () => {
-    asked.current?.abort();
-    const own = new AbortController();
-    asked.current = own;
-    setBusy(true);
-    setProblem('');
-    setOffer(null);
-    try {
-      const found = await get<SourceOffer>(`${base}/lookup?q=${encodeURIComponent(words)}`, own.signal);
-      if (!own.signal.aborted) show(found, false);
-    } catch (e) {
-      if (!own.signal.aborted) setProblem((e as Error).message);
-    }
-    if (!own.signal.aborted) setBusy(false);
-  };
-  const stop = () => {
-    asked.current?.abort();
-    setBusy(false);
-  };
-  const add = async () => {
-    if (!offer) return;
-    setBusy(true);
-    try {
-      const records = offer.records.filter((_, i) => chosen.has(i));
-      await onAdd(records.map((r) => r.text).join('\n'), file || null, records.length);
-      onClose();
-    } catch (e) {
-      setProblem((e as Error).message);
-      setBusy(false);
-    }
-  };
+  const stop = () => setAsked('');
+  const add = () => offer && adding.mutate(offer.records.filter((_, i) => picked.has(i)));
   const toggle = (i: number) => {
-    const next = new Set(chosen);
+    const next = new Set(picked);
     if (!next.delete(i)) next.add(i);
     setChosen(next);
   };
@@ -95,7 +66,7 @@ export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
             spellCheck={false}
             onChange={(e) => {
               setText(e.target.value);
-              if (!e.target.value.trim()) setOffer(null);
+              setChosen(null);
             }}
           />
           <div className="mt-2 flex items-center gap-2">
@@ -118,7 +89,7 @@ export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
           className="mt-3 flex gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            void ask();
+            ask();
           }}
         >
           <input
@@ -129,7 +100,7 @@ export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
             value={words}
             onChange={(e) => setWords(e.target.value)}
           />
-          {busy && !offer ? (
+          {isFetching && !offer ? (
             <button type="button" className="button" onClick={stop}>
               Stop
             </button>
@@ -140,7 +111,7 @@ export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
           )}
         </form>
       )}
-      {busy && !offer && (
+      {!isPaste && isFetching && !offer && (
         <p role="status" className="mt-3 text-ink-2">
           Asking the catalogue …
         </p>
@@ -153,7 +124,7 @@ export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
       {offer && offer.problems.length > 0 && (
         <ul
           role="alert"
-          className="mt-3 max-h-24 shrink-0 space-y-1 overflow-y-auto rounded bg-[#fbf3df] px-3 py-2 text-[12.5px]"
+          className="mt-3 max-h-24 shrink-0 space-y-1 overflow-y-auto rounded bg-note px-3 py-2 text-[12.5px]"
         >
           {offer.problems.map((p, i) => (
             <li key={i}>{p}</li>
@@ -171,7 +142,7 @@ export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
           className="mt-3 min-h-0 flex-1 divide-y divide-rule/70 overflow-y-auto border-y border-rule"
         >
           {offer.records.map((r, i) => (
-            <Offered key={i} record={r} isChosen={chosen.has(i)} onToggle={() => toggle(i)} />
+            <Offered key={i} record={r} isChosen={picked.has(i)} onToggle={() => toggle(i)} />
           ))}
         </ul>
       )}
@@ -189,8 +160,8 @@ export function Incoming({ base, files, kind, onAdd, onClose }: Props) {
         <button className="button ml-auto" onClick={onClose}>
           Cancel
         </button>
-        <button className="button button-main" disabled={chosen.size === 0 || busy} onClick={() => void add()}>
-          {chosen.size === 0 ? 'Add' : chosen.size === 1 ? 'Add this source' : `Add ${chosen.size} sources`}
+        <button className="button button-main" disabled={picked.size === 0 || busy} onClick={add}>
+          {picked.size === 0 ? 'Add' : picked.size === 1 ? 'Add this source' : `Add ${picked.size} sources`}
         </button>
       </div>
     </Panel>
@@ -210,9 +181,9 @@ function Offered({ record, isChosen, onToggle }: { record: OfferedSource; isChos
         </span>
         <span className="flex shrink-0 flex-col items-end gap-1">
           <span className="font-mono text-[12px] text-plum">{record.key}</span>
-          {record.twin && <span className="chip bg-[#ece3f0] text-plum">you have it: {record.twin}</span>}
+          {record.twin && <span className="chip bg-plum-tint text-plum">you have it: {record.twin}</span>}
           {record.missing.length > 0 && (
-            <span className="chip bg-[#f7ecd2] text-[#7c5406]">no {record.missing.join(', ')}</span>
+            <span className="chip bg-ochre-tint text-ochre-ink">no {record.missing.join(', ')}</span>
           )}
         </span>
       </label>

@@ -1,9 +1,11 @@
-import { useEffect, useState } from 'react';
-import { get, type SourceDetail } from '../api/client';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { SourceDetail } from '../api/client';
+import { sourceQuery } from '../api/queries';
 import { Panel } from '../ui/Panel';
 
 interface Props {
-  base: string;
+  manuscript: number;
   kept: SourceDetail;
   other: string;
   onMerge: (kept: string, dropped: string, fields: Record<string, string>) => Promise<unknown>;
@@ -11,38 +13,30 @@ interface Props {
 }
 
 /** Two entries of one work become one, field by field. */
-export function Merge({ base, kept, other, onMerge, onClose }: Props) {
-  const [twin, setTwin] = useState<SourceDetail | null>(null);
+export function Merge({ manuscript, kept, other, onMerge, onClose }: Props) {
+  const { data: twin, error } = useQuery(sourceQuery(manuscript, other));
   const [stays, setStays] = useState(kept.row.key);
   const [picked, setPicked] = useState<Record<string, string>>({});
-  const [problem, setProblem] = useState('');
-  useEffect(() => {
-    get<SourceDetail>(`${base}/entry?key=${encodeURIComponent(other)}`).then(setTwin, (e: Error) =>
-      setProblem(e.message),
-    );
-  }, [base, other]);
   const values = (d: SourceDetail) =>
     Object.fromEntries(d.fields.filter((f) => f.value && !f.inherited).map((f) => [f.name, f.value]));
   const left = values(kept);
   const right = twin ? values(twin) : {};
   const names = [...new Set([...Object.keys(left), ...Object.keys(right)])];
   const value = (name: string) => picked[name] ?? (left[name] || right[name] || '');
-  const merge = async () => {
-    try {
-      await onMerge(
+  const merging = useMutation({
+    mutationFn: () =>
+      onMerge(
         stays,
         stays === kept.row.key ? other : kept.row.key,
         Object.fromEntries(names.map((n) => [n, value(n)])),
-      );
-      onClose();
-    } catch (e) {
-      setProblem((e as Error).message);
-    }
-  };
+      ),
+    onSuccess: onClose,
+  });
+  const problem = (merging.error ?? error)?.message;
   const cell = (name: string, own: string | undefined) =>
     own ? (
       <label
-        className={`flex min-w-0 cursor-pointer items-start gap-2 rounded px-2 py-1 ${value(name) === own ? 'bg-[#eef3ec]' : 'hover:bg-paper'}`}
+        className={`flex min-w-0 cursor-pointer items-start gap-2 rounded px-2 py-1 ${value(name) === own ? 'bg-moss-tint' : 'hover:bg-paper'}`}
       >
         <input
           type="radio"
@@ -69,7 +63,7 @@ export function Merge({ base, kept, other, onMerge, onClose }: Props) {
             {[kept.row, twin.row].map((r) => (
               <label
                 key={r.key}
-                className={`flex items-center gap-2 rounded px-2 py-1 font-mono text-[12.5px] ${stays === r.key ? 'bg-[#eef3ec]' : 'hover:bg-paper'}`}
+                className={`flex items-center gap-2 rounded px-2 py-1 font-mono text-[12.5px] ${stays === r.key ? 'bg-moss-tint' : 'hover:bg-paper'}`}
               >
                 <input type="radio" name="stays" checked={stays === r.key} onChange={() => setStays(r.key)} />
                 {r.key}
@@ -95,7 +89,7 @@ export function Merge({ base, kept, other, onMerge, onClose }: Props) {
         <button className="button" onClick={onClose}>
           Cancel
         </button>
-        <button className="button button-main" disabled={!twin} onClick={() => void merge()}>
+        <button className="button button-main" disabled={!twin} onClick={() => merging.mutate()}>
           Merge them
         </button>
       </div>

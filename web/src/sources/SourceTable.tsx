@@ -105,7 +105,7 @@ export function SourceTable({
                 aria-selected={row.key === chosen}
                 aria-rowindex={v.index + 1}
                 onClick={() => onChoose(row.key)}
-                className={`absolute inset-x-0 top-0 grid cursor-pointer items-center gap-2 border-b border-rule/60 px-3 ${row.key === chosen ? 'bg-[#f4ecda]' : 'hover:bg-paper'}`}
+                className={`absolute inset-x-0 top-0 grid cursor-pointer items-center gap-2 border-b border-rule/60 px-3 ${row.key === chosen ? 'bg-chosen' : 'hover:bg-paper'}`}
                 style={{ ...grid, height: rowHeight, transform: `translateY(${v.start}px)` }}
               >
                 <Cells row={row} />
@@ -122,14 +122,14 @@ function Cells({ row }: { row: SourceRow }) {
   if (!row.isThere) {
     return (
       <>
-        <span role="cell" className="truncate font-mono text-[12px] text-[#9a2b20]" title={row.key}>
+        <span role="cell" className="truncate font-mono text-[12px] text-rubric-ink" title={row.key}>
           {row.key}
         </span>
         <span role="cell" className="col-span-4 truncate text-[12.5px] text-ink-2">
           cited in {row.file}, line {row.line}, but in no .bib file
         </span>
         <span role="cell">{row.uses} ×</span>
-        <span role="cell" className="chip justify-self-start bg-[#f8e3df] text-[#9a2b20]">
+        <span role="cell" className="chip justify-self-start bg-rubric-tint text-rubric-ink">
           missing
         </span>
       </>
@@ -162,14 +162,14 @@ function Mark({ row }: { row: SourceRow }) {
   const chip = 'chip block max-w-full justify-self-start overflow-hidden text-ellipsis';
   if (row.doubled) {
     return (
-      <span role="cell" className={`${chip} bg-[#ece3f0] text-plum`}>
+      <span role="cell" className={`${chip} bg-plum-tint text-plum`}>
         key is there twice
       </span>
     );
   }
   if (row.missing.length > 0) {
     return (
-      <span role="cell" className={`${chip} bg-[#f7ecd2] text-[#7c5406]`} title={`lacks ${row.missing.join(', ')}`}>
+      <span role="cell" className={`${chip} bg-ochre-tint text-ochre-ink`} title={`lacks ${row.missing.join(', ')}`}>
         no {row.missing[0]}
         {row.missing.length > 1 && ` +${row.missing.length - 1}`}
       </span>
@@ -177,14 +177,14 @@ function Mark({ row }: { row: SourceRow }) {
   }
   if (row.twins.length > 0) {
     return (
-      <span role="cell" className={`${chip} bg-[#ece3f0] text-plum`} title={`seems to be ${row.twins.join(', ')}`}>
+      <span role="cell" className={`${chip} bg-plum-tint text-plum`} title={`seems to be ${row.twins.join(', ')}`}>
         twin: {row.twins[0]}
       </span>
     );
   }
   if (row.remarks > 0) {
     return (
-      <span role="cell" className={`${chip} bg-[#f7ecd2] text-[#7c5406]`}>
+      <span role="cell" className={`${chip} bg-ochre-tint text-ochre-ink`}>
         look at it
       </span>
     );

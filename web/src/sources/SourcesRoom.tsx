@@ -1,53 +1,45 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download, FilePlus2, Plus, Search, Undo2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { useParams, useSearchParams } from 'react-router';
-import {
-  get,
-  post,
-  type ChangedSources,
-  type Manuscript,
-  type Person,
-  type SourceChange,
-  type SourceDetail,
-  type SourceRow,
-  type SourcesState,
-  type UndoStep,
-} from '../api/client';
-import { useLive } from '../live/useLive';
-import { RoomHeader } from '../ui/RoomHeader';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { post, type ChangedSources, type SourceRow, type SourcesState, type UndoStep } from '../api/client';
+import { keys, sourceQuery, sourcesQuery } from '../api/queries';
+import { useRemembered, useRoom } from '../rooms/roomContext';
 import { Unavailable } from '../ui/Unavailable';
-import { Entry } from './Entry';
+import { useLeafKeys } from '../ui/useLeafKeys';
+import { Waiting } from '../ui/Waiting';
+import { Entry, type Wanted } from './Entry';
 import { Incoming } from './Incoming';
 import { Merge } from './Merge';
 import { SourceTable } from './SourceTable';
 
 const filters = [
-  { name: 'all', says: 'sources', fits: (r: SourceRow) => r.isThere, look: 'bg-[#ebe7dd] text-[#4a443a]' },
-  { name: 'cited', says: 'cited', fits: (r: SourceRow) => r.isThere && r.uses > 0, look: 'bg-[#e1e9f1] text-slate' },
+  { name: 'all', says: 'sources', fits: (r: SourceRow) => r.isThere, look: 'bg-tint text-tint-ink' },
+  { name: 'cited', says: 'cited', fits: (r: SourceRow) => r.isThere && r.uses > 0, look: 'bg-slate-tint text-slate' },
   {
     name: 'uncited',
     says: 'never cited',
     fits: (r: SourceRow) => r.isThere && r.uses === 0,
-    look: 'bg-[#ebe7dd] text-[#4a443a]',
+    look: 'bg-tint text-tint-ink',
   },
   {
     name: 'incomplete',
     says: 'incomplete',
     fits: (r: SourceRow) => r.missing.length > 0,
-    look: 'bg-[#f7ecd2] text-[#7c5406]',
+    look: 'bg-ochre-tint text-ochre-ink',
   },
   {
     name: 'doubled',
     says: 'doubled',
     fits: (r: SourceRow) => r.twins.length > 0 || r.doubled,
-    look: 'bg-[#ece3f0] text-plum',
+    look: 'bg-plum-tint text-plum',
   },
   {
     name: 'missing',
     says: 'cited but missing',
     fits: (r: SourceRow) => !r.isThere,
-    look: 'bg-[#f8e3df] text-[#9a2b20]',
+    look: 'bg-rubric-tint text-rubric-ink',
   },
 ];
 
@@ -58,84 +50,50 @@ interface Done {
 }
 
 /** The Sources room: the pool as a table, one source as fields or text, and all that can be done with it. */
-export function SourcesRoom({ person }: { person: Person }) {
-  const id = Number(useParams().id);
-  const { live, present } = useLive(id, person.id);
+export default function SourcesRoom() {
+  const { manuscript, canWrite } = useRoom();
+  const { id } = manuscript;
   const [search, setSearch] = useSearchParams();
-  const [manuscript, setManuscript] = useState<Manuscript | null>(null);
-  const [sources, setSources] = useState<SourcesState | null>(null);
-  const [detail, setDetail] = useState<SourceDetail | null>(null);
-  const [words, setWords] = useState('');
-  const [filter, setFilter] = useState('all');
-  const [failed, setFailed] = useState('');
-  const [problem, setProblem] = useState('');
+  const [words, setWords] = useRemembered('sources found by', '');
+  const [filter, setFilter] = useRemembered('sources filtered by', 'all');
   const [done, setDone] = useState<Done | null>(null);
   const [incoming, setIncoming] = useState<'' | 'paste' | 'lookup'>('');
   const [merging, setMerging] = useState('');
   const key = search.get('key') ?? '';
-  const shown = useRef('');
   const base = `/api/manuscripts/${id}/sources`;
+  const client = useQueryClient();
+  const { data: sources, error: failed, failureReason } = useQuery(sourcesQuery(id));
+  // While another is fetched the one before stays; one that isn't there any more goes.
+  const { data: found, isError } = useQuery({ ...sourceQuery(id, key), placeholderData: keepPreviousData });
+  const detail = key && !isError ? found : undefined;
+  useLeafKeys();
 
-  const load = useCallback(() => get<SourcesState>(base).then(setSources, (e: Error) => setFailed(e.message)), [base]);
-  const loadDetail = useCallback(() => {
-    if (!key) return setDetail(null);
-    shown.current = key;
-    get<SourceDetail>(`${base}/entry?key=${encodeURIComponent(key)}`).then(
-      (d) => shown.current === key && setDetail(d),
-      () => shown.current === key && setDetail(null),
-    );
-  }, [base, key]);
-
-  useEffect(
-    () => void get<Manuscript>(`/api/manuscripts/${id}`).then(setManuscript, (e: Error) => setFailed(e.message)),
-    [id],
-  );
-  useEffect(loadDetail, [loadDetail]);
   useEffect(() => {
-    void load();
-    if (!live) return;
-    // What others write changes the pool and what is cited.
-    const refresh = () => {
-      void load();
-      window.dispatchEvent(new Event('sources'));
-    };
-    const off = (['proof', 'updates', 'files', 'joined'] as const).map((event) => live.on(event, refresh));
-    return () => off.forEach((f) => f());
-  }, [live, load]);
-  useEffect(() => {
-    window.addEventListener('sources', loadDetail);
-    return () => window.removeEventListener('sources', loadDetail);
-  }, [loadDetail]);
-  useEffect(() => {
-    if (manuscript) document.title = `Sources · ${manuscript.title}`;
-  }, [manuscript]);
+    document.title = `Sources · ${manuscript.title}`;
+  }, [manuscript.title]);
 
   const open = useCallback((k: string) => setSearch(k ? { key: k } : {}, { replace: true }), [setSearch]);
-  const change = useCallback(
-    async (wanted: Partial<SourceChange> & { kind: string }, says: string) => {
-      setProblem('');
+  const stale = useCallback(() => client.invalidateQueries({ queryKey: keys.sources(id) }), [client, id]);
+  const undoing = useMutation({
+    mutationFn: (steps: UndoStep[]) => post(`${base}/undo`, steps),
+    onSuccess: stale,
+    onSettled: () => setDone(null),
+  });
+  const changing = useMutation({
+    mutationFn: ({ wanted }: { wanted: Wanted; says: string }) => {
       const empty = { key: null, other: null, text: null, file: null, fields: null };
-      const answer = await post<ChangedSources>(`${base}/change`, { ...empty, ...wanted });
-      setDone({ says, undo: answer.undo });
-      await load();
-      if (answer.keys[0]) open(answer.keys[0]);
-      window.dispatchEvent(new Event('sources'));
-      return answer;
+      return post<ChangedSources>(`${base}/change`, { ...empty, ...wanted });
     },
-    [base, load, open],
-  );
-  const undo = async () => {
-    if (!done) return;
-    try {
-      await post(`${base}/undo`, done.undo);
-      setDone(null);
-      await load();
-      window.dispatchEvent(new Event('sources'));
-    } catch (e) {
-      setProblem((e as Error).message);
-      setDone(null);
-    }
-  };
+    onMutate: () => undoing.reset(),
+    onSuccess: async (answer, { says }) => {
+      setDone({ says, undo: answer.undo });
+      if (answer.keys[0]) open(answer.keys[0]);
+      await stale();
+    },
+  });
+  const { mutateAsync } = changing;
+  const change = useCallback((wanted: Wanted, says: string) => mutateAsync({ wanted, says }), [mutateAsync]);
+  const problem = undoing.error?.message ?? '';
 
   const rows = useMemo(() => {
     const fits = filters.find((f) => f.name === filter)!.fits;
@@ -147,16 +105,16 @@ export function SourcesRoom({ person }: { person: Person }) {
     });
   }, [sources, filter, words]);
 
-  if (failed) return <Unavailable why={failed} />;
-  if (!manuscript || !sources) return null;
-  const canWrite = manuscript.role === 'owner' || manuscript.role === 'author';
+  if (!sources) {
+    return failed ? <Unavailable why={failed.message} /> : <Waiting what="The sources" failure={failureReason} />;
+  }
 
   return (
-    <div className="flex h-full flex-col">
-      <RoomHeader manuscript={manuscript} person={person} room="Sources" present={present} />
+    <>
       <main className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto p-2.5 min-[960px]:flex-row min-[960px]:overflow-hidden">
         <section
           aria-label="The pool"
+          data-leaf="pool"
           className="flex min-h-[420px] min-w-0 flex-1 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
         >
           <div className="flex shrink-0 flex-wrap items-center gap-2 border-b border-rule px-3 py-2.5">
@@ -203,10 +161,10 @@ export function SourcesRoom({ person }: { person: Person }) {
               {canWrite && (
                 <NewSource
                   onMake={(type) =>
-                    change(
-                      { kind: 'add', text: `@${type}{new${type}, title = {A new ${type}}}` },
-                      'A source was added. Fill in its fields.',
-                    ).catch((e: Error) => setProblem(e.message))
+                    changing.mutate({
+                      wanted: { kind: 'add', text: `@${type}{new${type}, title = {A new ${type}}}` },
+                      says: 'A source was added. Fill in its fields.',
+                    })
                   }
                   types={sources.types}
                 />
@@ -216,13 +174,13 @@ export function SourcesRoom({ person }: { person: Person }) {
           {(problem || done) && (
             <p
               role={problem ? 'alert' : 'status'}
-              className={`flex shrink-0 items-center gap-2 border-b border-rule px-3 py-1.5 ${problem ? 'bg-[#f8e3df] text-[#9a2b20]' : 'bg-[#eef3ec] text-[#3d5f3e]'}`}
+              className={`flex shrink-0 items-center gap-2 border-b border-rule px-3 py-1.5 ${problem ? 'bg-rubric-tint text-rubric-ink' : 'bg-moss-tint text-moss-ink'}`}
             >
               {problem || done?.says}
               {!problem && done && done.undo.length > 0 && (
                 <button
                   className="ml-auto inline-flex items-center gap-1 font-medium underline"
-                  onClick={() => void undo()}
+                  onClick={() => undoing.mutate(done.undo)}
                 >
                   <Undo2 size={13} aria-hidden /> Undo
                 </button>
@@ -242,6 +200,7 @@ export function SourcesRoom({ person }: { person: Person }) {
         </section>
         <aside
           aria-label="The source"
+          data-leaf="source"
           className="flex w-full shrink-0 flex-col min-[960px]:w-[442px] overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
         >
           {detail ? (
@@ -264,7 +223,7 @@ export function SourcesRoom({ person }: { person: Person }) {
       </main>
       {incoming && (
         <Incoming
-          base={base}
+          manuscript={id}
           files={sources.files}
           kind={incoming}
           onAdd={(text, file, count) =>
@@ -278,7 +237,7 @@ export function SourcesRoom({ person }: { person: Person }) {
       )}
       {merging && detail && (
         <Merge
-          base={base}
+          manuscript={id}
           kept={detail}
           other={merging}
           onMerge={(kept, dropped, fields) =>
@@ -290,7 +249,7 @@ export function SourcesRoom({ person }: { person: Person }) {
           onClose={() => setMerging('')}
         />
       )}
-    </div>
+    </>
   );
 }
 

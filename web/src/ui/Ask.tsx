@@ -1,6 +1,7 @@
 import { AlertDialog } from 'radix-ui';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Panel } from './Panel';
+import { useReturnFocus } from './useReturnFocus';
 
 /** A dialog that asks for one line of text. The action may refuse; its words are then shown and nothing is lost. */
 export function AskText(props: {
@@ -15,16 +16,13 @@ export function AskText(props: {
   const [text, setText] = useState(props.initial ?? '');
   const [problem, setProblem] = useState('');
   const [busy, setBusy] = useState(false);
-  const submit = async (event: FormEvent) => {
+  const submit = (event: FormEvent) => {
     event.preventDefault();
     setBusy(true);
-    try {
-      await props.onAnswer(text);
-      props.onClose();
-    } catch (e) {
-      setProblem((e as Error).message);
+    props.onAnswer(text).then(props.onClose, (e: Error) => {
+      setProblem(e.message);
       setBusy(false);
-    }
+    });
   };
   return (
     <Panel title={props.title} className="w-[26rem]" onClose={props.onClose}>
@@ -60,15 +58,16 @@ export function AskConsent(props: {
   onYes: () => void;
   onClose: () => void;
 }) {
+  const returnFocus = useReturnFocus();
   return (
     <AlertDialog.Root open onOpenChange={(open) => !open && props.onClose()}>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="overlay" />
-        <AlertDialog.Content className="dialog w-[26rem]">
+        <AlertDialog.Content className="dialog w-[26rem]" onCloseAutoFocus={returnFocus}>
           <AlertDialog.Title className="font-serif text-xl">{props.title}</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 text-ink-2">{props.text}</AlertDialog.Description>
           <div className="mt-4 flex justify-end gap-2">
-            <AlertDialog.Cancel className="button">Keep it</AlertDialog.Cancel>
+            <AlertDialog.Cancel className="button">Cancel</AlertDialog.Cancel>
             <AlertDialog.Action className="button button-main" onClick={props.onYes}>
               {props.action}
             </AlertDialog.Action>

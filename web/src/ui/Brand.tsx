@@ -1,8 +1,8 @@
 import { Link } from 'react-router';
 import type { Person } from '../api/client';
 
-/** The mark and the name, leading to the shelf. */
-export function Brand() {
+/** The mark and the name, leading to the shelf. Where there is little room, and the mark is enough, it can be short. */
+export function Brand({ isShort }: { isShort?: boolean }) {
   return (
     <Link
       to="/"
@@ -10,7 +10,7 @@ export function Brand() {
       aria-label="Young Folio, to your shelf"
     >
       <img src="/folio.svg" alt="" className="size-6" />
-      Young Folio
+      <span className={isShort ? 'max-[1099px]:hidden' : ''}>Young Folio</span>
     </Link>
   );
 }
@@ -26,8 +26,8 @@ export function Initials({ person, small, away }: { person: Person; small?: bool
   return (
     <span
       title={away === undefined ? person.name : `${person.name}, ${away ? 'away' : 'here now'}`}
-      className={`inline-flex shrink-0 items-center justify-center rounded-full font-semibold text-white ${size} ${away ? 'opacity-45' : ''}`}
-      style={{ background: person.colour }}
+      className={`inline-flex shrink-0 items-center justify-center rounded-full font-semibold ${size} ${away ? 'border border-dashed border-ribbon-2 bg-ink text-ribbon-2' : 'text-white'}`}
+      style={away ? undefined : { background: person.colour }}
     >
       {letters}
     </span>

@@ -1,6 +1,7 @@
 import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { useReturnFocus } from './useReturnFocus';
 
 /**
  * A dialog over the desk: its title, what it is about, and a cross where there is no button that closes it.
@@ -16,12 +17,14 @@ export function Panel(props: {
   onClose: () => void;
   children: ReactNode;
 }) {
+  const returnFocus = useReturnFocus();
   return (
     <Dialog.Root open onOpenChange={(open) => !open && !props.busy && props.onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="overlay" />
         <Dialog.Content
           className={`dialog ${props.className}`}
+          onCloseAutoFocus={returnFocus}
           {...(props.about ? {} : { 'aria-describedby': undefined })}
         >
           <div className="flex items-start justify-between">

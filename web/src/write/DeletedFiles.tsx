@@ -1,24 +1,21 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { ChevronRight, RotateCcw } from 'lucide-react';
 import { Collapsible } from 'radix-ui';
-import { useEffect, useState } from 'react';
-import { get, post, type DeletedFile, type Manuscript } from '../api/client';
+import { useState } from 'react';
+import { post } from '../api/client';
+import { deletedQuery } from '../api/queries';
+import { useRoom } from '../rooms/roomContext';
 import { moment } from '../ui/time';
 
 /** The files that were deleted, each with a way back. They are fetched when they are looked at. */
-export function DeletedFiles({ manuscript, canWrite }: { manuscript: Manuscript; canWrite: boolean }) {
-  const base = `/api/manuscripts/${manuscript.id}/files`;
+export function DeletedFiles() {
+  const { manuscript, canWrite } = useRoom();
   const [open, setOpen] = useState(false);
-  const [gone, setGone] = useState<DeletedFile[] | null>(null);
-  const [problem, setProblem] = useState('');
-  // Others may delete or bring back meanwhile: then the manuscript is fetched anew, and so is this.
-  useEffect(() => {
-    if (open) get<DeletedFile[]>(`${base}/deleted`).then(setGone, (e: Error) => setProblem(e.message));
-  }, [open, base, manuscript]);
-  const bringBack = (id: number) =>
-    void post(`${base}/${id}/back`, {}).then(
-      () => setProblem(''),
-      (e: Error) => setProblem(e.message),
-    );
+  const { data: gone, error } = useQuery({ ...deletedQuery(manuscript.id), enabled: open });
+  const bringBack = useMutation({
+    mutationFn: (file: number) => post(`/api/manuscripts/${manuscript.id}/files/${file}/back`, {}),
+  });
+  const problem = (bringBack.error ?? error)?.message;
   return (
     <Collapsible.Root open={open} onOpenChange={setOpen} className="mt-3 border-t border-rule pt-1.5">
       <Collapsible.Trigger className="flex w-full items-center gap-1 px-1 py-0.5 text-left text-[12px] text-ink-2">
@@ -49,7 +46,7 @@ export function DeletedFiles({ manuscript, canWrite }: { manuscript: Manuscript;
                   className="button shrink-0 px-1.5 py-1"
                   aria-label={`Bring back ${file.path}`}
                   title="Bring back"
-                  onClick={() => bringBack(file.id)}
+                  onClick={() => bringBack.mutate(file.id)}
                 >
                   <RotateCcw className="size-3.5" aria-hidden />
                 </button>

@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react';
-import { call, post, type ChangedSources, type SourceOffer } from '../api/client';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { post, type ChangedSources } from '../api/client';
+import { lookQuery } from '../api/queries';
 import { Panel } from '../ui/Panel';
 
 interface Props {
@@ -14,16 +15,10 @@ interface Props {
 /** Someone pasted a record into the text: it can go to the sources and be cited here at once. */
 export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose }: Props) {
   const base = `/api/manuscripts/${manuscript}/sources`;
-  const [offer, setOffer] = useState<SourceOffer | null>(null);
-  const [problem, setProblem] = useState('');
-  const [busy, setBusy] = useState(false);
-  useEffect(() => {
-    call<SourceOffer>('POST', `${base}/look`, { text }).then(setOffer, (e: Error) => setProblem(e.message));
-  }, [base, text]);
-  const file = async () => {
-    if (!offer) return;
-    setBusy(true);
-    try {
+  const { data: offer, error } = useQuery(lookQuery(manuscript, text));
+  const file = useMutation({
+    mutationFn: async () => {
+      if (!offer) return;
       // What is in the pool already is cited as it is.
       const fresh = offer.records.filter((r) => !r.twin);
       const keys = offer.records.flatMap((r) => (r.twin ? [r.twin] : []));
@@ -39,11 +34,9 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
         keys.push(...answer.keys);
       }
       onCite(`${command}{${keys.join(',')}}`);
-    } catch (e) {
-      setProblem((e as Error).message);
-      setBusy(false);
-    }
-  };
+    },
+  });
+  const problem = (file.error ?? error)?.message;
   return (
     <Panel
       title="File this source and cite it?"
@@ -74,8 +67,8 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
         </button>
         <button
           className="button button-main"
-          disabled={!offer || offer.records.length === 0 || busy}
-          onClick={() => void file()}
+          disabled={!offer || offer.records.length === 0 || file.isPending}
+          onClick={() => file.mutate()}
         >
           File it and cite it
         </button>

@@ -1,11 +1,13 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useState } from 'react';
 import type { Finding } from '../api/client';
+import { useKept } from '../ui/useKept';
+import { useLow } from '../ui/useNarrow';
 
 const kinds = {
-  fix: { name: 'to fix', sign: '●', text: 'text-rubric', chip: 'bg-[#f8e3df] text-[#9a2b20]' },
-  check: { name: 'to check', sign: '▲', text: 'text-ochre', chip: 'bg-[#f7ecd2] text-[#7c5406]' },
-  layout: { name: 'about the layout', sign: '■', text: 'text-ink-2', chip: 'bg-[#ebe7dd] text-ink-2' },
+  fix: { name: 'to fix', sign: '●', text: 'text-rubric', chip: 'bg-rubric-tint text-rubric-ink' },
+  check: { name: 'to check', sign: '▲', text: 'text-ochre', chip: 'bg-ochre-tint text-ochre-ink' },
+  layout: { name: 'about the layout', sign: '■', text: 'text-ink-2', chip: 'bg-tint text-ink-2' },
 };
 type Kind = keyof typeof kinds;
 
@@ -18,14 +20,18 @@ export function FindingsPane(props: {
   onGo: (finding: Finding) => void;
   onMend: (finding: Finding) => void;
 }) {
-  const [open, setOpen] = useState(true);
+  const isLow = useLow();
+  const [open, setOpen] = useKept('findings', true);
+  // In a low window it opens when one asks for it.
+  const [openLow, setOpenLow] = useState(false);
+  const isOpen = isLow ? openLow : open;
   const { findings } = props;
   return (
-    <section aria-label="Findings" className="shrink-0 border-t border-rule bg-leaf">
+    <section aria-label="Findings" data-leaf="findings" className="shrink-0 border-t border-rule bg-leaf">
       <button
         className="flex w-full items-center gap-2 px-3 py-1.5 text-left"
-        aria-expanded={open}
-        onClick={() => setOpen(!open)}
+        aria-expanded={isOpen}
+        onClick={() => (isLow ? setOpenLow(!openLow) : setOpen(!open))}
       >
         <span className="font-medium">Findings</span>
         {(Object.keys(kinds) as Kind[]).map((k) => {
@@ -36,22 +42,26 @@ export function FindingsPane(props: {
             </span>
           ) : null;
         })}
-        <span className="ml-auto text-[12.5px] text-ink-2" role="status">
-          {findings.length === 0 ? 'nothing found' : 'the proof is still whole'}
+        <span className="ml-auto truncate text-[12.5px] text-ink-2">
+          {findings.length === 0 ? 'nothing found' : 'all pages are there all the same'}
         </span>
-        {open ? <ChevronDown className="size-4 text-ink-2" /> : <ChevronUp className="size-4 text-ink-2" />}
+        {isOpen ? (
+          <ChevronDown className="size-4 shrink-0 text-ink-2" aria-hidden />
+        ) : (
+          <ChevronUp className="size-4 shrink-0 text-ink-2" aria-hidden />
+        )}
       </button>
       {props.problem && (
-        <p role="alert" className="border-t border-rule bg-[#f7f1e0] px-3 py-1.5">
+        <p role="alert" className="border-t border-rule bg-note px-3 py-1.5">
           {props.problem}
         </p>
       )}
-      {open && findings.length > 0 && (
-        <ul className="max-h-[170px] overflow-y-auto border-t border-rule">
+      {isOpen && findings.length > 0 && (
+        <ul className="max-h-[min(170px,30vh)] overflow-y-auto border-t border-rule">
           {findings.map((f, i) => {
             const kind = kinds[f.kind as Kind];
             return (
-              <li key={i} className="flex items-start gap-2.5 border-b border-[#efeadd] px-3 py-2 last:border-0">
+              <li key={i} className="flex items-start gap-2.5 border-b border-rule px-3 py-2 last:border-0">
                 <span className={`mt-0.5 text-[10px] ${kind.text}`} aria-hidden>
                   {kind.sign}
                 </span>

@@ -9,7 +9,7 @@ export function NewsStrip(props: { news: News; onOpen: (path: string) => void; o
   return (
     <section
       aria-label="News"
-      className="mx-2.5 mt-2.5 flex shrink-0 items-center gap-x-5 gap-y-1 rounded-md border border-rule bg-[#f7f1e0] px-3.5 py-1.5"
+      className="mx-2.5 mt-2.5 flex shrink-0 items-center gap-x-5 gap-y-1 rounded-md border border-rule bg-note px-3.5 py-1.5"
     >
       <h2 className="shrink-0 font-semibold">{seenAt ? `Since ${day(seenAt)}` : 'New here'}</h2>
       <ul className="flex min-w-0 flex-1 items-center gap-5 overflow-hidden">

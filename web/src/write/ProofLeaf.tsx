@@ -1,7 +1,18 @@
 import { Download, Minus, Plus } from 'lucide-react';
-import { useCallback, useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useEffectEvent,
+  useImperativeHandle,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type Ref,
+} from 'react';
 import { get, type PageSpot, type ManuscriptFile } from '../api/client';
 import type { Present } from '../live/live';
+import { useRoom } from '../rooms/roomContext';
+import { useKept } from '../ui/useKept';
 import { pdfjs } from './pdf';
 import { useProofPages, type ProofPages, type ShownProof } from './useProofPages';
 
@@ -12,13 +23,10 @@ export interface ProofHandle {
 }
 
 interface Props {
-  manuscript: number;
-  title: string;
   /** The revision to show; null until the first proof is there. */
   revision: number | null;
-  present: Present[];
-  files: ManuscriptFile[];
-  state: string;
+  /** How long typesetting it took; null until it is known. */
+  milliseconds: number | null;
   isBusy: boolean;
   /** Whether what is written can't be stored just now, so that no pages follow. */
   isStopped: boolean;
@@ -31,17 +39,17 @@ interface Props {
 const GAP = 14;
 /** The typeset pages. Only those in view are drawn; a new proof takes their place without a flicker. */
 export function ProofLeaf(props: Props) {
-  const { manuscript, title, revision, present, files, state, isBusy, isStopped, follows, onFollow, onPoint, ref } =
-    props;
-  const others = useOthers(manuscript, present, files, revision);
-  const { shown, isDrawn, problem, track } = useProofPages(manuscript, revision);
-  const [zoom, setZoom] = useState(() => Number(localStorage.getItem('folio.zoom')) || 0);
+  const { revision, milliseconds, isBusy, isStopped, follows, onFollow, onPoint, ref } = props;
+  const { manuscript, present, memory } = useRoom();
+  const others = useOthers(manuscript.id, present, manuscript.files, revision);
+  const { shown, isDrawn, problem, track } = useProofPages(manuscript.id, revision, memory);
+  const [zoom, setZoom] = useKept('zoom', 0);
   const [range, setRange] = useState({ first: 0, last: 2, current: 1 });
   const [spot, setSpot] = useState<PageSpot | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
-  const [room, setRoom] = useState(500);
-  // Until a size is chosen, a page takes the leaf's width.
-  const fitting = shown ? Math.max(0.4, Math.floor(((room - 36) / shown.width) * 20) / 20) : 1;
+  const [room, setRoom] = useState(0);
+  // At 0 a page takes the leaf's width.
+  const fitting = shown ? Math.max(0.4, Math.floor((((room || 500) - 36) / shown.width) * 20) / 20) : 1;
   const scale = zoom || fitting;
   const pitch = shown ? shown.height * scale + GAP : 1;
 
@@ -54,8 +62,10 @@ export function ProofLeaf(props: Props) {
       Math.ceil((box.scrollTop + box.clientHeight + pitch * 0.5) / pitch) - 1,
     );
     const current = Math.min(shown.document.numPages, Math.floor((box.scrollTop + box.clientHeight * 0.4) / pitch) + 1);
+    // A leaf that is hidden has no place.
+    if (box.clientHeight > 0) memory.set('proof at', box.scrollTop / pitch);
     setRange((r) => (r.first === first && r.last === last && r.current === current ? r : { first, last, current }));
-  }, [shown, pitch]);
+  }, [shown, pitch, memory]);
 
   useEffect(() => look(), [look]);
 
@@ -67,47 +77,70 @@ export function ProofLeaf(props: Props) {
     return () => watch.disconnect();
   }, []);
 
-  useImperativeHandle(ref, () => {
-    const turnTo = (sheet: number, y = 0) => {
-      scroller.current?.scrollTo({ top: (sheet - 1) * pitch + Math.max(0, y * scale - 140) });
-    };
-    return {
-      turnTo,
-      show(next) {
-        setSpot(next);
-        const box = scroller.current;
-        if (!box) return;
-        const at = (next.sheet - 1) * pitch + next.y * scale;
-        if (at < box.scrollTop + 40 || at > box.scrollTop + box.clientHeight - 60) turnTo(next.sheet, next.y);
-      },
-    };
+  const turnTo = (sheet: number, y = 0) => {
+    scroller.current?.scrollTo({ top: (sheet - 1) * pitch + Math.max(0, y * scale - 140) });
+  };
+  useImperativeHandle(ref, () => ({
+    turnTo,
+    show(next) {
+      setSpot(next);
+      const box = scroller.current;
+      if (!box) return;
+      const at = (next.sheet - 1) * pitch + next.y * scale;
+      if (at < box.scrollTop + 40 || at > box.scrollTop + box.clientHeight - 60) turnTo(next.sheet, next.y);
+    },
+  }));
+
+  // When pages come into view they stand where they stood, or at the words that were asked for before they were there.
+  const isThere = shown !== null && room > 0;
+  const arrive = useEffectEvent(() => {
+    if (spot) turnTo(spot.sheet, spot.y);
+    else scroller.current?.scrollTo({ top: memory.get('proof at', 0) * pitch });
   });
+  useEffect(() => {
+    if (isThere) arrive();
+  }, [isThere]);
 
   const changeZoom = (step: number) => {
     const next = Math.min(3, Math.max(0.4, Math.round((scale + step) * 10) / 10));
     const box = scroller.current;
     const share = box ? box.scrollTop / box.scrollHeight : 0;
     setZoom(next);
-    localStorage.setItem('folio.zoom', String(next));
     requestAnimationFrame(() => box?.scrollTo({ top: share * box.scrollHeight }));
+  };
+  // By key: to the source of what stands in the middle of the view.
+  const pointByKey = (event: KeyboardEvent) => {
+    const box = scroller.current;
+    if (event.key !== 'Enter' || event.target !== box || !box || !shown) return;
+    const at = box.scrollTop + box.clientHeight * 0.4;
+    const sheet = Math.min(shown.document.numPages, Math.floor(at / pitch) + 1);
+    onPoint(sheet, shown.width / 2, Math.min((at - (sheet - 1) * pitch) / scale, shown.height - 1));
   };
 
   const pages = shown?.document.numPages ?? 0;
   const isCurrent = !isBusy && !isStopped && isDrawn && !problem;
 
   return (
-    <section aria-label="Proof leaf" className="flex h-full min-h-0 flex-col bg-[#d9d1bf]">
-      <header className="flex h-[37px] shrink-0 items-center gap-3 overflow-hidden border-b border-rule bg-[#efe9dc] px-3 whitespace-nowrap">
+    <section aria-label="Proof leaf" data-leaf="proof" className="flex h-full min-h-0 flex-col bg-proof">
+      <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-3 gap-y-0.5 border-b border-rule bg-band px-3 py-0.5 whitespace-nowrap">
         <span>
           Page <b className="font-semibold">{pages ? range.current : '–'}</b> of {pages || '–'}
         </span>
         <span className="flex items-center gap-0.5">
           <button aria-label="Smaller" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(-0.1)}>
-            <Minus className="size-3.5" />
+            <Minus className="size-3.5" aria-hidden />
           </button>
           <span className="w-11 text-center">{Math.round(scale * 100)} %</span>
           <button aria-label="Larger" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(0.1)}>
-            <Plus className="size-3.5" />
+            <Plus className="size-3.5" aria-hidden />
+          </button>
+          <button
+            aria-pressed={zoom === 0}
+            title="Pages as wide as the leaf"
+            className={`rounded px-1.5 py-0.5 hover:bg-white ${zoom === 0 ? 'font-semibold' : 'text-ink-2'}`}
+            onClick={() => setZoom(0)}
+          >
+            Fit
           </button>
         </span>
         <label className="flex items-center gap-1.5 text-ink-2" title="The proof turns to the words being written">
@@ -119,26 +152,34 @@ export function ProofLeaf(props: Props) {
           />
           Follow
         </label>
-        <span className="ml-auto flex min-w-0 items-center gap-1.5 text-ink-2" role="status" data-testid="proof-state">
+        <span
+          className="ml-auto flex min-w-0 items-center gap-1.5 text-ink-2"
+          data-testid="proof-state"
+          title={milliseconds === null ? undefined : `Typeset in ${Math.round(milliseconds)} ms`}
+        >
           <span className={`size-2 shrink-0 rounded-full ${isCurrent ? 'bg-moss' : 'bg-ochre'}`} aria-hidden />
           <span className="truncate">
-            {problem || (isStopped ? 'the last pages' : isCurrent ? state : 'typesetting …')}
+            {problem || (isStopped ? 'the last pages' : isCurrent ? 'current' : 'typesetting …')}
           </span>
         </span>
         <a
           className="button px-2 py-0.5"
-          href={`/api/manuscripts/${manuscript}/proof/pdf?download=${encodeURIComponent(title + '.pdf')}`}
+          href={`/api/manuscripts/${manuscript.id}/proof/pdf?download=${encodeURIComponent(manuscript.title + '.pdf')}`}
           download
         >
-          <Download className="size-3.5" /> PDF
+          <Download className="size-3.5" aria-hidden /> PDF
         </a>
       </header>
       <div
         ref={scroller}
         className="relative min-h-0 flex-1 overflow-auto"
         onScroll={look}
+        onKeyDown={pointByKey}
         tabIndex={0}
+        role="region"
         aria-label="Pages"
+        aria-description="Enter leads to the source of what is in view."
+        data-entry
       >
         {shown ? (
           <div
@@ -250,9 +291,7 @@ function PageView(props: {
       await Promise.all([rendering.promise, layer.render()]);
       if (!gone) host.current?.replaceChildren(canvas, text);
     };
-    draw()
-      .catch(() => undefined)
-      .finally(done);
+    draw().then(done, done);
     return () => {
       gone = true;
       done();
@@ -267,7 +306,7 @@ function PageView(props: {
     >
       {spot && (
         <div
-          className="pointer-events-none absolute z-10 bg-[#f3d98b]/45 mix-blend-multiply"
+          className="pointer-events-none absolute z-10 bg-mark/45 mix-blend-multiply"
           style={{
             left: 0.09 * shown.width * scale,
             right: 0.09 * shown.width * scale,

@@ -1,58 +1,79 @@
-import { FileText, Image, Plus, Upload } from 'lucide-react';
+import { useMutation } from '@tanstack/react-query';
+import { FileText, Image, PanelLeftClose, Plus, Upload } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { useRef, useState } from 'react';
-import { call, post, type Manuscript, type OutlineLine, type ManuscriptFile, type Report } from '../api/client';
-import type { Present } from '../live/live';
+import { useEffect, useRef, useState } from 'react';
+import { call, post, type ManuscriptFile, type OutlineLine, type Report } from '../api/client';
+import { useRoom } from '../rooms/roomContext';
 import { AskConsent, AskText } from '../ui/Ask';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
+import { useKept } from '../ui/useKept';
 import { DeletedFiles } from './DeletedFiles';
 
 interface Props {
-  manuscript: Manuscript;
   report: Report | null;
   file: ManuscriptFile;
   line: number;
-  canWrite: boolean;
-  present: Present[];
+  /** Folds the spine away; null where it can't be. */
+  fold: (() => void) | null;
   onTurn: (entry: OutlineLine) => void;
   onOpen: (file: ManuscriptFile) => void;
 }
 
 const tab =
-  'rounded px-1.5 py-0.5 text-[11px] tracking-wide uppercase text-ink-3 data-[state=active]:font-semibold data-[state=active]:text-ink';
+  'truncate rounded px-1.5 py-0.5 text-[12.5px] text-ink-2 data-[state=active]:font-semibold data-[state=active]:text-ink';
+
+const count = (n: number, word: string) =>
+  `${n.toLocaleString('en-GB').replaceAll(',', '\u202f')} ${word}${n === 1 ? '' : 's'}`;
 
 /** The column between the leaves: the structure as printed, and the files. */
 export function Spine(props: Props) {
-  const { report } = props;
+  const { report, fold } = props;
+  const [face, setFace] = useKept('spine', 'structure');
   return (
     <Tabs.Root
-      defaultValue="structure"
-      className="flex h-full min-h-0 flex-col bg-linear-to-r from-[#ddd5c3] via-[#f1ecdf] via-15% to-[#e6dfcf]"
+      value={face}
+      onValueChange={setFace}
+      data-leaf="spine"
+      className="flex h-full min-h-0 flex-col bg-linear-to-r from-spine-dark via-spine-light via-[9px] to-spine"
     >
-      <Tabs.List className="flex h-[37px] shrink-0 items-center justify-between px-2.5" aria-label="Spine">
-        <Tabs.Trigger value="structure" className={tab}>
-          Structure
-        </Tabs.Trigger>
-        <Tabs.Trigger value="files" className={tab}>
-          Files
-        </Tabs.Trigger>
-      </Tabs.List>
+      <div className="flex h-[37px] shrink-0 items-center gap-0.5 overflow-hidden px-1.5">
+        <Tabs.List className="flex min-w-0 flex-1 items-center" aria-label="Spine">
+          <Tabs.Trigger value="structure" className={tab}>
+            Structure
+          </Tabs.Trigger>
+          <Tabs.Trigger value="files" className={tab}>
+            Files
+          </Tabs.Trigger>
+        </Tabs.List>
+        {fold && (
+          <button
+            className="shrink-0 rounded p-1 text-ink-2 hover:bg-white/60 hover:text-ink"
+            aria-label="Fold the spine away"
+            title="Fold the spine away"
+            onClick={fold}
+          >
+            <PanelLeftClose className="size-3.5" aria-hidden />
+          </button>
+        )}
+      </div>
       <Tabs.Content value="structure" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         <Structure {...props} />
       </Tabs.Content>
       <Tabs.Content value="files" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         <Files {...props} />
       </Tabs.Content>
-      <p className="flex shrink-0 justify-between border-t border-rule px-3 py-2.5 text-[12.5px] text-ink-2">
-        <span>{report ? `${report.pages} pages` : ' '}</span>
-        <span>{report ? `${report.words.toLocaleString('en-GB').replace(',', '\u202f')} words` : ''}</span>
+      <p className="flex shrink-0 flex-wrap justify-between gap-x-2 border-t border-rule px-3 py-2.5 text-[12.5px] text-ink-2">
+        <span>{report ? count(report.pages, 'page') : '\u00a0'}</span>
+        <span>{report ? count(report.words, 'word') : ''}</span>
       </p>
     </Tabs.Root>
   );
 }
 
-function Structure({ manuscript, report, file, line, present, onTurn }: Props) {
+function Structure({ report, file, line, onTurn }: Props) {
+  const { manuscript, present } = useRoom();
+  const current = useRef<HTMLButtonElement>(null);
   const entries = report?.outline ?? [];
   // The section that a cursor is in: the last heading at or above its line.
   const sectionOf = (path: string | undefined, at: number) =>
@@ -62,6 +83,10 @@ function Structure({ manuscript, report, file, line, present, onTurn }: Props) {
     const path = manuscript.files.find((x) => x.id === p.place?.file)?.path;
     return p.place && path ? [{ person: p.person, section: sectionOf(path, p.place.line) }] : [];
   });
+  // The heading that one is in stays in view.
+  useEffect(() => {
+    void current.current?.scrollIntoView({ block: 'nearest' });
+  }, [here]);
   if (entries.length === 0) {
     return (
       <p className="px-3 py-2 text-ink-2">
@@ -75,6 +100,8 @@ function Structure({ manuscript, report, file, line, present, onTurn }: Props) {
       {entries.map((e, i) => (
         <li key={i}>
           <button
+            ref={i === here ? current : undefined}
+            data-entry={i === here ? true : undefined}
             aria-current={i === here ? 'location' : undefined}
             onClick={() => onTurn(e)}
             title={e.title}
@@ -82,7 +109,7 @@ function Structure({ manuscript, report, file, line, present, onTurn }: Props) {
             style={{ paddingLeft: 12 + (e.level - top) * 12 }}
           >
             {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
-            <span className="w-7 shrink-0 font-serif text-[14px] font-medium text-rubric">{e.number}</span>
+            <span className="w-7 shrink-0 font-serif text-[14px] font-medium text-rubric-ink">{e.number}</span>
             <span className="min-w-0 flex-1 truncate text-[12.5px]">{e.title}</span>
             {others
               .filter(
@@ -95,7 +122,7 @@ function Structure({ manuscript, report, file, line, present, onTurn }: Props) {
                   <span className="sr-only">{o.person.name} is here</span>
                 </span>
               ))}
-            <span className="text-[12px] font-normal text-ink-3">{e.page}</span>
+            <span className="text-[12px] font-normal text-ink-2">{e.page}</span>
           </button>
         </li>
       ))}
@@ -103,45 +130,28 @@ function Structure({ manuscript, report, file, line, present, onTurn }: Props) {
   );
 }
 
-function Files({ manuscript, file, canWrite, present, onOpen }: Props) {
+function Files({ file, onOpen }: Props) {
+  const { manuscript, canWrite, present, upload } = useRoom();
   const [creating, setCreating] = useState(false);
   const [renaming, setRenaming] = useState<ManuscriptFile | null>(null);
   const [deleting, setDeleting] = useState<ManuscriptFile | null>(null);
-  const [latin, setLatin] = useState<File | null>(null);
-  const [replacing, setReplacing] = useState<File | null>(null);
-  const [problem, setProblem] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const base = `/api/manuscripts/${manuscript.id}/files`;
-  const compileFrom = (p: ManuscriptFile) =>
-    void call('PATCH', `/api/manuscripts/${manuscript.id}`, { title: null, mainFile: p.id }).catch((e: Error) =>
-      setProblem(e.message),
-    );
-  const upload = async (files: Iterable<File>, latin1 = false, replace = false) => {
-    setProblem('');
-    for (const file of files) {
-      const folder = /\.(png|jpe?g|pdf|svg)$/i.test(file.name) ? 'figures/' : '';
-      try {
-        await call(
-          'PUT',
-          `${base}?path=${encodeURIComponent(folder + file.name)}&latin1=${latin1}&replace=${replace}`,
-          file,
-        );
-      } catch (e) {
-        if ((e as Error).message.includes('Latin-1')) setLatin(file);
-        else if ((e as Error).message.startsWith('There is a file')) setReplacing(file);
-        else setProblem((e as Error).message);
-      }
-    }
-  };
+  const compileFrom = useMutation({
+    mutationFn: (f: ManuscriptFile) =>
+      call('PATCH', `/api/manuscripts/${manuscript.id}`, { title: null, mainFile: f.id }),
+  });
+  const remove = useMutation({ mutationFn: (f: ManuscriptFile) => call('DELETE', `${base}/${f.id}`) });
+  const problem = (compileFrom.error ?? remove.error)?.message;
   return (
     <div className="px-2 pb-3">
       {canWrite && (
         <div className="mb-1.5 flex gap-1.5 px-1">
           <button className="button px-2 py-0.5 text-[12px]" onClick={() => setCreating(true)}>
-            <Plus className="size-3.5" /> New
+            <Plus className="size-3.5" aria-hidden /> New
           </button>
           <button className="button px-2 py-0.5 text-[12px]" onClick={() => input.current?.click()}>
-            <Upload className="size-3.5" /> Upload
+            <Upload className="size-3.5" aria-hidden /> Upload
           </button>
           <input
             ref={input}
@@ -150,7 +160,7 @@ function Files({ manuscript, file, canWrite, present, onOpen }: Props) {
             hidden
             data-testid="upload"
             onChange={(e) => {
-              void upload([...(e.target.files ?? [])]);
+              upload([...(e.target.files ?? [])]);
               e.target.value = '';
             }}
           />
@@ -173,9 +183,9 @@ function Files({ manuscript, file, canWrite, present, onOpen }: Props) {
               onClick={() => (p.isText ? onOpen(p) : window.open(`${base}/${p.id}/content`, '_blank', 'noopener'))}
             >
               {p.isText ? (
-                <FileText className="size-3.5 shrink-0 text-ink-3" />
+                <FileText className="size-3.5 shrink-0 text-ink-3" aria-hidden />
               ) : (
-                <Image className="size-3.5 shrink-0 text-ink-3" />
+                <Image className="size-3.5 shrink-0 text-ink-3" aria-hidden />
               )}
               <span className="truncate">{p.path}</span>
               {present
@@ -184,14 +194,14 @@ function Files({ manuscript, file, canWrite, present, onOpen }: Props) {
                   <Initials key={x.seat} person={x.person} small />
                 ))}
               {p.path === manuscript.mainFile && (
-                <span className="chip shrink-0 bg-[#e6dfcf] px-1.5 py-0 text-[10px] font-normal">main</span>
+                <span className="chip shrink-0 bg-spine px-1.5 py-0 text-[10px] font-normal">main</span>
               )}
             </button>
             {canWrite && (
               <MoreMenu of={p.path}>
                 <MenuItem onSelect={() => setRenaming(p)}>Rename or move …</MenuItem>
                 {p.path !== manuscript.mainFile && p.path.endsWith('.tex') && (
-                  <MenuItem onSelect={() => compileFrom(p)}>Compile from here</MenuItem>
+                  <MenuItem onSelect={() => compileFrom.mutate(p)}>Compile from here</MenuItem>
                 )}
                 {p.path !== manuscript.mainFile && (
                   <MenuItem isGrave onSelect={() => setDeleting(p)}>
@@ -203,12 +213,12 @@ function Files({ manuscript, file, canWrite, present, onOpen }: Props) {
           </li>
         ))}
       </ul>
-      <DeletedFiles manuscript={manuscript} canWrite={canWrite} />
+      <DeletedFiles />
       {creating && (
         <AskText
-          title="A new file"
+          title="New file"
           label="Its name, with folders if you like: chapters/method.tex"
-          action="Make it"
+          action="Create"
           onClose={() => setCreating(false)}
           onAnswer={async (path) =>
             onOpen(await post<ManuscriptFile>(base, { path: /\.[a-z]+$/i.test(path) ? path : path + '.tex' }))
@@ -233,25 +243,7 @@ function Files({ manuscript, file, canWrite, present, onOpen }: Props) {
           text="The manuscript will be typeset without it. It stays under Deleted, below the files, and can be brought back from there."
           action="Delete it"
           onClose={() => setDeleting(null)}
-          onYes={() => void call('DELETE', `${base}/${deleting.id}`).catch((e: Error) => setProblem(e.message))}
-        />
-      )}
-      {replacing && (
-        <AskConsent
-          title={`Replace ${replacing.name}?`}
-          text="There is a file of this name. Its text becomes what yours holds; what it was stays in the history."
-          action="Replace it"
-          onClose={() => setReplacing(null)}
-          onYes={() => void upload([replacing], false, true)}
-        />
-      )}
-      {latin && (
-        <AskConsent
-          title={`${latin.name} is not stored as UTF-8`}
-          text="It can be brought in as Latin-1, an older way of storing letters with accents. Look at those letters afterwards."
-          action="Bring it in as Latin-1"
-          onClose={() => setLatin(null)}
-          onYes={() => void upload([latin], true)}
+          onYes={() => remove.mutate(deleting)}
         />
       )}
     </div>

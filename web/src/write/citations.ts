@@ -5,7 +5,8 @@ import {
   type CompletionResult,
 } from '@codemirror/autocomplete';
 import { EditorView, hoverTooltip } from '@codemirror/view';
-import { get, type SourceDetail, type SourceRow, type SourcesState } from '../api/client';
+import type { SourceDetail, SourceRow } from '../api/client';
+import { queryClient, sourceQuery, sourcesQuery } from '../api/queries';
 
 const command = String.raw`\\[a-zA-Z]*cite[a-zA-Z]*\*?(?:\[[^\]]*\])*`;
 const open = new RegExp(String.raw`${command}\{([^{}]*)$`, 'i');
@@ -23,19 +24,35 @@ export function citingCommand(packages: string[]) {
   return packages.includes('natbib') ? '\\citep' : '\\cite';
 }
 
+/** What is typed of a key, a name or a title where a citation takes a key; null elsewhere. */
+export function keyBefore(text: string): string | null {
+  const found = open.exec(text);
+  if (!found) return null;
+  const keys = found[1] ?? '';
+  return keys.slice(keys.lastIndexOf(',') + 1).trimStart();
+}
+
+const MostOffered = 200;
+
+/** The sources in which all of the typed words are found, in key, names, title or year. */
+export function offered(rows: readonly SourceRow[], typed: string): SourceRow[] {
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  const found: SourceRow[] = [];
+  for (const r of rows) {
+    const text = `${r.key} ${r.authors} ${r.title} ${r.year}`.toLowerCase();
+    if (words.every((w) => text.includes(w))) found.push(r);
+    if (found.length >= MostOffered) break;
+  }
+  return found;
+}
+
+/** How near a source stands to what is typed: keys that begin so come first, then what is cited most. */
+export const rank = (row: SourceRow, typed: string) =>
+  (row.key.toLowerCase().startsWith(typed.toLowerCase()) ? 50 : 0) + Math.min(row.uses, 20);
+
 /** The pool while writing: offers sources where a key belongs, and shows a reference under the pointer. */
 export class Citations {
-  private rows: SourceRow[] = [];
-  private asked: Promise<void> | null = null;
-  private readonly details = new Map<string, Promise<SourceDetail>>();
-
-  constructor(private readonly base: string) {}
-
-  /** The pool may have changed: it is asked for again when it is needed. */
-  forget() {
-    this.asked = null;
-    this.details.clear();
-  }
+  constructor(private readonly manuscript: number) {}
 
   extension() {
     return [
@@ -44,44 +61,30 @@ export class Citations {
     ];
   }
 
-  private async load() {
-    this.asked ??= get<SourcesState>(this.base).then(
-      (s) => void (this.rows = s.rows.filter((r) => r.isThere)),
-      () => void (this.asked = null),
+  // Both come from what is known already, as long as nobody has said that it changed.
+  private rows() {
+    return queryClient.fetchQuery({ ...sourcesQuery(this.manuscript), retry: false }).then(
+      (s) => s.rows.filter((r) => r.isThere),
+      (): SourceRow[] => [],
     );
-    await this.asked;
   }
 
-  private detail(key: string) {
-    let known = this.details.get(key);
-    if (!known) {
-      known = get<SourceDetail>(`${this.base}/entry?key=${encodeURIComponent(key)}`);
-      this.details.set(key, known);
-      known.catch(() => this.details.delete(key));
-    }
-    return known;
+  private detail(key: string): Promise<SourceDetail | null> {
+    return queryClient.fetchQuery({ ...sourceQuery(this.manuscript, key), retry: false }).catch(() => null);
   }
 
   private async complete(context: CompletionContext): Promise<CompletionResult | null> {
     const line = context.state.doc.lineAt(context.pos);
-    const found = open.exec(line.text.slice(0, context.pos - line.from));
-    if (!found) return null;
-    const keys = found[1] ?? '';
-    const typed = keys.slice(keys.lastIndexOf(',') + 1).trimStart();
-    await this.load();
-    const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
-    const options: Completion[] = [];
-    for (const r of this.rows) {
-      const text = `${r.key} ${r.authors} ${r.title} ${r.year}`.toLowerCase();
-      if (!words.every((w) => text.includes(w))) continue;
-      options.push({
-        label: r.key,
-        detail: [r.authors, r.year].filter(Boolean).join(' '),
-        boost: (r.key.toLowerCase().startsWith(typed.toLowerCase()) ? 50 : 0) + Math.min(r.uses, 20),
-        info: async () => reference(await this.detail(r.key).catch(() => null), r.key),
-      });
-      if (options.length >= 200) break;
-    }
+    const typed = keyBefore(line.text.slice(0, context.pos - line.from));
+    if (typed === null) return null;
+    const options = offered(await this.rows(), typed).map(
+      (row): Completion => ({
+        label: row.key,
+        detail: [row.authors, row.year].filter(Boolean).join(' '),
+        boost: rank(row, typed),
+        info: async () => reference(await this.detail(row.key), row.key),
+      }),
+    );
     // The words may be of the title or a name, so that filtering is our own; typing on asks again.
     return { from: context.pos - typed.length, options, filter: false };
   }
@@ -95,7 +98,7 @@ export class Citations {
         const key = piece.trim();
         const to = from + piece.length;
         if (at >= from && at <= to && key) {
-          const detail = await this.detail(key).catch(() => null);
+          const detail = await this.detail(key);
           return { pos: from, end: to, above: true, create: () => ({ dom: reference(detail, key) }) };
         }
         from = to + 1;

@@ -99,14 +99,29 @@ const parser: StreamParser<State> = {
 };
 
 const looks = HighlightStyle.define([
-  { tag: tag.command, color: '#6b6456' },
-  { tag: tag.brace, color: '#6b6456' },
-  { tag: tag.name, color: '#1f2a37' },
-  { tag: tag.mathematics, color: '#34567a' },
-  { tag: tag.comment, color: '#6a717b', fontStyle: 'italic' },
-  { tag: tag.key, color: '#6d4a7e', backgroundColor: '#efe8f2', borderRadius: '3px', padding: '0 2px' },
-  { tag: tag.heading, color: '#b8382b', fontFamily: "'Newsreader', serif", fontSize: '17px', fontWeight: '500' },
+  { tag: tag.command, color: 'var(--color-tint-ink)' },
+  { tag: tag.brace, color: 'var(--color-tint-ink)' },
+  { tag: tag.name, color: 'var(--color-ink)' },
+  { tag: tag.mathematics, color: 'var(--color-slate)' },
+  { tag: tag.comment, color: 'var(--color-ink-3)', fontStyle: 'italic' },
+  {
+    tag: tag.key,
+    color: 'var(--color-plum)',
+    backgroundColor: 'var(--color-plum-tint)',
+    borderRadius: '3px',
+    padding: '0 2px',
+  },
+  {
+    tag: tag.heading,
+    color: 'var(--color-rubric)',
+    fontFamily: 'var(--font-serif)',
+    fontSize: '17px',
+    fontWeight: '500',
+  },
 ]);
 
+/** The language alone, for reading a text without an editor. */
+export const markupLanguage = StreamLanguage.define(parser);
+
 /** Colours for commands, keys, headings, mathematics and comments. */
-export const markup = [StreamLanguage.define(parser), syntaxHighlighting(looks)];
+export const markup = [markupLanguage, syntaxHighlighting(looks)];

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import type { RoomMemory } from '../rooms/roomContext';
 import { openProof, type ProofDocument } from './pdf';
 
 /** The proof that is shown, with the size of its first page in points. */
@@ -23,6 +24,8 @@ interface Wanted {
   url: string;
 }
 
+const RetryAfter = 2000;
+
 /** Pages that aren't drawn by then don't hold up newer ones; milliseconds. */
 const DrawWithin = 2000;
 
@@ -30,15 +33,18 @@ const DrawWithin = 2000;
  * Fetches one proof after the other, each to the end, even if a newer one is wanted by then: or pages would stand still
  * while someone types on.
  */
-export function useProofPages(manuscript: number, revision: number | null): ProofPages {
-  const [shown, setShown] = useState<ShownProof | null>(null);
+export function useProofPages(manuscript: number, revision: number | null, memory: RoomMemory): ProofPages {
+  // Back from another room, the last pages are there at once.
+  const [shown, setShown] = useState<ShownProof | null>(() => memory.get('pages', null));
+  const [round, setRound] = useState(0);
   const [drawn, setDrawn] = useState<number | null>(null);
   const [problem, setProblem] = useState('');
   const wanted = useRef<Wanted | null>(null);
-  const fetched = useRef<number | null>(null);
+  const fetched = useRef<number | null>(shown?.revision ?? null);
   const isFetching = useRef(false);
   const drawing = useRef(new Set<number>());
   const whenDrawn = useRef(() => {});
+  const retry = useRef(0);
 
   useEffect(() => {
     wanted.current =
@@ -56,11 +62,11 @@ export function useProofPages(manuscript: number, revision: number | null): Proo
           fetched.current = got.revision;
           drawing.current.clear();
           const next = { revision: got.revision, document, width, height };
-          setShown((before) => {
-            // The old pages stay drawn until the new ones are; only then is the old file let go.
-            if (before) window.setTimeout(() => void before.document.loadingTask.destroy(), 4000);
-            return next;
-          });
+          const before = memory.get<ShownProof | null>('pages', null);
+          memory.set('pages', next);
+          setShown(next);
+          // The old pages stay drawn until the new ones are; only then is the old file let go.
+          if (before) window.setTimeout(() => void before.document.loadingTask.destroy(), 4000);
           await new Promise<void>((resolve) => {
             whenDrawn.current = resolve;
             window.setTimeout(resolve, DrawWithin);
@@ -70,12 +76,20 @@ export function useProofPages(manuscript: number, revision: number | null): Proo
         isFetching.current = false;
       }
     };
-    fetchWanted().catch(
-      () => wanted.current && setProblem('The proof can’t be fetched just now; the last pages stay.'),
-    );
-  }, [manuscript, revision]);
+    fetchWanted().catch(() => {
+      if (!wanted.current) return;
+      setProblem('The proof can’t be fetched just now; the last pages stay.');
+      retry.current = window.setTimeout(() => setRound((n) => n + 1), RetryAfter);
+    });
+  }, [manuscript, revision, round, memory]);
 
-  useEffect(() => () => void (wanted.current = null), []);
+  useEffect(
+    () => () => {
+      wanted.current = null;
+      window.clearTimeout(retry.current);
+    },
+    [],
+  );
 
   const track = useCallback((sheet: number, of: number) => {
     let isOver = false;

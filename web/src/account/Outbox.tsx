@@ -1,18 +1,18 @@
+import { useQuery } from '@tanstack/react-query';
 import { Mail } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link } from 'react-router';
-import { get, type Outbox as Box } from '../api/client';
+import { outboxQuery } from '../api/queries';
 import { Brand } from '../ui/Brand';
 import { moment } from '../ui/time';
 
 /** The post stand-in: letters that came to this person. */
-export function Outbox() {
-  const [box, setBox] = useState<Box | null>(null);
+export default function Outbox() {
+  const { data: box, error } = useQuery(outboxQuery);
   const [open, setOpen] = useState(0);
-  const [problem, setProblem] = useState('');
+  const problem = error?.message;
   useEffect(() => {
     document.title = 'Outbox · Young Folio';
-    get<Box>('/api/outbox').then(setBox, (e: Error) => setProblem(e.message));
   }, []);
   const letters = box?.letters;
   const letter = letters?.find((l) => l.id === open) ?? letters?.[0];
@@ -20,7 +20,7 @@ export function Outbox() {
     <div className="flex h-full flex-col">
       <header className="flex h-[52px] shrink-0 items-center gap-4 bg-ink px-4 text-white">
         <Brand />
-        <Link to="/" className="ml-auto text-[#cdd3da] hover:text-white">
+        <Link to="/" className="ml-auto text-ribbon hover:text-white">
           Back to your shelf
         </Link>
       </header>
@@ -44,8 +44,11 @@ export function Outbox() {
           <p className="mt-8 text-ink-2">Nothing yet. Invitations and notices that are sent to you lie here.</p>
         )}
         {letter && (
-          <div className="mt-6 flex min-h-0 flex-1 overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]">
-            <ul aria-label="Letters" className="w-[380px] shrink-0 overflow-y-auto border-r border-rule">
+          <div className="mt-6 flex min-h-0 flex-1 flex-col overflow-hidden min-[720px]:flex-row rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]">
+            <ul
+              aria-label="Letters"
+              className="max-h-[40%] shrink-0 overflow-y-auto border-r border-rule min-[720px]:max-h-none min-[720px]:w-[380px]"
+            >
               {letters!.map((l) => (
                 <li key={l.id}>
                   <button

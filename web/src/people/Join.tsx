@@ -1,28 +1,28 @@
-import { useEffect, useState } from 'react';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useNavigate, useParams } from 'react-router';
-import { get, post, type Offer, type Person, type TakenInvitation } from '../api/client';
+import { post, type Person, type TakenInvitation } from '../api/client';
+import { offerQuery } from '../api/queries';
+import { Waiting } from '../ui/Waiting';
 import { Unavailable } from '../ui/Unavailable';
 import { moment } from '../ui/time';
 import { roles } from '../people/roles';
 
 /** Where an invitation's link leads: what it offers, and taking it. */
-export function Join({ person }: { person: Person }) {
+export default function Join({ person }: { person: Person }) {
   const { secret } = useParams();
   const path = `/api/invitations/${encodeURIComponent(secret ?? '')}`;
-  const [offer, setOffer] = useState<Offer | null>(null);
-  const [problem, setProblem] = useState('');
+  const { data: offer, error, failureReason } = useQuery({ ...offerQuery(secret ?? ''), staleTime: Infinity });
   const navigate = useNavigate();
-  useEffect(() => void get<Offer>(path).then(setOffer, (e: Error) => setProblem(e.message)), [path]);
-  const take = () =>
-    void post<TakenInvitation>(path, {}).then(
-      ({ manuscript }) =>
-        manuscript === null
-          ? setOffer((o) => o && { ...o, waits: true })
-          : void navigate(`/m/${manuscript}/write`, { replace: true }),
-      (e: Error) => setProblem(e.message),
-    );
+  const taking = useMutation({
+    mutationFn: () => post<TakenInvitation>(path, {}),
+    onSuccess: ({ manuscript }) => {
+      if (manuscript !== null) return navigate(`/m/${manuscript}/write`, { replace: true });
+    },
+  });
+  const waits = offer?.waits || taking.data?.manuscript === null;
+  const problem = (taking.error ?? error)?.message;
   if (problem) return <Unavailable why={problem} />;
-  if (!offer) return null;
+  if (!offer) return <Waiting what="The invitation" failure={failureReason} />;
   const role = roles.find((r) => r.value === offer.role)!;
   return (
     <main className="mx-auto flex min-h-full max-w-lg flex-col justify-center gap-4 p-6">
@@ -31,13 +31,13 @@ export function Join({ person }: { person: Person }) {
       <p>
         As {role.name.toLowerCase()}: {role.may}. The link holds until {moment(offer.endsAt)}.
       </p>
-      {offer.waits ? (
+      {waits ? (
         <>
           <p role="status" className="rounded border border-rule bg-leaf px-3 py-2">
             {offer.from} sees that you ask to come in, with your name and address. Once you are let in, the manuscript
             is on your shelf.
           </p>
-          <button className="button self-start py-2" onClick={() => navigate('/')}>
+          <button className="button self-start py-2" onClick={() => void navigate('/')}>
             To your shelf
           </button>
         </>
@@ -50,10 +50,10 @@ export function Join({ person }: { person: Person }) {
             </p>
           )}
           <div className="flex gap-2">
-            <button className="button button-main py-2" onClick={take}>
+            <button className="button button-main py-2" disabled={taking.isPending} onClick={() => taking.mutate()}>
               {offer.isOwn ? `Join as ${person.name}` : `Ask to come in as ${person.name}`}
             </button>
-            <button className="button py-2" onClick={() => navigate('/')}>
+            <button className="button py-2" onClick={() => void navigate('/')}>
               Not now
             </button>
           </div>

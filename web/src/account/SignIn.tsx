@@ -3,7 +3,8 @@ import { post, type Person } from '../api/client';
 import { TextField } from '../ui/TextField';
 
 /** Signing in and up. In demo mode each demo person signs in with a click. */
-export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: () => void }) {
+export function SignIn(props: { people: Person[]; wasOut: boolean; onSignedIn: () => Promise<void> }) {
+  const { people, wasOut, onSignedIn } = props;
   const [isNew, setIsNew] = useState(false);
   const [name, setName] = useState('');
   const [email, setEmail] = useState('');
@@ -12,10 +13,12 @@ export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: (
   const [busy, setBusy] = useState(false);
   const enter = (path: string, body: unknown) => {
     setBusy(true);
-    void post<Person>(path, body).then(onSignedIn, (e: Error) => {
-      setProblem(e.message);
-      setBusy(false);
-    });
+    post<Person>(path, body)
+      .then(onSignedIn)
+      .catch((e: Error) => {
+        setProblem(e.message);
+        setBusy(false);
+      });
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -24,20 +27,20 @@ export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: (
   };
   return (
     <main className="mx-auto flex min-h-full max-w-[860px] flex-col justify-center p-6">
-      <div className="flex overflow-hidden rounded-md shadow-[0_1px_8px_rgb(31_42_55/20%)]">
+      <div className="flex flex-col overflow-hidden min-[720px]:flex-row rounded-md shadow-[0_1px_8px_rgb(31_42_55/20%)]">
         <section className="flex flex-1 flex-col justify-between bg-ink p-8 text-white">
           <div>
             <div className="flex items-center gap-3">
               <img src="/folio.svg" alt="" className="size-9" />
               <h1 className="font-serif text-[32px]">Young Folio</h1>
             </div>
-            <p className="mt-4 max-w-[28ch] font-serif text-[19px] leading-snug text-[#d5d9df]">
+            <p className="mt-4 max-w-[28ch] font-serif text-[19px] leading-snug text-ribbon">
               Write a structured manuscript together, and see the typeset pages follow.
             </p>
           </div>
           {people.length > 0 && (
             <div role="group" aria-label="Demo people" className="mt-10 flex flex-col gap-1.5">
-              <p className="text-[#b9c0ca]">Look around as one of the demo people:</p>
+              <p className="text-ribbon-2">Look around as one of the demo people:</p>
               {people.map((p) => (
                 <button
                   key={p.id}
@@ -52,8 +55,13 @@ export function SignIn({ people, onSignedIn }: { people: Person[]; onSignedIn: (
             </div>
           )}
         </section>
-        <section aria-label={isNew ? 'A new account' : 'Sign in'} className="w-[400px] bg-leaf p-8">
+        <section aria-label={isNew ? 'A new account' : 'Sign in'} className="bg-leaf p-8 min-[720px]:w-[400px]">
           <h2 className="font-serif text-2xl">{isNew ? 'A new account' : 'Sign in'}</h2>
+          {wasOut && (
+            <p role="status" className="mt-3 rounded border border-rule bg-note px-3 py-2">
+              You are signed out. Sign in, and you are back at the same place; what you typed waits there.
+            </p>
+          )}
           <form onSubmit={submit} className="mt-4 flex flex-col gap-3">
             {isNew && <TextField label="Your name" autoComplete="name" value={name} onText={setName} />}
             <TextField label="E-mail address" type="email" autoComplete="email" value={email} onText={setEmail} />

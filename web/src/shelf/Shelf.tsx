@@ -1,41 +1,45 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { MailOpen, Plus, Undo2, Upload } from 'lucide-react';
 import { RadioGroup } from 'radix-ui';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { call, get, post, type Session, type ShelfEntry } from '../api/client';
+import { Account } from '../account/Account';
+import { call, post, type Person, type Session, type ShelfEntry } from '../api/client';
+import { shelfQuery } from '../api/queries';
 import { AskConsent, AskText } from '../ui/Ask';
 import { Brand, Initials } from '../ui/Brand';
+import { DropZone } from '../ui/DropZone';
 import { MenuDownload, MenuItem, MoreMenu } from '../ui/Menu';
 import { moment } from '../ui/time';
-import { Account } from '../people/Account';
-import { openProof } from '../write/pdf';
 import { tell } from '../write/NewsStrip';
-import { BringIn } from './BringIn';
-
-const RefreshEvery = 10_000;
+import { ImportZip } from './ImportZip';
 
 /** The list of a person's manuscripts, each with its first page, and what is new in them. */
-export function Shelf({ session, onChanged }: { session: Session; onChanged: () => void }) {
-  const person = session.person!;
-  const [entries, setEntries] = useState<ShelfEntry[] | null>(null);
-  const [problem, setProblem] = useState('');
+export default function Shelf(props: { session: Session; person: Person; onChanged: () => Promise<void> }) {
+  const { session, person, onChanged } = props;
+  const { data: entries, error, failureReason } = useQuery(shelfQuery);
   const [starting, setStarting] = useState(false);
-  const [bringing, setBringing] = useState<File | null>(null);
+  const [importing, setImporting] = useState<File | null>(null);
+  const [notZip, setNotZip] = useState('');
   const [account, setAccount] = useState(false);
   const [kind, setKind] = useState('article');
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
-  const load = useCallback(
-    () => get<ShelfEntry[]>('/api/manuscripts').then(setEntries, (e: Error) => setProblem(e.message)),
-    [],
-  );
+  const client = useQueryClient();
   useEffect(() => {
     document.title = 'Your shelf · Young Folio';
-    void load();
-    const timer = window.setInterval(() => document.visibilityState === 'visible' && void load(), RefreshEvery);
-    return () => window.clearInterval(timer);
-  }, [load]);
-  const act = (what: Promise<unknown>) => void what.then(load, (e: Error) => setProblem(e.message));
+  }, []);
+  const acting = useMutation({
+    mutationFn: (what: () => Promise<unknown>) => what(),
+    onSuccess: () => client.invalidateQueries({ queryKey: shelfQuery.queryKey }),
+  });
+  const act = (what: () => Promise<unknown>) => acting.mutate(what);
+  const signingOut = useMutation({ mutationFn: () => call('DELETE', '/api/session'), onSuccess: onChanged });
+  const problem =
+    (acting.error ?? signingOut.error ?? error)?.message ??
+    (failureReason && !entries
+      ? 'The server can’t be reached just now. Your shelf comes by itself once it answers.'
+      : '');
   const shelf = entries?.filter((e) => !e.keptUntil) ?? [];
   const away = entries?.filter((e) => e.keptUntil) ?? [];
   const lately = shelf
@@ -47,7 +51,7 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
       <header className="flex h-[52px] items-center justify-between bg-ink px-4 text-white">
         <Brand />
         <div className="flex items-center gap-1">
-          <Link to="/outbox" className="flex items-center gap-1.5 rounded px-2 py-1 text-[#cdd3da] hover:text-white">
+          <Link to="/outbox" className="flex items-center gap-1.5 rounded px-2 py-1 text-ribbon hover:text-white">
             <MailOpen className="size-4" /> Outbox
           </Link>
           <button
@@ -57,25 +61,24 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
           >
             {person.name} <Initials person={person} />
           </button>
-          <button
-            className="rounded px-2 py-1 text-[#cdd3da] hover:text-white"
-            onClick={() => void call('DELETE', '/api/session').then(onChanged)}
-          >
+          <button className="rounded px-2 py-1 text-ribbon hover:text-white" onClick={() => signingOut.mutate()}>
             Sign out
           </button>
         </div>
       </header>
       <main className="mx-auto max-w-[1160px] px-4 pt-7 pb-16">
-        <div className="flex items-end justify-between">
+        <div className="flex flex-wrap items-end justify-between gap-3">
           <div>
             <h1 className="font-serif text-[36px] leading-tight">Your shelf</h1>
-            <p className="text-ink-2" role="status">
-              {problem || (entries ? describe(shelf) : 'Fetching your manuscripts …')}
+            <p className={problem ? 'text-rubric' : 'text-ink-2'} role={problem ? 'alert' : undefined}>
+              {notZip
+                ? `${notZip} isn’t a .zip. Open a manuscript to put single files into it.`
+                : problem || (entries ? describe(shelf) : 'Fetching your manuscripts …')}
             </p>
           </div>
           <div className="flex gap-2">
             <button className="button" onClick={() => file.current?.click()}>
-              <Upload className="size-4" /> Bring in a .zip
+              <Upload className="size-4" aria-hidden /> Import a .zip
             </button>
             <input
               ref={file}
@@ -84,7 +87,7 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
               hidden
               data-testid="zip"
               onChange={(e) => {
-                setBringing(e.target.files?.[0] ?? null);
+                setImporting(e.target.files?.[0] ?? null);
                 e.target.value = '';
               }}
             />
@@ -105,7 +108,7 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
         )}
         {lately.length > 0 && (
           <section aria-label="Lately" className="mt-9 border-t border-rule pt-4">
-            <h2 className="text-[11px] tracking-wide text-ink-3 uppercase">Lately, in the group</h2>
+            <h2 className="text-[11px] tracking-wide text-ink-2 uppercase">Lately, in the group</h2>
             <ul className="mt-2 space-y-1.5">
               {lately.map(({ entry, item }, i) => (
                 <li key={i} className="flex items-center gap-2">
@@ -131,7 +134,7 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
         )}
         {away.length > 0 && (
           <section aria-label="Deleted" className="mt-9 border-t border-rule pt-4">
-            <h2 className="text-[11px] tracking-wide text-ink-3 uppercase">Deleted</h2>
+            <h2 className="text-[11px] tracking-wide text-ink-2 uppercase">Deleted</h2>
             <ul className="mt-2 space-y-1.5">
               {away.map((entry) => (
                 <li key={entry.id} className="flex items-center gap-3">
@@ -139,7 +142,7 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
                   <span className="text-ink-2">kept until {moment(entry.keptUntil!)}</span>
                   <button
                     className="button px-2 py-0.5"
-                    onClick={() => act(post(`/api/manuscripts/${entry.id}/back`, {}))}
+                    onClick={() => act(() => post(`/api/manuscripts/${entry.id}/back`, {}))}
                   >
                     <Undo2 className="size-3.5" /> Bring back
                   </button>
@@ -150,12 +153,20 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
         )}
       </main>
       {account && <Account session={session} onChanged={onChanged} onClose={() => setAccount(false)} />}
-      {bringing && (
-        <BringIn
-          file={bringing}
+      <DropZone
+        says="Let go to import it as a manuscript"
+        onDrop={(files) => {
+          const zip = files.find((f) => /\.zip$/i.test(f.name));
+          setNotZip(zip ? '' : (files[0]?.name ?? ''));
+          if (zip) setImporting(zip);
+        }}
+      />
+      {importing && (
+        <ImportZip
+          file={importing}
           onClose={() => {
-            setBringing(null);
-            void load();
+            setImporting(null);
+            act(() => Promise.resolve());
           }}
         />
       )}
@@ -167,7 +178,7 @@ export function Shelf({ session, onChanged }: { session: Session; onChanged: () 
           onClose={() => setStarting(false)}
           onAnswer={async (title) => {
             const id = await post<number>('/api/manuscripts', { title, kind });
-            navigate(`/m/${id}/write`);
+            await navigate(`/m/${id}/write`);
           }}
         >
           <RadioGroup.Root value={kind} onValueChange={setKind} aria-label="Kind" className="flex gap-4">
@@ -200,7 +211,7 @@ function describe(shelf: ShelfEntry[]): string {
 }
 
 /** One manuscript: its first page, who is in it, what is new, and what can be done with it. */
-function Book({ entry, act }: { entry: ShelfEntry; act: (what: Promise<unknown>) => void }) {
+function Book({ entry, act }: { entry: ShelfEntry; act: (what: () => Promise<unknown>) => void }) {
   const [asking, setAsking] = useState<'title' | 'delete' | 'leave' | null>(null);
   const path = `/api/manuscripts/${entry.id}`;
   const canWrite = entry.role === 'owner' || entry.role === 'author';
@@ -221,15 +232,15 @@ function Book({ entry, act }: { entry: ShelfEntry; act: (what: Promise<unknown>)
           ))}
         </span>
         {entry.here.map((p) => (
-          <span key={p.id} className="chip bg-[#e3ecdf] text-[#3d5f3e]">
+          <span key={p.id} className="chip bg-moss-tint text-moss-ink">
             {p.name.split(' ')[0]} is here
           </span>
         ))}
-        {entry.news.items.length > 0 && <span className="chip bg-[#f7ecd2] text-[#7c5406]">news</span>}
-        {entry.toFix ? <span className="chip bg-[#f8e3df] text-[#9a2b20]">{entry.toFix} to fix</span> : null}
+        {entry.news.items.length > 0 && <span className="chip bg-ochre-tint text-ochre-ink">news</span>}
+        {entry.toFix ? <span className="chip bg-rubric-tint text-rubric-ink">{entry.toFix} to fix</span> : null}
         <MoreMenu of={entry.title} className="ml-auto">
-          <MenuDownload href={`${path}/zip`}>Take out as a .zip</MenuDownload>
-          {canWrite && <MenuItem onSelect={() => setAsking('title')}>Another title …</MenuItem>}
+          <MenuDownload href={`${path}/zip`}>Download as .zip</MenuDownload>
+          {canWrite && <MenuItem onSelect={() => setAsking('title')}>Rename …</MenuItem>}
           {entry.role === 'owner' ? (
             <MenuItem isGrave onSelect={() => setAsking('delete')}>
               Delete …
@@ -243,14 +254,14 @@ function Book({ entry, act }: { entry: ShelfEntry; act: (what: Promise<unknown>)
       </div>
       {asking === 'title' && (
         <AskText
-          title="Another title"
+          title="Rename"
           label="Title on the shelf; the one in print stands in the main file"
           initial={entry.title}
-          action="Store"
+          action="Save"
           onClose={() => setAsking(null)}
           onAnswer={async (title) => {
             await call('PATCH', path, { title, mainFile: null });
-            act(Promise.resolve());
+            act(() => Promise.resolve());
           }}
         />
       )}
@@ -260,7 +271,7 @@ function Book({ entry, act }: { entry: ShelfEntry; act: (what: Promise<unknown>)
           text={`It goes from the shelves of ${entry.people.length === 1 ? 'its one person' : `all ${entry.people.length} people`}, with its ${count(entry.revision, 'revision')}. You can bring it back for 30 days.`}
           action="Delete it"
           onClose={() => setAsking(null)}
-          onYes={() => act(call('DELETE', path))}
+          onYes={() => act(() => call('DELETE', path))}
         />
       )}
       {asking === 'leave' && (
@@ -269,7 +280,7 @@ function Book({ entry, act }: { entry: ShelfEntry; act: (what: Promise<unknown>)
           text="What you wrote stays. To come back you need a new invitation."
           action="Leave it"
           onClose={() => setAsking(null)}
-          onYes={() => act(post(`${path}/leave`, {}))}
+          onYes={() => act(() => post(`${path}/leave`, {}))}
         />
       )}
     </li>
@@ -281,7 +292,9 @@ function FirstPage({ entry }: { entry: ShelfEntry }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     let gone = false;
-    void openProof(`/api/manuscripts/${entry.id}/proof/first-page`)
+    // What draws pages is large: the shelf doesn't wait for it.
+    import('../write/pdf')
+      .then(({ openProof }) => openProof(`/api/manuscripts/${entry.id}/proof/first-page`))
       .then(async (document) => {
         const page = await document.getPage(1);
         const target = canvas.current;

@@ -5,7 +5,7 @@ import { TextField } from '../ui/TextField';
 import { Panel } from '../ui/Panel';
 
 /** A person's own account: name, colour, password. */
-export function Account(props: { session: Session; onChanged: (person: Person) => void; onClose: () => void }) {
+export function Account(props: { session: Session; onChanged: () => Promise<void>; onClose: () => void }) {
   const person = props.session.person!;
   const [name, setName] = useState(person.name);
   const [colour, setColour] = useState(person.colour);
@@ -17,7 +17,7 @@ export function Account(props: { session: Session; onChanged: (person: Person) =
     );
   const save = (event: FormEvent) => {
     event.preventDefault();
-    void tell(call<Person>('PUT', '/api/account', { name, colour }).then(props.onChanged), 'Stored.');
+    void tell(call<Person>('PUT', '/api/account', { name, colour }).then(props.onChanged), 'Saved.');
   };
   return (
     <Panel title="Your account" className="w-[30rem]" cross onClose={props.onClose}>
@@ -48,14 +48,14 @@ export function Account(props: { session: Session; onChanged: (person: Person) =
             </span>
           </div>
         </fieldset>
-        <button className="button button-main self-end">Store</button>
+        <button className="button button-main self-end">Save</button>
       </form>
       {/* Demo people come in with a click and have no password. */}
       {!props.session.demoPeople.some((p) => p.id === person.id) && <Password tell={tell} />}
       {said && (
         <p
           role={said.isProblem ? 'alert' : 'status'}
-          className={`mt-3 ${said.isProblem ? 'text-rubric' : 'text-[#3d5f3e]'}`}
+          className={`mt-3 ${said.isProblem ? 'text-rubric' : 'text-moss-ink'}`}
         >
           {said.text}
         </p>

@@ -2,7 +2,7 @@ import { AlertDialog } from 'radix-ui';
 import { useState } from 'react';
 
 /** Words that the server doesn't take: they are shown, so that nothing typed is lost without its writer knowing. */
-export function Refused({ words, why, onDone }: { words: string; why: string; onDone: () => void }) {
+export function LostWordsDialog({ words, why, onDone }: { words: string; why: string; onDone: () => void }) {
   const [copied, setCopied] = useState(false);
   const copy = () =>
     navigator.clipboard.writeText(words).then(

@@ -1,28 +1,24 @@
+import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { call, type BroughtIn } from '../api/client';
 import { Panel } from '../ui/Panel';
 
-/** Brings in a manuscript from a .zip: asks for its title, then says what came in, what didn't, and what isn't covered. */
-export function BringIn({ file, onClose }: { file: File; onClose: () => void }) {
+/** Imports a manuscript from a .zip: asks for its title, then says what came in, what didn't, and what isn't covered. */
+export function ImportZip({ file, onClose }: { file: File; onClose: () => void }) {
   const [title, setTitle] = useState(file.name.replace(/\.zip$/i, '').replace(/[-_]+/g, ' '));
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState('');
-  const [done, setDone] = useState<BroughtIn | null>(null);
-  const submit = async (event: FormEvent) => {
+  const importing = useMutation({
+    mutationFn: () => call<BroughtIn>('POST', `/api/manuscripts/zip?title=${encodeURIComponent(title)}`, file),
+  });
+  const { data: done, isPending: busy } = importing;
+  const problem = importing.error?.message;
+  const submit = (event: FormEvent) => {
     event.preventDefault();
-    setBusy(true);
-    setProblem('');
-    try {
-      setDone(await call<BroughtIn>('POST', `/api/manuscripts/zip?title=${encodeURIComponent(title)}`, file));
-    } catch (e) {
-      setProblem((e as Error).message);
-    }
-    setBusy(false);
+    importing.mutate();
   };
   return (
     <Panel
-      title={done ? 'It came in' : `Bring in ${file.name}`}
+      title={done ? 'Imported' : `Import ${file.name}`}
       className="max-h-[85vh] w-[32rem] overflow-y-auto"
       busy={busy}
       onClose={onClose}
@@ -30,7 +26,8 @@ export function BringIn({ file, onClose }: { file: File; onClose: () => void }) 
       {done ? (
         <>
           <p className="mt-2">
-            {done.files} files; compiling starts at <b className="font-medium">{done.mainFile}</b>.
+            {done.files} {done.files === 1 ? 'file' : 'files'}; compiling starts at{' '}
+            <b className="font-medium">{done.mainFile}</b>.
           </p>
           {done.unknownPackages.length > 0 && (
             <p className="mt-2">
@@ -71,7 +68,7 @@ export function BringIn({ file, onClose }: { file: File; onClose: () => void }) 
               Cancel
             </button>
             <button className="button button-main" disabled={busy || !title.trim()}>
-              {busy ? 'Unpacking and typesetting …' : 'Bring it in'}
+              {busy ? 'Unpacking and typesetting …' : 'Import'}
             </button>
           </div>
         </form>

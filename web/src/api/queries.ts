@@ -1,0 +1,137 @@
+import { QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
+import {
+  get,
+  post,
+  Refusal,
+  session,
+  type DeletedFile,
+  type Manuscript,
+  type News,
+  type Offer,
+  type Outbox,
+  type People,
+  type ProofState,
+  type ShelfEntry,
+  type SourceDetail,
+  type SourceOffer,
+  type SourcesState,
+  type Token,
+} from './client';
+
+const SlowestRetry = 4000;
+
+/** Whether asking again may help: the server can't be reached, or it stumbled. */
+const mayPass = (error: Error) => !(error instanceof Refusal) || error.status === 0 || error.status >= 500;
+
+/** What is known of the server's state. What can't be fetched just now is asked for again until it comes, so no page needs a reload. */
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      // The server may be on this machine: whether there is a network says nothing.
+      networkMode: 'always',
+      retry: (_, error) => mayPass(error),
+      retryDelay: (attempt) => Math.min(SlowestRetry, 250 * 2 ** attempt),
+      refetchOnWindowFocus: false,
+      refetchOnReconnect: 'always',
+    },
+    mutations: { networkMode: 'always' },
+  },
+});
+
+const of = (id: number) => ['manuscript', id] as const;
+const at = (id: number) => `/api/manuscripts/${id}`;
+
+/** The keys of what belongs to a manuscript; a word from the live connection makes one of them stale. */
+export const keys = {
+  all: of,
+  manuscript: (id: number) => [...of(id), 'itself'] as const,
+  proof: (id: number) => [...of(id), 'proof'] as const,
+  news: (id: number) => [...of(id), 'news'] as const,
+  people: (id: number) => [...of(id), 'people'] as const,
+  tokens: (id: number) => [...of(id), 'tokens'] as const,
+  deleted: (id: number) => [...of(id), 'deleted'] as const,
+  sources: (id: number) => [...of(id), 'sources'] as const,
+};
+
+export const sessionQuery = queryOptions({ queryKey: ['session'], queryFn: () => session(), staleTime: Infinity });
+
+export const shelfQuery = queryOptions({
+  queryKey: ['shelf'],
+  queryFn: ({ signal }) => get<ShelfEntry[]>('/api/manuscripts', signal),
+  refetchInterval: 10_000,
+});
+
+export const outboxQuery = queryOptions({
+  queryKey: ['outbox'],
+  queryFn: ({ signal }) => get<Outbox>('/api/outbox', signal),
+});
+
+export const offerQuery = (secret: string) =>
+  queryOptions({
+    queryKey: ['offer', secret],
+    queryFn: ({ signal }) => get<Offer>(`/api/invitations/${encodeURIComponent(secret)}`, signal),
+  });
+
+export const manuscriptQuery = (id: number) =>
+  queryOptions({ queryKey: keys.manuscript(id), queryFn: ({ signal }) => get<Manuscript>(at(id), signal) });
+
+/** The report of the proof that is there, and whether a newer one is on its way. */
+export const proofQuery = (id: number) =>
+  queryOptions({ queryKey: keys.proof(id), queryFn: ({ signal }) => get<ProofState>(`${at(id)}/proof`, signal) });
+
+export const newsQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.news(id),
+    queryFn: ({ signal }) => get<News>(`${at(id)}/news`, signal),
+    // It is what changed before one came in.
+    staleTime: Infinity,
+  });
+
+export const peopleQuery = (id: number) =>
+  queryOptions({ queryKey: keys.people(id), queryFn: ({ signal }) => get<People>(`${at(id)}/people`, signal) });
+
+export const tokensQuery = (id: number) =>
+  queryOptions({ queryKey: keys.tokens(id), queryFn: ({ signal }) => get<Token[]>(`${at(id)}/tokens`, signal) });
+
+export const deletedQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.deleted(id),
+    queryFn: ({ signal }) => get<DeletedFile[]>(`${at(id)}/files/deleted`, signal),
+  });
+
+export const sourcesQuery = (id: number) =>
+  queryOptions({
+    queryKey: [...keys.sources(id), 'pool'],
+    queryFn: ({ signal }) => get<SourcesState>(`${at(id)}/sources`, signal),
+    // The live connection says when it changed.
+    staleTime: Infinity,
+  });
+
+/** One source with its fields and how it prints; nothing without a key. */
+export const sourceQuery = (id: number, key: string) =>
+  queryOptions({
+    queryKey: [...keys.sources(id), 'source', key],
+    queryFn: key
+      ? ({ signal }) => get<SourceDetail>(`${at(id)}/sources/entry?key=${encodeURIComponent(key)}`, signal)
+      : skipToken,
+    staleTime: Infinity,
+  });
+
+/** What pasted text holds, before any of it goes in; nothing without text. */
+export const lookQuery = (id: number, text: string) =>
+  queryOptions({
+    queryKey: [...of(id), 'look', text],
+    queryFn: text.trim() ? () => post<SourceOffer>(`${at(id)}/sources/look`, { text }) : skipToken,
+    staleTime: 0,
+    gcTime: 0,
+  });
+
+/** What the catalogue has for some words; nothing without words. It is given up when nobody waits for it any more. */
+export const catalogueQuery = (id: number, words: string) =>
+  queryOptions({
+    queryKey: [...of(id), 'catalogue', words],
+    queryFn: words.trim()
+      ? ({ signal }) => get<SourceOffer>(`${at(id)}/sources/lookup?q=${encodeURIComponent(words)}`, signal)
+      : skipToken,
+    gcTime: 0,
+  });

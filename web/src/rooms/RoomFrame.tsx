@@ -1,0 +1,105 @@
+import { useQuery } from '@tanstack/react-query';
+import { Suspense, useEffect, useMemo, useState } from 'react';
+import { Outlet, useLocation, useParams } from 'react-router';
+import type { Manuscript, Person } from '../api/client';
+import { manuscriptQuery } from '../api/queries';
+import type { Live } from '../live/live';
+import { dropUnsent } from '../live/unsentStore';
+import { useHearsay, useLive, type LiveState } from '../live/useLive';
+import { DropZone } from '../ui/DropZone';
+import { Unavailable } from '../ui/Unavailable';
+import { Waiting } from '../ui/Waiting';
+import { TextDesk } from '../write/textDesk';
+import { LostWordsDialog } from './LostWordsDialog';
+import { RoomBoundary } from './RoomBoundary';
+import { RoomContext, RoomMemory, type RoomState } from './roomContext';
+import { RoomHeader } from './RoomHeader';
+import { UploadStrip } from './UploadStrip';
+import { useUploads } from './useUploads';
+
+/** A manuscript: what its rooms share, its top edge, and the room that the address names. */
+export function RoomFrame({ person }: { person: Person }) {
+  const id = Number(useParams().id);
+  // At another manuscript nothing of this one is left.
+  return <Frame key={id} id={id} person={person} />;
+}
+
+function Frame({ id, person }: { id: number; person: Person }) {
+  const { data: manuscript, error, failureReason } = useQuery(manuscriptQuery(id));
+  const state = useLive(id, person.id);
+  useHearsay(state.live, id);
+  if (state.gone) return <Unavailable why="This manuscript is no longer on your shelf." />;
+  if (!manuscript) {
+    return error ? <Unavailable why={error.message} /> : <Waiting what="The manuscript" failure={failureReason} />;
+  }
+  if (!state.live) return null;
+  return <OpenManuscript manuscript={manuscript} person={person} live={state.live} state={state} />;
+}
+
+function OpenManuscript(props: { manuscript: Manuscript; person: Person; live: Live; state: LiveState }) {
+  const { manuscript, person, live, state } = props;
+  const { present, connected } = state;
+  const canWrite = manuscript.role === 'owner' || manuscript.role === 'author';
+  const [memory] = useState(() => new RoomMemory());
+  const desk = useDesk(live, manuscript.id, person.id, canWrite);
+  const uploads = useUploads(manuscript.id);
+  const upload = uploads.add;
+  const location = useLocation();
+  const [, , , room] = location.pathname.split('/');
+  // The ribbon of a room leads back to the file or the source that was open there; a line was gone to already.
+  useEffect(() => {
+    const search = new URLSearchParams(location.search);
+    search.delete('line');
+    if (room) memory.set(addressOf(room), search.size > 0 ? `?${search}` : '');
+  }, [location, room, memory]);
+  const shared = useMemo<RoomState | null>(
+    () => desk && { manuscript, person, canWrite, live, present, connected, desk, memory, upload },
+    [manuscript, person, canWrite, live, present, connected, desk, memory, upload],
+  );
+  if (!shared) return null;
+  return (
+    <RoomContext value={shared}>
+      <div className="flex h-full flex-col">
+        <RoomHeader room={room ?? ''} />
+        <UploadStrip uploads={uploads} />
+        <RoomBoundary place={location.pathname}>
+          <Suspense fallback={<Waiting what="The room" failure={null} />}>
+            <Outlet />
+          </Suspense>
+        </RoomBoundary>
+        {canWrite && (
+          <DropZone says={<>Let go to put them among the files of “{manuscript.title}”</>} onDrop={upload} />
+        )}
+        {!canWrite && (
+          <DropZone says={<>You may read this manuscript, and put nothing into it</>} onDrop={() => undefined} />
+        )}
+        {state.lost && (
+          <LostWordsDialog
+            words={state.lost.words}
+            why={state.lost.why}
+            onDone={() => {
+              const { clientId } = state.lost!;
+              state.letGo();
+              void dropUnsent(clientId).then(() => desk?.restart(clientId));
+            }}
+          />
+        )}
+      </div>
+    </RoomContext>
+  );
+}
+
+/** Under which name a room's address is remembered. */
+export const addressOf = (room: string) => `address of ${room}`;
+
+// Made in an effect: what is made while rendering might never be closed.
+function useDesk(live: Live, manuscript: number, person: number, canWrite: boolean): TextDesk | null {
+  const [desk, setDesk] = useState<TextDesk | null>(null);
+  useEffect(() => {
+    const made = new TextDesk({ live, manuscript, person, canWrite: false });
+    setDesk(made);
+    return () => made.close();
+  }, [live, manuscript, person]);
+  useEffect(() => void desk?.allow(canWrite), [desk, canWrite]);
+  return desk;
+}

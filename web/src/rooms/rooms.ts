@@ -1,0 +1,33 @@
+import { BookMarked, PenLine, type LucideIcon } from 'lucide-react';
+import { lazy, type ComponentType } from 'react';
+import type { Role } from '../api/client';
+
+/** A room of a manuscript. Its code is a folder of its own and comes when someone goes there. */
+export interface Room {
+  /** Its place in the address: `/m/7/write`. */
+  path: string;
+  ribbon: string;
+  icon: LucideIcon;
+  isFor: (role: Role) => boolean;
+  Page: ComponentType;
+}
+
+const everyone = () => true;
+
+/** The rooms in the order of the work: what a room needs to be reached is its line here. */
+export const rooms: readonly Room[] = [
+  {
+    path: 'write',
+    ribbon: 'Write',
+    icon: PenLine,
+    isFor: everyone,
+    Page: lazy(() => import('../write/WriteRoom')),
+  },
+  {
+    path: 'sources',
+    ribbon: 'Sources',
+    icon: BookMarked,
+    isFor: everyone,
+    Page: lazy(() => import('../sources/SourcesRoom')),
+  },
+];

@@ -1,0 +1,300 @@
+import { closeBrackets, closeBracketsKeymap } from '@codemirror/autocomplete';
+import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands';
+import { bracketMatching } from '@codemirror/language';
+import { setDiagnostics, type Diagnostic } from '@codemirror/lint';
+import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
+import { Compartment, EditorState, Transaction, type StateEffect } from '@codemirror/state';
+import {
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  highlightActiveLineGutter,
+  keymap,
+  lineNumbers,
+} from '@codemirror/view';
+import type { Finding, ManuscriptFile, Repair } from '../api/client';
+import { carets, setCarets, type Caret } from '../live/carets';
+import type { Live, Place, Present } from '../live/live';
+import { LargestInsert, openText, saved, TextSync, type SaveState } from '../live/textSync';
+import { Citations, isRecord } from './citations';
+import { markup } from './markup';
+
+/** Whoever shows a text hears of these. */
+export interface TextListener {
+  onCursor: (line: number, column: number) => void;
+  /** A record of a source was pasted; it isn't in the text. */
+  onRecord: (text: string) => void;
+}
+
+/** What holds for all texts of a manuscript that one has open. */
+export interface TextContext {
+  live: Live;
+  manuscript: number;
+  person: number;
+  canWrite: boolean;
+}
+
+const TellAfter = 60;
+
+/** How to leave the text by key, for those who can't see that Tab indents. */
+const description = 'Tab indents. Escape and then Tab leave the text; F6 goes from leaf to leaf.';
+
+/**
+ * One file's text in its editor, saving by itself. It stays alive while it isn't shown, so that its undo history, its selection
+ * and its place are there when one comes back, and what others write in it meanwhile is taken in.
+ */
+export class OpenText {
+  readonly view: EditorView;
+  private readonly sync: TextSync;
+  private readonly naming = new Compartment();
+  private readonly rights = new Compartment();
+  private listener: TextListener | null = null;
+  private scroll: StateEffect<unknown> | null = null;
+  private told = 0;
+  private present: readonly Present[] = [];
+  /** The place of each of the others that is shown already; from there on the text carries it along. */
+  private readonly located = new Map<string, Place>();
+
+  private constructor(
+    private readonly context: TextContext,
+    private file: ManuscriptFile,
+    opened: Awaited<ReturnType<typeof openText>>,
+    private readonly onSave: (state: SaveState) => void,
+    onRestored: () => void,
+  ) {
+    this.sync = new TextSync(
+      context.live,
+      file,
+      opened,
+      (s) => {
+        onSave(s);
+        if (s.waiting === 0) this.tell();
+      },
+      () => this.showOthers(),
+      onRestored,
+    );
+    const state = EditorState.create({ doc: opened.text, extensions: this.extensions() });
+    this.view = new EditorView({ state: this.sync.restore(state) });
+    this.sync.begin();
+  }
+
+  /** Fetches a file's text, with what an earlier tab left unsent in it. */
+  static async open(
+    context: TextContext,
+    file: ManuscriptFile,
+    onSave: (state: SaveState) => void,
+    onRestored: () => void,
+  ): Promise<OpenText> {
+    const opened = await openText(context.manuscript, file, context.person);
+    return new OpenText(context, file, opened, onSave, onRestored);
+  }
+
+  get clientId() {
+    return this.sync.clientId;
+  }
+
+  get waiting() {
+    return this.sync.waiting;
+  }
+
+  get place(): { line: number; column: number } {
+    const { head } = this.view.state.selection.main;
+    const line = this.view.state.doc.lineAt(head);
+    return { line: line.number, column: head - line.from + 1 };
+  }
+
+  /** Puts the editor into the page, at the place where it was left. */
+  show(host: HTMLElement, listener: TextListener) {
+    this.listener = listener;
+    host.replaceChildren(this.view.dom);
+    this.view.requestMeasure();
+    if (this.scroll) this.view.dispatch({ effects: this.scroll });
+    this.sync.tellAnew();
+    this.tell();
+    const { line, column } = this.place;
+    listener.onCursor(line, column);
+  }
+
+  /** Takes the editor out of the page; the text stays open. */
+  hide() {
+    this.scroll = this.view.scrollSnapshot();
+    this.listener = null;
+    window.clearTimeout(this.told);
+    this.view.dom.remove();
+  }
+
+  /** Says that one shows no text now. */
+  leave() {
+    this.context.live.here({ clientId: this.clientId, file: null, version: 0, anchor: 0, head: 0, line: 0 });
+    this.sync.tellAnew();
+  }
+
+  /** The file got another name. */
+  rename(file: ManuscriptFile) {
+    if (file.path === this.file.path) return;
+    this.file = file;
+    this.view.dispatch({ effects: this.naming.reconfigure(named(file.path)) });
+  }
+
+  /** One may write by now, or no longer. */
+  allow(canWrite: boolean) {
+    this.view.dispatch({ effects: this.rights.reconfigure(EditorState.readOnly.of(!canWrite)) });
+  }
+
+  goTo(line: number, column = 1) {
+    const found = this.view.state.doc.line(Math.min(Math.max(line, 1), this.view.state.doc.lines));
+    this.select(Math.min(found.from + column - 1, found.to));
+  }
+
+  /** Goes to a place of an earlier version of the text, wherever it is by now. */
+  goToPlace(offset: number, version: number) {
+    const carry = this.sync.carrier(version);
+    this.select(Math.min(carry ? carry(offset, -1) : offset, this.view.state.doc.length));
+  }
+
+  insert(text: string) {
+    this.view.dispatch(this.view.state.replaceSelection(text));
+    this.view.focus();
+  }
+
+  /** Carries out a mend that was found in an earlier version; false when other words stand there by now. */
+  async mend(repair: Repair, version: number): Promise<boolean> {
+    const carry = await this.sync.carrierFrom(version).catch(() => null);
+    if (!carry) return false;
+    const from = carry(repair.offset, repair.length > 0 ? 1 : -1);
+    const to = Math.max(from, carry(repair.offset + repair.length, -1));
+    const { doc } = this.view.state;
+    const stands = (at: number, words: string) => doc.sliceString(at, at + words.length) === words;
+    const fits =
+      doc.sliceString(from, to) === repair.words &&
+      (repair.length > 0 ||
+        (from >= repair.before.length &&
+          stands(from - repair.before.length, repair.before) &&
+          stands(to, repair.after)));
+    if (!fits) return false;
+    this.view.dispatch({
+      changes: { from, to, insert: repair.text },
+      selection: { anchor: from + repair.text.length },
+    });
+    this.view.dispatch({ effects: EditorView.scrollIntoView(from, { y: 'center' }) });
+    this.view.focus();
+    return true;
+  }
+
+  /** Underlines what was found in an earlier version of the text: the places are carried over what was typed since. */
+  mark(findings: readonly Finding[], version: number) {
+    const marks: Diagnostic[] = [];
+    const carry = this.sync.carrier(version);
+    const { length } = this.view.state.doc;
+    for (const f of findings) {
+      if (f.file !== this.file.path || f.offset === null || !carry) continue;
+      const from = Math.min(carry(f.offset, 1), length);
+      const to = Math.max(from, Math.min(carry(f.offset + Math.max(1, f.length), -1), length));
+      const severity = f.kind === 'fix' ? 'error' : f.kind === 'check' ? 'warning' : 'info';
+      marks.push({ from, to, severity, message: `${f.message} ${f.advice}` });
+    }
+    this.view.dispatch(setDiagnostics(this.view.state, marks));
+  }
+
+  /** Shows where the others are. */
+  showPresent(present: readonly Present[]) {
+    // Whoever came anew hasn't heard where one is.
+    const seats = (all: readonly Present[]) =>
+      all
+        .map((p) => p.seat)
+        .sort()
+        .join(' ');
+    if (seats(present) !== seats(this.present)) {
+      this.sync.tellAnew();
+      this.tell();
+    }
+    this.present = present;
+    this.showOthers();
+  }
+
+  /** Ends; what waits goes out now, or when the manuscript is opened again. */
+  close() {
+    window.clearTimeout(this.told);
+    this.sync.close();
+    this.view.destroy();
+  }
+
+  private showOthers() {
+    const here = this.present.filter((p) => p.place?.file === this.file.id);
+    const moved: Caret[] = [];
+    for (const { seat, person: who, place } of here) {
+      if (!place || this.located.get(seat) === place) continue;
+      const at = this.sync.locate(place);
+      if (!at) continue;
+      this.located.set(seat, place);
+      moved.push({ seat, clientId: place.clientId, name: who.name, colour: who.colour, ...at });
+    }
+    this.view.dispatch({ effects: setCarets.of({ moved, there: new Set(here.map((p) => p.seat)) }) });
+  }
+
+  private select(at: number) {
+    this.view.dispatch({ selection: { anchor: at }, effects: EditorView.scrollIntoView(at, { y: 'center' }) });
+    this.view.focus();
+  }
+
+  // Where one is, a moment after it changed and once all of it is stored.
+  private tell() {
+    window.clearTimeout(this.told);
+    if (!this.listener) return;
+    this.told = window.setTimeout(() => {
+      const place = this.sync.news();
+      if (place) this.context.live.here(place);
+    }, TellAfter);
+  }
+
+  private extensions() {
+    const isBib = this.file.path.endsWith('.bib');
+    return [
+      lineNumbers(),
+      history(),
+      drawSelection(),
+      highlightActiveLine(),
+      highlightActiveLineGutter(),
+      highlightSelectionMatches(),
+      bracketMatching(),
+      closeBrackets(),
+      EditorView.lineWrapping,
+      this.naming.of(named(this.file.path)),
+      this.rights.of(EditorState.readOnly.of(!this.context.canWrite)),
+      keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
+      ...(isBib ? [] : [new Citations(this.context.manuscript).extension()]),
+      EditorView.domEventHandlers({
+        paste: (event, view) => {
+          const pasted = event.clipboardData?.getData('text/plain') ?? '';
+          if (view.state.readOnly || isBib || !isRecord(pasted)) return false;
+          this.listener?.onRecord(pasted);
+          return true;
+        },
+      }),
+      markup,
+      // Longer texts come in as files: one paste of that size would hold up everyone.
+      EditorState.changeFilter.of((transaction) => {
+        let size = 0;
+        transaction.changes.iterChanges((_a, _b, _c, _d, text) => (size += text.length));
+        if (size <= LargestInsert || transaction.annotation(Transaction.remote)) return true;
+        this.onSave({ ...saved, problem: 'That is more than 2 million characters: upload it as a file.' });
+        return false;
+      }),
+      carets,
+      this.sync.extension(),
+      EditorView.updateListener.of((u) => {
+        if (!u.selectionSet && !u.docChanged) return;
+        const { line, column } = this.place;
+        this.listener?.onCursor(line, column);
+        this.tell();
+      }),
+    ];
+  }
+}
+
+const named = (path: string) =>
+  EditorView.contentAttributes.of({
+    'aria-label': `Source of ${path}`,
+    'aria-description': description,
+    spellcheck: 'true',
+  });

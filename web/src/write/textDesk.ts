@@ -1,0 +1,130 @@
+import type { ManuscriptFile } from '../api/client';
+import { saved, type SaveState } from '../live/textSync';
+import { OpenText, type TextContext } from './openText';
+
+/** So many texts stay open; of more, the one that was shown longest ago is closed. */
+const MostOpen = 12;
+
+/** How saving stands when several texts are open: what waits in all of them. */
+export function together(states: Iterable<SaveState>): SaveState {
+  const sum = { ...saved };
+  for (const s of states) {
+    sum.waiting += s.waiting;
+    sum.offline ||= s.offline;
+    sum.problem ||= s.problem;
+  }
+  return sum;
+}
+
+/** The texts of a manuscript that one has open. They stay so while one is in another file or another room. */
+export class TextDesk {
+  // In the order in which they were shown last.
+  private readonly texts = new Map<number, Promise<OpenText>>();
+  private readonly states = new Map<number, SaveState>();
+  private readonly listeners = new Set<() => void>();
+  private state = saved;
+  private count = 0;
+
+  constructor(private readonly context: TextContext) {}
+
+  /** How saving stands. */
+  get save(): SaveState {
+    return this.state;
+  }
+
+  /** Rises when a text has to be opened anew. */
+  get round(): number {
+    return this.count;
+  }
+
+  listen = (told: () => void) => {
+    this.listeners.add(told);
+    return () => void this.listeners.delete(told);
+  };
+
+  /** A file's text; it is fetched when it isn't open. */
+  async open(file: ManuscriptFile): Promise<OpenText> {
+    const known = this.texts.get(file.id);
+    const text =
+      known ??
+      OpenText.open(
+        this.context,
+        file,
+        (s) => this.note(file.id, s),
+        () => void this.reopen(file.id),
+      );
+    this.texts.delete(file.id);
+    this.texts.set(file.id, text);
+    try {
+      const open = await text;
+      open.rename(file);
+      await this.closeOldest();
+      return open;
+    } catch (e) {
+      if (this.texts.get(file.id) === text) this.texts.delete(file.id);
+      throw e;
+    }
+  }
+
+  /** One may write by now, or no longer. */
+  async allow(canWrite: boolean) {
+    this.context.canWrite = canWrite;
+    for (const text of await this.all()) text.allow(canWrite);
+  }
+
+  /** Closes the text of a tab whose words weren't taken, so that it is fetched anew; all of them are, when it isn't known. */
+  async restart(clientId: string) {
+    for (const [id, text] of this.texts) {
+      if ((await text.catch(() => null))?.clientId === clientId) return this.reopen(id);
+    }
+  }
+
+  /** Closes all. */
+  close() {
+    for (const [id] of this.texts) void this.closeOne(id);
+  }
+
+  private async all(): Promise<OpenText[]> {
+    const found = await Promise.all([...this.texts.values()].map((t) => t.catch(() => null)));
+    return found.filter((t) => t !== null);
+  }
+
+  private async reopen(id: number) {
+    await this.closeOne(id);
+    this.count++;
+    this.tell();
+  }
+
+  private async closeOldest() {
+    for (const [id, text] of this.texts) {
+      if (this.texts.size <= MostOpen) return;
+      const open = await text.catch(() => null);
+      if (open && open.waiting === 0 && !open.view.dom.isConnected) await this.closeOne(id);
+    }
+  }
+
+  private async closeOne(id: number) {
+    const text = this.texts.get(id);
+    this.texts.delete(id);
+    (await text?.catch(() => null))?.close();
+    this.states.delete(id);
+    this.sum();
+  }
+
+  private note(id: number, state: SaveState) {
+    this.states.set(id, state);
+    this.sum();
+  }
+
+  private sum() {
+    const next = together(this.states.values());
+    const { waiting, offline, problem } = this.state;
+    if (next.waiting === waiting && next.offline === offline && next.problem === problem) return;
+    this.state = next;
+    this.tell();
+  }
+
+  private tell() {
+    this.listeners.forEach((told) => told());
+  }
+}
