@@ -18,14 +18,18 @@ interface Schema extends DBSchema {
 
 let opened: Promise<IDBPDatabase<Schema> | null> | null = null;
 
-// A browser may forbid keeping anything; then what isn't sent is lost with the tab.
-const database = () =>
-  (opened ??= openDB<Schema>('young-folio', 2, {
+// A browser may forbid keeping anything, at once or later; then what isn't sent is lost with the tab.
+const database = () => (opened ??= open().catch(() => null));
+
+// Asynchronous, so that what is refused at once is refused like the rest.
+async function open() {
+  return await openDB<Schema>('young-folio', 2, {
     upgrade: (db, before, _, change) => {
       if (before < 1) db.createObjectStore('unsent', { keyPath: 'clientId' }).createIndex('manuscript', 'manuscript');
       else void nameFiles(change);
     },
-  }).catch(() => null));
+  });
+}
 
 // Files were called parts at first; what was left unsent then goes out all the same.
 async function nameFiles(change: IDBPTransaction<Schema, 'unsent'[], 'versionchange'>) {

@@ -77,14 +77,12 @@ export class Citations {
     const line = context.state.doc.lineAt(context.pos);
     const typed = keyBefore(line.text.slice(0, context.pos - line.from));
     if (typed === null) return null;
-    const options = offered(await this.rows(), typed).map(
-      (row): Completion => ({
-        label: row.key,
-        detail: [row.authors, row.year].filter(Boolean).join(' '),
-        boost: rank(row, typed),
-        info: async () => reference(await this.detail(row.key), row.key),
-      }),
-    );
+    const options = offered(await this.rows(), typed).map((row): Completion => ({
+      label: row.key,
+      detail: [row.authors, row.year].filter(Boolean).join(' '),
+      boost: rank(row, typed),
+      info: async () => reference(await this.detail(row.key), row.key),
+    }));
     // The words may be of the title or a name, so that filtering is our own; typing on asks again.
     return { from: context.pos - typed.length, options, filter: false };
   }

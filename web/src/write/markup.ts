@@ -40,13 +40,13 @@ const parser: StreamParser<State> = {
   startState: () => ({ mathematics: '', waiting: '', inside: '', depth: 0 }),
   languageData: { commentTokens: { line: '%' }, closeBrackets: { brackets: ['{'] } },
   tokenTable: tag,
+  // An empty line ends what wasn't closed, as it does in print.
+  blankLine(state) {
+    if (state.mathematics === '$') state.mathematics = '';
+    if (state.inside !== 'heading') state.inside = '';
+    state.waiting = '';
+  },
   token(stream, state) {
-    if (stream.sol() && stream.match(/^\s*$/, false)) {
-      // An empty line ends what wasn't closed, as it does in print.
-      if (state.mathematics === '$') state.mathematics = '';
-      if (state.inside !== 'heading') state.inside = '';
-      state.waiting = '';
-    }
     if (stream.eatSpace()) return null;
     if (stream.peek() === '%') {
       stream.skipToEnd();

@@ -1,0 +1,174 @@
+import { EditorState } from '@codemirror/state';
+import { EditorView } from '@codemirror/view';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { ManuscriptFile } from '../src/api/client';
+import { Live, LiveRefusal, Offline, type SentUpdate } from '../src/live/live';
+import { saved, TextSync, type SaveState } from '../src/live/textSync';
+
+const file: ManuscriptFile = { id: 4, path: 'main.tex', isText: true, version: 0 };
+
+/** The live side without a server: what is sent is written down, and answered as a test wants. */
+class FakeLive {
+  readonly sent: string[] = [];
+  readonly refused: string[] = [];
+  history: SentUpdate[] = [];
+  answer: (clientId: string) => Error | null = () => null;
+  generation = 'g1';
+  isOpen = true;
+  manuscript = 1;
+  private readonly heard: Record<string, ((...values: never[]) => void)[]> = {};
+
+  on(event: string, told: (...values: never[]) => void) {
+    (this.heard[event] ??= []).push(told);
+    return () => undefined;
+  }
+
+  tell(event: string, ...values: unknown[]) {
+    for (const told of this.heard[event] ?? []) told(...(values as never[]));
+  }
+
+  type = (_file: number, version: number, clientId: string, updates: unknown[]) => {
+    const failure = this.answer(clientId);
+    if (failure) return Promise.reject(failure);
+    expect(version).toBe(this.history.length);
+    this.sent.push(JSON.stringify(updates));
+    const fresh = updates.map((changes) => ({ clientId, changes }));
+    this.history.push(...fresh);
+    this.tell('updates', file.id, this.history.length, fresh);
+    return Promise.resolve(this.history.length);
+  };
+
+  since = (_file: number, version: number) => Promise.resolve(this.history.slice(version));
+  refuse = ({ words }: { words: string }) => void this.refused.push(words);
+  here = () => undefined;
+}
+
+describe('a text in step with the server', () => {
+  let live: FakeLive;
+  let view: EditorView;
+  let sync: TextSync;
+  let state: SaveState;
+
+  beforeEach(() => {
+    vi.useFakeTimers();
+    live = new FakeLive();
+    state = saved;
+    sync = new TextSync(
+      live as unknown as Live,
+      file,
+      { text: 'Walls.', version: 0, clientId: '7:tab', left: null },
+      (s) => (state = s),
+      () => undefined,
+      () => undefined,
+    );
+    view = new EditorView({
+      state: sync.restore(EditorState.create({ doc: 'Walls.', extensions: sync.extension() })),
+    });
+    sync.begin();
+  });
+
+  afterEach(() => {
+    sync.close();
+    view.destroy();
+    vi.useRealTimers();
+  });
+
+  const type = (text: string) => view.dispatch({ changes: { from: view.state.doc.length, insert: text } });
+  const pass = (milliseconds: number) => vi.advanceTimersByTimeAsync(milliseconds);
+
+  it('sends what is typed together, a moment later, and says that it is saved', async () => {
+    type(' They');
+    type(' stand.');
+    expect(state.waiting).toBe(2);
+    await pass(100);
+    expect(live.sent).toHaveLength(1);
+    expect(state).toEqual(saved);
+  });
+
+  it('keeps what it can’t send, says so, and sends it once when the connection is back', async () => {
+    live.answer = () => new Offline();
+    live.isOpen = false;
+    type('!');
+    await pass(1000);
+    expect([live.sent.length, state.waiting, state.offline]).toEqual([0, 1, true]);
+    live.answer = () => null;
+    live.isOpen = true;
+    live.tell('joined', 'g1');
+    await pass(1000);
+    expect([live.sent.length, state.waiting, state.offline]).toEqual([1, 0, false]);
+    live.tell('joined', 'g1');
+    await pass(1000);
+    expect(live.sent).toHaveLength(1);
+  });
+
+  it('waits and tries again when nothing can be stored just now', async () => {
+    live.answer = () => new LiveRefusal('full', 'The disk is full.');
+    type('!');
+    await pass(500);
+    expect(state.problem).toBe('The disk is full.');
+    live.answer = () => null;
+    await pass(4000);
+    expect(state).toEqual(saved);
+    expect(live.sent).toHaveLength(1);
+  });
+
+  it('shows words that aren’t taken, and doesn’t send them again', async () => {
+    live.answer = () => new LiveRefusal('refused', 'This file isn’t there any more.');
+    type(' Lost words.');
+    await pass(500);
+    expect(live.refused).toEqual([' Lost words.']);
+    live.answer = () => null;
+    await pass(10_000);
+    expect(live.sent).toEqual([]);
+  });
+
+  it('shows words that wait when their file is gone by the time the connection is back', async () => {
+    live.answer = () => new Offline();
+    type(' Lonely.');
+    await pass(500);
+    live.since = () => Promise.reject(new LiveRefusal('refused', 'This file isn’t there any more.'));
+    live.tell('joined', 'g1');
+    await pass(500);
+    expect(live.refused).toEqual([' Lonely.']);
+  });
+
+  it('takes another name when another tab has its own, and loses and doubles nothing', async () => {
+    const before = sync.clientId;
+    live.answer = (name) => (name === before ? new LiveRefusal('tab', 'Another tab has this name.') : null);
+    type('!');
+    await pass(100);
+    expect(sync.clientId).not.toBe(before);
+    expect(sync.clientId.startsWith('7:')).toBe(true);
+    expect(live.history.map((u) => u.clientId)).toEqual([sync.clientId]);
+    expect(view.state.doc.toString()).toBe('Walls.!');
+  });
+
+  it('fetches what it missed before it goes on', async () => {
+    live.history.push({ clientId: '8:x', changes: [[0, 'Old '], 6] });
+    live.history.push({ clientId: '8:x', changes: [4, [5, 'wall'], 1] });
+    // Word of the first never came.
+    live.tell('updates', file.id, 2, live.history.slice(1));
+    await pass(100);
+    expect(view.state.doc.toString()).toBe('Old wall.');
+  });
+
+  it('shows what waits when another state of the data was put in place, and nothing of it goes there', async () => {
+    live.answer = () => new Offline();
+    type(' Nowhere.');
+    await pass(100);
+    live.answer = () => null;
+    live.tell('joined', 'g2');
+    await pass(1000);
+    expect(live.refused).toEqual([' Nowhere.']);
+    expect(live.sent).toEqual([]);
+  });
+
+  it('carries a place of an earlier version over what anyone typed since', async () => {
+    live.tell('updates', file.id, 1, [{ clientId: '8:x', changes: [[0, 'Old '], 6] }]);
+    type('!');
+    await pass(10);
+    const carry = sync.carrier(0)!;
+    expect([carry(0, 1), carry(6, -1)]).toEqual([4, 10]);
+    expect(sync.carrier(9)).toBeNull();
+  });
+});
