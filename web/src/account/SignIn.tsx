@@ -85,7 +85,7 @@ export function SignIn(props: { people: Person[]; wasOut: boolean; onSignedIn: (
             </button>
           </form>
           <button
-            className="mt-4 text-slate hover:underline"
+            className="mt-4 text-slate underline decoration-slate/40 hover:decoration-slate"
             onClick={() => {
               setIsNew(!isNew);
               setProblem('');

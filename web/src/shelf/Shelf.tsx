@@ -118,7 +118,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                     {item.file !== null && (
                       <Link
                         to={`/m/${entry.id}/write?file=${encodeURIComponent(item.about)}`}
-                        className="text-slate hover:underline"
+                        className="text-slate underline decoration-slate/40 hover:decoration-slate"
                       >
                         {item.about}
                       </Link>

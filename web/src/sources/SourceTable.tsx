@@ -62,10 +62,15 @@ export function SourceTable({
     <div
       role="table"
       aria-label="Sources"
-      aria-rowcount={sorted.length}
+      aria-rowcount={sorted.length + 1}
       className="flex min-h-0 flex-1 flex-col overflow-x-auto"
     >
-      <div role="row" className="grid min-w-[720px] shrink-0 gap-2 border-b border-rule px-3 py-1.5" style={grid}>
+      <div
+        role="row"
+        aria-rowindex={1}
+        className="grid min-w-[720px] shrink-0 gap-2 border-b border-rule px-3 py-1.5"
+        style={grid}
+      >
         {columns.map((c) => (
           <span
             key={c.name}
@@ -73,7 +78,7 @@ export function SourceTable({
             aria-sort={sort?.by === c.name ? (sort.down ? 'descending' : 'ascending') : 'none'}
           >
             <button
-              className="text-[11px] font-semibold tracking-wide text-ink-3 uppercase hover:text-ink"
+              className="text-[11px] font-semibold tracking-wide text-ink-2 uppercase hover:text-ink"
               onClick={() =>
                 setSort(
                   sort?.by !== c.name ? { by: c.name, down: false } : sort.down ? null : { by: c.name, down: true },
@@ -86,14 +91,22 @@ export function SourceTable({
           </span>
         ))}
       </div>
-      {sorted.length === 0 && <p className="p-5 text-ink-2">{empty}</p>}
       <div
         ref={scroller}
         className="min-h-0 min-w-[720px] flex-1 overflow-y-auto"
         onKeyDown={move}
         tabIndex={0}
+        role="rowgroup"
         aria-label="Rows"
+        data-entry
       >
+        {sorted.length === 0 && (
+          <div role="row" aria-rowindex={2}>
+            <p role="cell" className="p-5 text-ink-2">
+              {empty}
+            </p>
+          </div>
+        )}
         <div className="relative" style={{ height: list.getTotalSize() }}>
           {list.getVirtualItems().map((v) => {
             const row = sorted[v.index];
@@ -102,8 +115,8 @@ export function SourceTable({
               <div
                 key={`${row.key} ${v.index}`}
                 role="row"
-                aria-selected={row.key === chosen}
-                aria-rowindex={v.index + 1}
+                aria-current={row.key === chosen || undefined}
+                aria-rowindex={v.index + 2}
                 onClick={() => onChoose(row.key)}
                 className={`absolute inset-x-0 top-0 grid cursor-pointer items-center gap-2 border-b border-rule/60 px-3 ${row.key === chosen ? 'bg-chosen' : 'hover:bg-paper'}`}
                 style={{ ...grid, height: rowHeight, transform: `translateY(${v.start}px)` }}

@@ -258,7 +258,7 @@ const item = 'flex cursor-pointer items-baseline gap-2 rounded px-2.5 py-1.5 out
 
 function Export({ base }: { base: string }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="button">
         <Download size={14} aria-hidden /> Export
       </DropdownMenu.Trigger>
@@ -281,7 +281,7 @@ function Export({ base }: { base: string }) {
 
 function NewSource({ types, onMake }: { types: SourcesState['types']; onMake: (type: string) => void }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="chip ml-auto border border-rule hover:bg-paper">
         <Plus size={12} aria-hidden /> From scratch
       </DropdownMenu.Trigger>

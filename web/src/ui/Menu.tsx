@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 /** The three dots beside a thing, and what can be done with it. */
 export function MoreMenu(props: { of: string; className?: string; children: ReactNode }) {
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`More for ${props.of}`}
         className={`rounded p-1 text-ink-3 hover:text-ink ${props.className ?? ''}`}

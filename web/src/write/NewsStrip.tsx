@@ -22,7 +22,10 @@ export function NewsStrip(props: { news: News; onOpen: (path: string) => void; o
                 (item.kinds.includes('delete') ? (
                   <b className="font-medium">{item.about}</b>
                 ) : (
-                  <button className="font-medium text-slate hover:underline" onClick={() => props.onOpen(item.about)}>
+                  <button
+                    className="font-medium text-slate underline decoration-slate/40 hover:decoration-slate"
+                    onClick={() => props.onOpen(item.about)}
+                  >
                     {item.about}
                   </button>
                 ))}

@@ -62,10 +62,8 @@ export function ProofLeaf(props: Props) {
       Math.ceil((box.scrollTop + box.clientHeight + pitch * 0.5) / pitch) - 1,
     );
     const current = Math.min(shown.document.numPages, Math.floor((box.scrollTop + box.clientHeight * 0.4) / pitch) + 1);
-    // A leaf that is hidden has no place.
-    if (box.clientHeight > 0) memory.set('proof at', box.scrollTop / pitch);
     setRange((r) => (r.first === first && r.last === last && r.current === current ? r : { first, last, current }));
-  }, [shown, pitch, memory]);
+  }, [shown, pitch]);
 
   useEffect(() => look(), [look]);
 
@@ -93,13 +91,22 @@ export function ProofLeaf(props: Props) {
 
   // When pages come into view they stand where they stood, or at the words that were asked for before they were there.
   const isThere = shown !== null && room > 0;
+  const hasArrived = useRef(false);
   const arrive = useEffectEvent(() => {
+    hasArrived.current = true;
     if (spot) turnTo(spot.sheet, spot.y);
     else scroller.current?.scrollTo({ top: memory.get('proof at', 0) * pitch });
   });
   useEffect(() => {
     if (isThere) arrive();
+    else hasArrived.current = false;
   }, [isThere]);
+  const scrolled = () => {
+    look();
+    const box = scroller.current;
+    // A leaf that is hidden, or has no pages yet, has no place.
+    if (box && box.clientHeight > 0 && hasArrived.current) memory.set('proof at', box.scrollTop / pitch);
+  };
 
   const changeZoom = (step: number) => {
     const next = Math.min(3, Math.max(0.4, Math.round((scale + step) * 10) / 10));
@@ -108,13 +115,19 @@ export function ProofLeaf(props: Props) {
     setZoom(next);
     requestAnimationFrame(() => box?.scrollTo({ top: share * box.scrollHeight }));
   };
-  // By key: to the source of what stands in the middle of the view.
+  // By key: to the source of the words nearest to the middle of the view.
   const pointByKey = (event: KeyboardEvent) => {
     const box = scroller.current;
-    if (event.key !== 'Enter' || event.target !== box || !box || !shown) return;
-    const at = box.scrollTop + box.clientHeight * 0.4;
-    const sheet = Math.min(shown.document.numPages, Math.floor(at / pitch) + 1);
-    onPoint(sheet, shown.width / 2, Math.min((at - (sheet - 1) * pitch) / scale, shown.height - 1));
+    if (event.key !== 'Enter' || event.target !== box || !box) return;
+    const view = box.getBoundingClientRect();
+    const off = (r: DOMRect) => Math.abs((r.top + r.bottom) / 2 - (view.top + view.bottom) / 2);
+    const words = [...box.querySelectorAll('.proof-text span')].map((e) => ({ e, r: e.getBoundingClientRect() }));
+    const nearest = words.filter(({ r }) => r.width > 0).sort((a, b) => off(a.r) - off(b.r))[0];
+    const sheet = nearest?.e.closest<HTMLElement>('[data-sheet]');
+    if (!nearest || !sheet) return;
+    const page = sheet.getBoundingClientRect();
+    const { left, top, width, height } = nearest.r;
+    onPoint(Number(sheet.dataset.sheet), (left + width / 2 - page.left) / scale, (top + height / 2 - page.top) / scale);
   };
 
   const pages = shown?.document.numPages ?? 0;
@@ -173,7 +186,7 @@ export function ProofLeaf(props: Props) {
       <div
         ref={scroller}
         className="relative min-h-0 flex-1 overflow-auto"
-        onScroll={look}
+        onScroll={scrolled}
         onKeyDown={pointByKey}
         tabIndex={0}
         role="region"

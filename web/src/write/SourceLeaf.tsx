@@ -63,7 +63,6 @@ export function SourceLeaf({ file, findings, foundIn, ref, ...events }: Props) {
             onCursor: (line, column) => onCursor(line, column),
             onRecord: (pasted) => onRecord(pasted),
           });
-          onReady();
         },
         (e: Error) => {
           if (gone) return;
@@ -79,6 +78,11 @@ export function SourceLeaf({ file, findings, foundIn, ref, ...events }: Props) {
       setText(null);
     };
   }, [desk, file.id, round]);
+
+  // Once the handle is that of this text.
+  useEffect(() => {
+    if (text) onReady();
+  }, [text]);
 
   // In another room one is nowhere in the text.
   const leave = useEffectEvent(() => text?.leave());

@@ -297,4 +297,5 @@ const named = (path: string) =>
     'aria-label': `Source of ${path}`,
     'aria-description': description,
     spellcheck: 'true',
+    tabindex: '0',
   });
