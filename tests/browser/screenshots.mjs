@@ -16,7 +16,9 @@ try {
   const page = await signIn(browser, demo.address, 'Ilse Marrable');
   await page.waitForTimeout(3500);
   await page.reload();
-  await page.waitForTimeout(1500);
+  // A first page that isn't drawn yet has the size that a canvas begins with.
+  await page.waitForFunction(() => [...document.querySelectorAll('canvas')].every((c) => c.width === 150), null, { timeout: 60000 });
+  await page.waitForTimeout(500);
   await page.screenshot({ path: join(folder, 'shelf.png') });
   await page.getByRole('link', { name: /Reading Walls/ }).first().click();
   await page.locator('[data-sheet] canvas').first().waitFor();

@@ -24,6 +24,11 @@ export interface Opened {
 }
 
 const SendAfter = 30;
+/**
+ * So long what is typed waits before it is kept in the browser: with a connection it is stored on the server by then, and writing a
+ * long text down at every key would be felt.
+ */
+const KeepAfter = 150;
 const RetryAfter = 3000;
 const HearWithin = 250;
 const KeptUpdates = 300;
@@ -91,6 +96,8 @@ export class TextSync {
   private base: Text | null = null;
   private keeping: Promise<void> | null = null;
   private keepAgain = false;
+  private keepTimer = 0;
+  private isKept: boolean;
   private problem = '';
   private isRefused = false;
   private readonly recent: { version: number; update: Update }[] = [];
@@ -111,7 +118,9 @@ export class TextSync {
     this.generation = opened.left?.generation ?? live.generation;
     this.clientId = opened.clientId;
     this.knownFrom = opened.version;
+    this.isKept = opened.left !== null;
     this.release = holdTab(this.clientId);
+    window.addEventListener('pagehide', this.keepNow);
     this.off = [
       live.on('updates', (id, version, updates) => id === file.id && this.hear(version, updates)),
       live.on('joined', (generation) => this.joined(generation)),
@@ -225,6 +234,8 @@ export class TextSync {
     if (view && this.waiting > 0 && !this.isRefused) {
       void sendLast(this.live, this.file.id, syncedVersion(view.state), this.clientId, this.unsentJson());
     }
+    this.keepNow();
+    window.removeEventListener('pagehide', this.keepNow);
     this.closed = true;
     window.clearTimeout(this.timer);
     this.off.forEach((f) => f());
@@ -243,7 +254,7 @@ export class TextSync {
 
   private changed(update: ViewUpdate) {
     this.base ??= update.startState.doc;
-    void this.keep();
+    this.keepSoon();
     this.report();
     if (!this.timer) this.timer = window.setTimeout(() => void this.push(), SendAfter);
   }
@@ -267,7 +278,7 @@ export class TextSync {
     if (this.base) this.base = fresh.reduce((text, u) => u.changes.apply(text), this.base);
     view.dispatch(receive(view.state, fresh));
     if (this.waiting === 0) this.base = null;
-    void this.keep();
+    this.keepSoon();
     this.heard.splice(0).forEach((f) => f());
     this.onPlaces();
     this.report();
@@ -373,7 +384,19 @@ export class TextSync {
     });
   }
 
-  // One record at a time is written, always the newest.
+  private keepSoon() {
+    this.keepTimer ||= window.setTimeout(this.keepNow, KeepAfter);
+  }
+
+  // Also when the page goes: what is begun by then is carried out.
+  private readonly keepNow = () => {
+    if (!this.keepTimer) return;
+    window.clearTimeout(this.keepTimer);
+    this.keepTimer = 0;
+    void this.keep();
+  };
+
+  // One record at a time is written, always the newest; nothing where nothing waits or was kept.
   private async keep() {
     if (this.keeping) {
       this.keepAgain = true;
@@ -384,8 +407,11 @@ export class TextSync {
       const view = this.view;
       if (!view) return;
       const updates = this.unsentJson();
+      const isWanted = updates.length > 0 && this.base !== null && this.generation !== null;
+      if (!isWanted && !this.isKept) return;
+      this.isKept = isWanted;
       this.keeping =
-        updates.length === 0 || !this.base || !this.generation
+        !this.base || !this.generation || !isWanted
           ? dropUnsent(this.clientId)
           : keepUnsent({
               clientId: this.clientId,
