@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronUp } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Finding } from '../api/client';
 import { useKept } from '../ui/useKept';
 import { useLow } from '../ui/useNarrow';
@@ -12,7 +12,7 @@ const kinds = {
 type Kind = keyof typeof kinds;
 
 /** What the compiler has to say, under the source leaf. */
-export function FindingsPane(props: {
+export const FindingsPane = memo(function FindingsPane(props: {
   findings: Finding[];
   canWrite: boolean;
   /** Why a mend wasn't carried out; empty when there is nothing to say. */
@@ -85,4 +85,4 @@ export function FindingsPane(props: {
       )}
     </section>
   );
-}
+});

@@ -3,6 +3,7 @@ import { use, useMemo, useState, type ReactNode } from 'react';
 import { Group, Panel, Separator, useDefaultLayout, usePanelRef } from 'react-resizable-panels';
 import { KeptFor, sizesOf } from '../ui/useKept';
 import { useNarrow } from '../ui/useNarrow';
+import { useStable } from '../ui/useStable';
 
 export type LeafName = 'source' | 'spine' | 'proof';
 
@@ -66,6 +67,7 @@ function Spread({ source, spine, proof }: Props) {
     storage,
   });
   const spinePanel = usePanelRef();
+  const fold = useStable(() => spinePanel.current?.collapse());
   const [isFolded, setIsFolded] = useState(defaultLayout?.spine === 0);
   return (
     <main className="min-h-0 flex-1 p-2.5">
@@ -88,7 +90,7 @@ function Spread({ source, spine, proof }: Props) {
           collapsedSize="0%"
           onResize={(size) => setIsFolded(size.asPercentage < 1)}
         >
-          {!isFolded && spine(() => spinePanel.current?.collapse())}
+          {!isFolded && spine(fold)}
         </Panel>
         <Separator aria-label="Width of the spine" className="w-1 bg-edge hover:bg-slate" />
         <Panel id="proof" minSize="20%">

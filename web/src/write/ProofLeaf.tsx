@@ -1,5 +1,6 @@
 import { Download, Minus, Plus } from 'lucide-react';
 import {
+  memo,
   useCallback,
   useEffect,
   useEffectEvent,
@@ -38,7 +39,7 @@ interface Props {
 
 const GAP = 14;
 /** The typeset pages. Only those in view are drawn; a new proof takes their place without a flicker. */
-export function ProofLeaf(props: Props) {
+export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   const { revision, milliseconds, isBusy, isStopped, follows, onFollow, onPoint, ref } = props;
   const { manuscript, present, memory } = useRoom();
   const others = useOthers(manuscript.id, present, manuscript.files, revision);
@@ -221,7 +222,7 @@ export function ProofLeaf(props: Props) {
       </div>
     </section>
   );
-}
+});
 
 interface OnPage {
   seat: string;

@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { FileText, Image, PanelLeftClose, Plus, Upload } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { call, post, type ManuscriptFile, type OutlineLine, type Report } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { AskConsent, AskText } from '../ui/Ask';
@@ -27,7 +27,7 @@ const count = (n: number, word: string) =>
   `${n.toLocaleString('en-GB').replaceAll(',', '\u202f')} ${word}${n === 1 ? '' : 's'}`;
 
 /** The column between the leaves: the structure as printed, and the files. */
-export function Spine(props: Props) {
+export const Spine = memo(function Spine(props: Props) {
   const { report, fold } = props;
   const [face, setFace] = useKept('spine', 'structure');
   return (
@@ -69,7 +69,7 @@ export function Spine(props: Props) {
       </p>
     </Tabs.Root>
   );
-}
+});
 
 function Structure({ report, file, line, onTurn }: Props) {
   const { manuscript, present } = useRoom();

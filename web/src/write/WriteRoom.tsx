@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { get, post, type Finding, type OutlineLine, type Place } from '../api/client';
+import { get, post, type Finding, type ManuscriptFile, type OutlineLine, type Place } from '../api/client';
 import { keys, newsQuery } from '../api/queries';
 import { useRoom } from '../rooms/roomContext';
 import { Announcer } from '../ui/Announcer';
 import { useKept } from '../ui/useKept';
+import { useStable } from '../ui/useStable';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
 import { FindingsPane } from './FindingsPane';
@@ -21,11 +22,12 @@ import { useProof } from './useProof';
 
 /** The Write room: source leaf, spine and proof leaf, in step. */
 export default function WriteRoom() {
-  const { manuscript, live, connected, desk, canWrite } = useRoom();
+  const { manuscript, live, desk, canWrite } = useRoom();
   const { id } = manuscript;
   const { file, line, gone, forgetGone, open } = useOpenFile(manuscript);
   const { report: proof, revision, isBusy } = useProof(live, id);
-  const save = useSyncExternalStore(desk.listen, () => desk.save);
+  const isUnsaved = useSyncExternalStore(desk.listen, () => desk.save.waiting > 0);
+  const isStopped = useSyncExternalStore(desk.listen, () => desk.save.offline || desk.save.problem !== '');
   const [unmended, setUnmended] = useState('');
   const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
@@ -65,26 +67,23 @@ export default function WriteRoom() {
     afterOpening.current = null;
   };
 
-  if (!file) {
-    return <p className="p-10">There is no text in this manuscript. Upload a .tex file by dropping it here.</p>;
-  }
-
-  const turn = (entry: OutlineLine) => {
+  const turn = useStable((entry: OutlineLine) => {
     if (entry.file && entry.line) openAt(entry.file, entry.line);
     if (entry.sheet) pages.current?.turnTo(entry.sheet);
-  };
-  const point = (sheet: number, x: number, y: number) =>
+  });
+  const point = useStable((sheet: number, x: number, y: number) => {
     void get<Place | null>(`/api/manuscripts/${id}/proof/source?sheet=${sheet}&x=${x}&y=${y}`).then(
       (place) => place && openAt(place.file, place.line, place.column),
       // Nothing is known of that place just now.
       () => undefined,
     );
+  });
   const foundIn = (of: string) => proof?.versions[of] ?? 0;
-  const go = (f: Finding) => {
+  const go = useStable((f: Finding) => {
     const { file: of, line: at, column, offset } = f;
     if (of && at) openAt(of, at, column ?? 1, () => source.current?.goToPlace(offset ?? 0, foundIn(of)));
-  };
-  const mend = (f: Finding) => {
+  });
+  const mend = useStable((f: Finding) => {
     const r = f.repair;
     if (!r) return;
     setUnmended('');
@@ -96,13 +95,22 @@ export default function WriteRoom() {
         );
       });
     });
-  };
+  });
+  const openFile = useStable((f: ManuscriptFile) => {
+    setLeaf('source');
+    open(f.path);
+  });
+  const moved = useStable((at: number, column: number) => setCursor({ line: at, column }));
+
+  if (!file) {
+    return <p className="p-10">There is no text in this manuscript. Upload a .tex file by dropping it here.</p>;
+  }
+
   const section = proof?.report.outline.findLast((e) => e.file === file.path && (e.line ?? 0) <= cursor.line);
-  const trouble = troubleOf(save, connected);
 
   return (
     <>
-      <Announcer trouble={trouble} over="Everything is saved again." />
+      <Trouble />
       <NewsOfOthers onOpen={(of) => openAt(of, 1)} />
       <Leaves
         shown={leaf}
@@ -112,7 +120,7 @@ export default function WriteRoom() {
             <header className="flex h-[37px] shrink-0 items-center gap-2.5 border-b border-rule px-3">
               <h2 className="max-w-[45%] shrink-0 truncate font-semibold">{section?.title ?? 'Beginning'}</h2>
               <span className="min-w-0 truncate text-[12.5px] text-ink-2">{file.path}</span>
-              <SavedChip save={save} connected={connected} canWrite={canWrite} />
+              <Saving />
             </header>
             {gone && (
               <p role="status" className="flex shrink-0 items-center gap-3 border-b border-rule bg-note px-3 py-1.5">
@@ -124,18 +132,14 @@ export default function WriteRoom() {
                 </button>
               </p>
             )}
-            {save.problem && (
-              <p role="alert" className="shrink-0 border-b border-rule bg-rubric-tint px-3 py-2 text-rubric-ink">
-                {save.problem}
-              </p>
-            )}
+            <Unsaved />
             <WayOut />
             <SourceLeaf
               ref={source}
               file={file}
               findings={proof?.report.findings ?? noFindings}
               foundIn={foundIn(file.path)}
-              onCursor={(at, column) => setCursor({ line: at, column })}
+              onCursor={moved}
               onReady={ready}
               onRecord={setRecord}
             />
@@ -155,10 +159,7 @@ export default function WriteRoom() {
             file={file}
             line={cursor.line}
             onTurn={turn}
-            onOpen={(f) => {
-              setLeaf('source');
-              open(f.path);
-            }}
+            onOpen={openFile}
           />
         )}
         proof={
@@ -166,8 +167,8 @@ export default function WriteRoom() {
             ref={pages}
             revision={revision}
             milliseconds={proof?.milliseconds ?? null}
-            isStopped={save.offline || save.problem !== ''}
-            isBusy={isBusy || save.waiting > 0}
+            isStopped={isStopped}
+            isBusy={isBusy || isUnsaved}
             follows={follows}
             onFollow={setFollows}
             onPoint={point}
@@ -195,6 +196,32 @@ export default function WriteRoom() {
 }
 
 const noFindings: Finding[] = [];
+
+// How saving stands changes with every key: only what shows it is drawn anew then.
+function useSaving() {
+  const { desk, connected, canWrite } = useRoom();
+  return { save: useSyncExternalStore(desk.listen, () => desk.save), connected, canWrite };
+}
+
+function Saving() {
+  return <SavedChip {...useSaving()} />;
+}
+
+function Trouble() {
+  const { save, connected } = useSaving();
+  return <Announcer trouble={troubleOf(save, connected)} over="Everything is saved again." />;
+}
+
+function Unsaved() {
+  const { save } = useSaving();
+  return (
+    save.problem && (
+      <p role="alert" className="shrink-0 border-b border-rule bg-rubric-tint px-3 py-2 text-rubric-ink">
+        {save.problem}
+      </p>
+    )
+  );
+}
 
 /** What others did while one was away, until it was seen. */
 function NewsOfOthers({ onOpen }: { onOpen: (path: string) => void }) {
