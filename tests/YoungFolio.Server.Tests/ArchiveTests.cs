@@ -3,6 +3,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
+using YoungFolio.Server.Archives;
 
 namespace YoungFolio.Server.Tests;
 
@@ -70,6 +71,15 @@ public sealed class ArchiveTests : RunningServer
 
         Assert.Equal(before, (await JsonAsync(ilse, "/api/manuscripts")).GetArrayLength());
     }
+
+    [Theory]
+    [InlineData(@"\documentclass[12pt]{report}", "thesis")]
+    [InlineData("% \\documentclass{letter}\n\\documentclass{uni-thesis}", "thesis")]
+    [InlineData(@"\documentclass{scrbook}", "book")]
+    [InlineData(@"\documentclass{scrlttr2}", "letter")]
+    [InlineData(@"\documentclass{beamer}", "slides")]
+    [InlineData(@"\documentclass[twocolumn] {amsart}", "article")]
+    public void A_manuscript_from_elsewhere_is_of_the_kind_that_its_class_says(string main, string kind) => Assert.Equal(kind, ManuscriptZip.KindOf(main));
 
     [Fact]
     public async Task A_picture_that_holds_a_script_is_shown_without_running_it()

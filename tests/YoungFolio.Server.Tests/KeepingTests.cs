@@ -110,6 +110,35 @@ public sealed class KeepingTests : IDisposable
     }
 
     [Fact]
+    public async Task What_is_refused_is_no_error_in_the_log()
+    {
+        await using var server = new ServerProcess();
+        await server.StartAsync();
+        Task<string>[] log = [server.Running!.StandardOutput.ReadToEndAsync(), server.Running.StandardError.ReadToEndAsync()];
+        using var ilse = new HttpClient { BaseAddress = server.Address };
+        JsonElement session = await GuardAsync(ilse);
+        (await ilse.PostAsJsonAsync("/api/session", new { person = session.GetProperty("demoPeople")[0].GetProperty("id").GetInt32() })).EnsureSuccessStatusCode();
+        await GuardAsync(ilse);
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsync("/api/manuscripts/zip?title=Broken", new StringContent("no zip"))).StatusCode);
+        using HttpResponseMessage invited = await ilse.PostAsJsonAsync("/api/manuscripts/1/invitations", new { email = "una@moor.example", role = "author", days = 3 });
+        string secret = (await invited.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("link").GetString()!.Split('/')[^1];
+        int invitation = (await ilse.GetFromJsonAsync<JsonElement>("/api/manuscripts/1/people")).GetProperty("invitations")[0].GetProperty("id").GetInt32();
+        (await ilse.DeleteAsync($"/api/manuscripts/1/invitations/{invitation}")).EnsureSuccessStatusCode();
+        Assert.False((await ilse.PostAsJsonAsync($"/api/invitations/{secret}", new { })).IsSuccessStatusCode);
+        Assert.False((await ilse.PutAsync("/api/manuscripts/1/files?path=a.png", new StringContent("no picture"))).IsSuccessStatusCode);
+        await server.TerminateAsync();
+        Assert.Equal("", string.Concat(await Task.WhenAll(log)).Split("Perpetua Vane.")[^1].Trim());
+
+        static async Task<JsonElement> GuardAsync(HttpClient client)
+        {
+            JsonElement session = await client.GetFromJsonAsync<JsonElement>("/api/session");
+            client.DefaultRequestHeaders.Remove("folio-guard");
+            client.DefaultRequestHeaders.Add("folio-guard", session.GetProperty("guard").GetString());
+            return session;
+        }
+    }
+
+    [Fact]
     public async Task What_keeps_the_server_from_starting_is_said_in_a_sentence_without_a_trace()
     {
         await using var server = new ServerProcess();

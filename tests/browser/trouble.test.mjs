@@ -18,12 +18,12 @@ test('a room that can’t load comes by itself when the server answers again', a
   const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
   await page.route('**/api/manuscripts/1', (route) => route.abort());
   await page.getByRole('link', { name: /Reading Walls/ }).first().click();
-  await page.getByText('The manuscript comes by itself once it answers').waitFor();
+  await page.getByText('The manuscript: the server can’t be reached').waitFor();
   await page.unroute('**/api/manuscripts/1');
   await editor(page).waitFor();
   await page.route('**/api/manuscripts/1/sources', (route) => route.fulfill({ status: 503, body: '' }));
   await page.getByRole('link', { name: 'Sources' }).click();
-  await page.getByText('The sources comes by itself').or(page.getByText('The sources come by themselves')).first().waitFor();
+  await page.getByText('The sources: the server can’t be reached').waitFor();
   await page.unroute('**/api/manuscripts/1/sources');
   await page.getByRole('table', { name: 'Sources' }).waitFor();
   await page.context().close();

@@ -160,7 +160,8 @@ public sealed partial class DocumentBuilder
         List<Token> Cell(CsvCell cell)
         {
             List<Token> tokens = [.. Machine.Tokenize(CsvData.AsMarkup(cell.Text), start + cell.Offset)];
-            _budget.Spend(tokens.Count);
+            // A cell has a list of its own, which takes as much as two tokens.
+            _budget.Spend(tokens.Count + 2);
             return tokens;
         }
     }

@@ -12,7 +12,7 @@ import { Waiting } from '../ui/Waiting';
 import { TextDesk } from '../write/textDesk';
 import { LostWordsDialog } from './LostWordsDialog';
 import { RoomBoundary } from './RoomBoundary';
-import { RoomContext, RoomMemory, type RoomState } from './roomContext';
+import { addressOf, RoomContext, RoomMemory, type RoomState } from './roomContext';
 import { RoomHeader } from './RoomHeader';
 import { UploadStrip } from './UploadStrip';
 import { useUploads } from './useUploads';
@@ -88,9 +88,6 @@ function OpenManuscript(props: { manuscript: Manuscript; person: Person; live: L
     </RoomContext>
   );
 }
-
-/** Under which name a room's address is remembered. */
-export const addressOf = (room: string) => `address of ${room}`;
 
 // Made in an effect: what is made while rendering might never be closed.
 function useDesk(live: Live, manuscript: number, person: number, canWrite: boolean): TextDesk | null {

@@ -4,8 +4,7 @@ import { Link } from 'react-router';
 import type { Person } from '../api/client';
 import { PeopleDialog } from '../people/PeopleDialog';
 import { Brand, Initials } from '../ui/Brand';
-import { addressOf } from './RoomFrame';
-import { useRoom } from './roomContext';
+import { addressOf, useRoom } from './roomContext';
 import { rooms } from './rooms';
 
 /** The top edge of every room: the manuscript's name, the ribbons that lead to its rooms, and who is in it. */

@@ -55,3 +55,6 @@ export function useRemembered<T>(name: string, initial: T): [T, (value: T) => vo
   const set = useCallback((next: T) => memory.set(name, next), [memory, name]);
   return [value, set];
 }
+
+/** Under which name a room's address is remembered. */
+export const addressOf = (room: string) => `address of ${room}`;

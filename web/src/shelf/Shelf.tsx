@@ -38,7 +38,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
   const problem =
     (acting.error ?? signingOut.error ?? error)?.message ??
     (failureReason && !entries
-      ? 'The server can’t be reached just now. Your shelf comes by itself once it answers.'
+      ? 'The server can’t be reached just now. It is asked again until it answers; you need do nothing.'
       : '');
   const shelf = entries?.filter((e) => !e.keptUntil) ?? [];
   const away = entries?.filter((e) => e.keptUntil) ?? [];

@@ -13,7 +13,7 @@ export function Waiting({ what, failure }: { what: string; failure: Error | null
   if (failure) {
     return (
       <p role="status" className="p-10">
-        The server can’t be reached just now. {what} comes by itself once it answers.
+        {what}: the server can’t be reached just now. It is asked again until it answers; you need do nothing.
       </p>
     );
   }
