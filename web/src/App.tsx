@@ -12,7 +12,7 @@ import { Waiting } from './ui/Waiting';
 const Shelf = lazy(() => import('./shelf/Shelf'));
 const Outbox = lazy(() => import('./account/Outbox'));
 const Join = lazy(() => import('./people/Join'));
-const RoomFrame = lazy(() => import('./rooms/RoomFrame').then((m) => ({ default: m.RoomFrame })));
+const RoomFrame = lazy(() => import('./rooms/RoomFrame'));
 
 /** The application: signing in, the shelf, and the rooms of a manuscript. */
 export function App() {

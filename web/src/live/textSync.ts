@@ -36,7 +36,7 @@ const KeptUpdates = 300;
 /** The largest text that may come in at once; the server's limit is the same. */
 export const LargestInsert = 2 * 1024 * 1024;
 
-export async function openText(manuscript: number, file: ManuscriptFile, person: number): Promise<Opened> {
+export async function fetchText(manuscript: number, file: ManuscriptFile, person: number): Promise<Opened> {
   const left = (await orphans(manuscript, person)).find((r) => r.file === file.id);
   if (left) return { text: left.base, version: left.version, clientId: left.clientId, left };
   const text = await get<FileText>(`/api/manuscripts/${manuscript}/files/${file.id}`);

@@ -69,7 +69,8 @@ export function useHearsay(live: Live | null, manuscript: number) {
     const off = [
       live.on('joined', () => {
         if (isFirst) catchUp();
-        else stale(keys.manuscript(manuscript), keys.proof(manuscript), keys.sources(manuscript));
+        else
+          stale(...[keys.manuscript, keys.proof, keys.sources, keys.people, keys.deleted].map((of) => of(manuscript)));
         isFirst = false;
       }),
       client.getQueryCache().subscribe(({ query }) => {
@@ -88,6 +89,8 @@ export function useHearsay(live: Live | null, manuscript: number) {
     return () => {
       window.clearTimeout(timer);
       off.forEach((f) => f());
+      // From here on nobody tells of changes: whoever comes back sees what was there, and fetches it anew.
+      void client.invalidateQueries({ queryKey: keys.all(manuscript), refetchType: 'none' });
     };
   }, [live, manuscript, client]);
 }

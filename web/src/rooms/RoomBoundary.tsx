@@ -66,11 +66,11 @@ export class RoomBoundary extends Component<Props, { error: Error | null; place:
   }
 }
 
-// A page that loads again and again would be worse than one that says what is wrong.
+// A page that loads again and again at once would be worse than one that says what is wrong for a while.
 async function reloadOnceItAnswers() {
-  if (Date.now() - Number(sessionStorage.getItem(stamp)) < ReloadAtMostEvery) return;
+  const next = Number(sessionStorage.getItem(stamp)) + ReloadAtMostEvery;
   for (;;) {
-    await new Promise((resolve) => window.setTimeout(resolve, AskEvery));
+    await new Promise((resolve) => window.setTimeout(resolve, Math.max(AskEvery, next - Date.now())));
     const answers = await fetch('/health', { cache: 'no-store' }).then(
       (r) => r.ok,
       () => false,

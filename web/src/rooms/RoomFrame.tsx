@@ -18,7 +18,7 @@ import { UploadStrip } from './UploadStrip';
 import { useUploads } from './useUploads';
 
 /** A manuscript: what its rooms share, its top edge, and the room that the address names. */
-export function RoomFrame({ person }: { person: Person }) {
+export default function RoomFrame({ person }: { person: Person }) {
   const id = Number(useParams().id);
   // At another manuscript nothing of this one is left.
   return <Frame key={id} id={id} person={person} />;
@@ -67,12 +67,14 @@ function OpenManuscript(props: { manuscript: Manuscript; person: Person; live: L
             <Outlet />
           </Suspense>
         </RoomBoundary>
-        {canWrite && (
-          <DropZone says={<>Let go to put them among the files of “{manuscript.title}”</>} onDrop={upload} />
-        )}
-        {!canWrite && (
-          <DropZone says={<>You may read this manuscript, and put nothing into it</>} onDrop={() => undefined} />
-        )}
+        <DropZone
+          says={
+            canWrite
+              ? `Let go to put them among the files of “${manuscript.title}”`
+              : 'You may read this manuscript, and put nothing into it'
+          }
+          onDrop={(files) => canWrite && upload(files)}
+        />
         {state.lost && (
           <LostWordsDialog
             words={state.lost.words}

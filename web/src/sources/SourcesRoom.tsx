@@ -93,7 +93,15 @@ export default function SourcesRoom() {
   });
   const { mutateAsync } = changing;
   const change = useCallback((wanted: Wanted, says: string) => mutateAsync({ wanted, says }), [mutateAsync]);
-  const problem = undoing.error?.message ?? '';
+  // What a dialog or a field asked for says there why it wasn't done; this has no place of its own.
+  const making = useMutation({
+    mutationFn: (type: string) =>
+      mutateAsync({
+        wanted: { kind: 'add', text: `@${type}{new${type}, title = {A new ${type}}}` },
+        says: 'A source was added. Fill in its fields.',
+      }),
+  });
+  const problem = (undoing.error ?? making.error)?.message;
 
   const rows = useMemo(() => {
     const fits = filters.find((f) => f.name === filter)!.fits;
@@ -158,17 +166,7 @@ export default function SourcesRoom() {
                   </button>
                 );
               })}
-              {canWrite && (
-                <NewSource
-                  onMake={(type) =>
-                    changing.mutate({
-                      wanted: { kind: 'add', text: `@${type}{new${type}, title = {A new ${type}}}` },
-                      says: 'A source was added. Fill in its fields.',
-                    })
-                  }
-                  types={sources.types}
-                />
-              )}
+              {canWrite && <NewSource onMake={making.mutate} types={sources.types} />}
             </div>
           </div>
           {(problem || done) && (

@@ -5,6 +5,7 @@ import { keys, newsQuery } from '../api/queries';
 import { useRoom } from '../rooms/roomContext';
 import { Announcer } from '../ui/Announcer';
 import { useKept } from '../ui/useKept';
+import { useLeafKeys } from '../ui/useLeafKeys';
 import { useStable } from '../ui/useStable';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
@@ -16,7 +17,6 @@ import { SavedChip, troubleOf } from './SavedChip';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
 import { Spine } from './Spine';
 import { useFollowing } from './useFollowing';
-import { useLeafKeys } from '../ui/useLeafKeys';
 import { useOpenFile } from './useOpenFile';
 import { useProof } from './useProof';
 

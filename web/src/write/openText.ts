@@ -15,7 +15,7 @@ import {
 import type { Finding, ManuscriptFile, Repair } from '../api/client';
 import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
-import { LargestInsert, openText, saved, TextSync, type SaveState } from '../live/textSync';
+import { fetchText, LargestInsert, saved, TextSync, type Opened, type SaveState } from '../live/textSync';
 import { Citations, isRecord } from './citations';
 import { markup } from './markup';
 
@@ -58,7 +58,7 @@ export class OpenText {
   private constructor(
     private readonly context: TextContext,
     private file: ManuscriptFile,
-    opened: Awaited<ReturnType<typeof openText>>,
+    opened: Opened,
     private readonly onSave: (state: SaveState) => void,
     onRestored: () => void,
   ) {
@@ -85,7 +85,7 @@ export class OpenText {
     onSave: (state: SaveState) => void,
     onRestored: () => void,
   ): Promise<OpenText> {
-    const opened = await openText(context.manuscript, file, context.person);
+    const opened = await fetchText(context.manuscript, file, context.person);
     return new OpenText(context, file, opened, onSave, onRestored);
   }
 

@@ -57,8 +57,7 @@ export class TextDesk {
     this.texts.set(file.id, text);
     try {
       const open = await text;
-      open.rename(file);
-      await this.closeOldest();
+      await this.closeOldest(file.id);
       return open;
     } catch (e) {
       if (this.texts.get(file.id) === text) this.texts.delete(file.id);
@@ -72,7 +71,7 @@ export class TextDesk {
     for (const text of await this.all()) text.allow(canWrite);
   }
 
-  /** Closes the text of a tab whose words weren't taken, so that it is fetched anew; all of them are, when it isn't known. */
+  /** Closes the text whose words weren't taken, by its tab's name, so that it is fetched anew. */
   async restart(clientId: string) {
     for (const [id, text] of this.texts) {
       if ((await text.catch(() => null))?.clientId === clientId) return this.reopen(id);
@@ -95,10 +94,10 @@ export class TextDesk {
     this.tell();
   }
 
-  private async closeOldest() {
+  private async closeOldest(except: number) {
     for (const [id, text] of this.texts) {
       if (this.texts.size <= MostOpen) return;
-      const open = await text.catch(() => null);
+      const open = id === except ? null : await text.catch(() => null);
       if (open && open.waiting === 0 && !open.view.dom.isConnected) await this.closeOne(id);
     }
   }

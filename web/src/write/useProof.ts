@@ -15,7 +15,7 @@ export interface Proof {
 
 /** The proof as the server has it: what is known of it, and whether it is behind. */
 export function useProof(live: Live, manuscript: number): Proof {
-  const { data: report = null, isError } = useQuery(proofQuery(manuscript));
+  const { data: report = null, dataUpdatedAt, isError } = useQuery(proofQuery(manuscript));
   const [heard, setHeard] = useState<number | null>(null);
   const [isBusy, setIsBusy] = useState(true);
   /** Counts how often a newer proof was asked for, and how often by the time of the report that is here. */
@@ -32,6 +32,8 @@ export function useProof(live: Live, manuscript: number): Proof {
         seen.current = asked.current;
         setHeard((r) => Math.max(r ?? 0, revision));
       }),
+      // While the connection was away a proof may have come that nobody told of: the report that is fetched now says.
+      live.on('joined', () => (seen.current = asked.current)),
       live.on('failed', () => setIsBusy(false)),
       live.on('restored', () => setHeard(null)),
     ];
@@ -41,7 +43,8 @@ export function useProof(live: Live, manuscript: number): Proof {
   useEffect(() => {
     // Something may have changed while this was on its way.
     if (report && seen.current === asked.current) setIsBusy(report.isBehind);
-  }, [report]);
+    // A report that says the same as the one before counts too.
+  }, [report, dataUpdatedAt]);
 
   const revision = report || heard !== null ? Math.max(heard ?? 0, report?.revision ?? 0) : null;
   return { report, revision, isBusy: isBusy && !isError };
