@@ -45,7 +45,7 @@ public static class Authority
         {
             if (update.Changes.Inserted > largestInsert)
             {
-                throw new ChangeSetException("At most 2 million characters come in at once. Bring in a longer text as a file of its own.");
+                throw new ChangeSetException("At most 2 million characters come in at once. Upload a longer text as a file of its own.");
             }
 
             if (update.Changes.LengthAfter > LargestText)

@@ -45,7 +45,7 @@ public static class FileContent
         }
         catch (DecoderFallbackException)
         {
-            throw new StoreException($"{path} is not stored as UTF-8. It can be brought in as Latin-1 instead.");
+            throw new StoreException($"{path} is not stored as UTF-8. It can be read as Latin-1 instead.");
         }
     }
 

@@ -324,7 +324,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         // In the other state the number belongs to a content that is whole.
         await database.Database.ExecuteSqlRawAsync("UPDATE Generations SET Value = 'other'; UPDATE Blobs SET Hash = 'AA'; DELETE FROM BlobPieces WHERE Number > 0");
         StoreException refused = await Assert.ThrowsAsync<StoreException>(() => upload);
-        Assert.Contains("Bring it in again", refused.Message, StringComparison.Ordinal);
+        Assert.Contains("Upload it again", refused.Message, StringComparison.Ordinal);
         Assert.Equal(("AA", 1), (await database.Blobs.Select(b => b.Hash).SingleAsync(), await database.BlobPieces.CountAsync()));
 
         // A snapshot that is due after what was typed is of the state in which it was typed.

@@ -88,33 +88,36 @@ test('files that are dropped anywhere are uploaded, and each that is there alrea
 
 test('links from when files were called parts lead to their place, and words that waited since then go out', async () => {
   const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
-  const person = await page.evaluate(async () => (await (await fetch('/api/session')).json()).person.id);
-  await page.goto(`${running.demo.address}/m/1/write?part=chapters/clock.tex&line=5`);
-  await page.getByRole('textbox', { name: 'Source of chapters/clock.tex' }).waitFor();
-  // A record as the first version of the page kept it.
+  await page.goto(`${running.demo.address}/m/1/write?part=chapters/close.tex&line=1`);
+  await page.getByRole('textbox', { name: 'Source of chapters/close.tex' }).waitFor();
+  await eventually(async () => (await page.getByTestId('saved').innerText()) === 'saved', 'saved');
+  await page.context().setOffline(true);
+  await page.locator('.cm-content').focus();
+  await page.keyboard.type('% from before ');
+  await eventually(async () => /wait for the connection/.test(await page.getByTestId('saved').innerText()), 'what waits');
+  await page.waitForTimeout(600);
+  await page.route('**/hub**', (route) => route.abort());
+  await page.context().setOffline(false);
   await page.goto(`${running.demo.address}/folio.svg`);
-  await page.evaluate(async (who) => {
-    const { files } = await (await fetch('/api/manuscripts/1')).json();
-    const part = files.find((f) => f.path === 'chapters/close.tex').id;
-    const { text: base, version } = await (await fetch(`/api/manuscripts/1/files/${part}`)).json();
-    const { generation } = await (await fetch('/api/manuscripts/1/proof')).json();
-    await new Promise((done) => (indexedDB.deleteDatabase('young-folio').onsuccess = done));
-    await new Promise((done) => {
-      const opening = indexedDB.open('young-folio', 1);
-      opening.onupgradeneeded = () => opening.result.createObjectStore('unsent', { keyPath: 'clientId' }).createIndex('manuscript', 'manuscript');
-      opening.onsuccess = () => {
-        const change = opening.result.transaction('unsent', 'readwrite');
-        change.objectStore('unsent').put({ clientId: `${who}:1`, manuscript: 1, part, path: 'chapters/close.tex', generation: generation ?? globalThis.generation, version, base, updates: [[base.length, [0, '% from before']]] });
-        change.oncomplete = () => {
-          opening.result.close();
-          done();
-        };
-      };
-    });
-  }, person);
+  // The record that waits, as the first version of the page kept it.
+  const count = await page.evaluate(async () => {
+    const answer = (request) => new Promise((done, failed) => ((request.onsuccess = () => done(request.result)), (request.onerror = failed)));
+    const now = await answer(indexedDB.open('young-folio'));
+    const records = await answer(now.transaction('unsent').objectStore('unsent').getAll());
+    now.close();
+    await answer(indexedDB.deleteDatabase('young-folio'));
+    const opening = indexedDB.open('young-folio', 1);
+    opening.onupgradeneeded = () => opening.result.createObjectStore('unsent', { keyPath: 'clientId' }).createIndex('manuscript', 'manuscript');
+    const before = await answer(opening);
+    for (const { file: part, ...rest } of records) await answer(before.transaction('unsent', 'readwrite').objectStore('unsent').put({ ...rest, part }));
+    before.close();
+    return records.length;
+  });
+  assert.equal(count, 1);
+  await page.unroute('**/hub**');
   await page.goto(`${running.demo.address}/m/1/write?file=chapters/close.tex`);
-  // Whatever state of the data it was of, it is in the text or shown to be copied: it isn't lost.
-  await eventually(async () => (await text(page)).includes('% from before') || /% from before/.test(await page.getByLabel('What you typed').inputValue().catch(() => '')), 'the words from before');
+  await eventually(async () => (await text(page)).split('% from before ').length === 2, 'the words from before, once');
+  await eventually(async () => (await page.getByTestId('saved').innerText()) === 'saved', 'saved');
   await page.context().close();
 });
 

@@ -54,7 +54,7 @@ describe('how saving stands', () => {
 describe('uploads', () => {
   it('ask about a file that is there, and about one in an older way of storing', () => {
     expect(doubtOf(new Refusal(409, 'There is a file main.tex already. Rename or delete it first.'))).toBe('exists');
-    expect(doubtOf(new Refusal(409, 'a.tex is not stored as UTF-8. It can be brought in as Latin-1 instead.'))).toBe(
+    expect(doubtOf(new Refusal(409, 'a.tex is not stored as UTF-8. It can be read as Latin-1 instead.'))).toBe(
       'latin1',
     );
     expect(doubtOf(new Refusal(413, 'A file holds at most 50 MB.'))).toBeNull();

@@ -87,7 +87,7 @@ public static class SourceApi
         sources.MapPost("/look", async (int id, PastedSources pasted, SourceService service) =>
             pasted.Text is null ? Results.Json(new Problem("There is no text."), statusCode: 400)
             : pasted.Text.Length > LargestPaste
-                ? Results.Json(new Problem("This is more than 5 MB of text: bring it in as a file instead."), statusCode: 413)
+                ? Results.Json(new Problem("This is more than 5 MB of text: upload it as a file instead."), statusCode: 413)
                 : Results.Ok(Offer(await service.TableAsync(id), pasted.Text, isLookup: false))).Needs(Role.Reader).Produces<SourceOffer>();
         sources.MapPost("/change", async (int id, SourceChange change, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) =>
         {

@@ -55,7 +55,7 @@ internal static partial class ManuscriptZip
         }
         catch (InvalidDataException)
         {
-            throw new StoreException("This file isn't a whole .zip. Make it again, and bring it in once more.");
+            throw new StoreException("This file isn't a whole .zip. Make it again, and import it once more.");
         }
     }
 

@@ -185,7 +185,7 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
         {
             if (contents.Generation != generation)
             {
-                throw new StoreException("The manuscript was put back to an earlier state while this was on its way. Bring it in again.");
+                throw new StoreException("The manuscript was put back to an earlier state while this was on its way. Upload it again.");
             }
         }
 
