@@ -17,8 +17,12 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     private Scribe _scribe = null!;
     private ManuscriptStores _stores = null!;
 
+    // Happens once, when a database is opened next: between two transactions of the queue.
+    private Action? _beforeNext;
+
     public FolioDatabase CreateDbContext()
     {
+        Interlocked.Exchange(ref _beforeNext, null)?.Invoke();
         var options = new DbContextOptionsBuilder<FolioDatabase>();
         FolioDatabase.Configure(options, _folder);
         return new FolioDatabase(options.Options);
@@ -321,8 +325,15 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
             await Task.Delay(1);
         }
 
-        // In the other state the number belongs to a content that is whole.
-        await database.Database.ExecuteSqlRawAsync("UPDATE Generations SET Value = 'other'; UPDATE Blobs SET Hash = 'AA'; DELETE FROM BlobPieces WHERE Number > 0");
+        // In the other state the number belongs to a content that is whole. It is put in place between two transactions, as a restore does it.
+        var inPlace = new TaskCompletionSource();
+        _beforeNext = () =>
+        {
+            using FolioDatabase restored = CreateDbContext();
+            restored.Database.ExecuteSqlRaw("UPDATE Generations SET Value = 'other'; UPDATE Blobs SET Hash = 'AA'; DELETE FROM BlobPieces WHERE Number > 0");
+            inPlace.SetResult();
+        };
+        await inPlace.Task;
         StoreException refused = await Assert.ThrowsAsync<StoreException>(() => upload);
         Assert.Contains("Upload it again", refused.Message, StringComparison.Ordinal);
         Assert.Equal(("AA", 1), (await database.Blobs.Select(b => b.Hash).SingleAsync(), await database.BlobPieces.CountAsync()));
