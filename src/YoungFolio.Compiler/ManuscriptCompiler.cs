@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using YoungFolio.Compiler.Sheets;
 using YoungFolio.Manuscript.Building;
 using YoungFolio.Manuscript.Changes;
 using YoungFolio.Manuscript.Mathematics;
@@ -6,6 +7,7 @@ using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
 using YoungFolio.Typesetting;
+using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Lines;
 using YoungFolio.Typesetting.Pages;
 
@@ -20,30 +22,33 @@ public sealed record ManuscriptSnapshot(IFileTree Files, string MainFile, DateOn
 /// <summary>What a compile gives. There is always a proof.</summary>
 public sealed class CompileResult
 {
-    internal CompileResult(byte[] pdf, byte[] firstPage, CompileReport report, SourceMap map, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
+    private readonly Func<bool, byte[]> _write;
+    private byte[]? _pdf;
+
+    internal CompileResult(SheetList sheets, Func<bool, byte[]> write, CompileReport report, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
     {
+        Sheets = sheets;
+        _write = write;
         Cache = cache;
-        Pdf = pdf;
-        FirstPage = firstPage;
         Report = report;
-        Map = map;
         Anchors = anchors;
     }
 
-    /// <summary>The proof.</summary>
-    public byte[] Pdf { get; }
+    /// <summary>The pages for the screen.</summary>
+    public SheetList Sheets { get; }
 
-    /// <summary>The proof's first page alone, for thumbnails.</summary>
-    public byte[] FirstPage { get; }
+    /// <summary>The proof as a PDF: written when first asked for, and kept.</summary>
+    public byte[] Pdf => _pdf ??= WritePdf();
+
+    /// <summary>Writes the proof as a PDF.</summary>
+    /// <param name="marked">Whether spots where something is to fix are marked.</param>
+    public byte[] WritePdf(bool marked = false) => _write(marked);
 
     /// <summary>The report.</summary>
     public CompileReport Report { get; }
 
     /// <summary>About how much it takes in memory with all that is kept for the next compile, in bytes.</summary>
     public long Size { get; internal init; }
-
-    /// <summary>Ways between proof and source.</summary>
-    public SourceMap Map { get; }
 
     /// <summary>How the manuscript prints its sources.</summary>
     public SourceSettings Sources { get; internal init; } = SourceSettings.Usual;
@@ -127,6 +132,12 @@ public sealed class ManuscriptCompiler
             return new FormulaPicture(SvgWriter.Write(boxes), MathMl.Element(whole, isDisplay).ToString(System.Xml.Linq.SaveOptions.DisableFormatting), isDisplay);
         });
 
+    /// <summary>A font that sheets are drawn with.</summary>
+    /// <param name="key">Its key, as sheets say it.</param>
+    /// <returns>The font; null when there is none, or another one by that name.</returns>
+    public ScreenFont? FontForScreen(string key) =>
+        ScreenFont.NameIn(key) is var name && FontLibrary.IsThere(name) && ScreenFont.Of(_resources.Fonts.Load(name)) is var font && font.Key == key ? font : null;
+
     /// <summary>Sets all displays of a manuscript again and again; formulas a second in the later half of the rounds.</summary>
     public double MeasureFormulas(ManuscriptSnapshot snapshot, int rounds) => OnDeepStack(() =>
     {
@@ -177,28 +188,22 @@ public sealed class ManuscriptCompiler
         Step("read");
         var cache = new SetCache(last?.Cache);
         TypesetDocument pages = Typesetter.Typeset(document, snapshot.Files, _resources, findings, last?.Anchors, cache, budget);
-        ProofMarks.Add(pages.Pages, findings);
+        IReadOnlyList<LeftOutPicture> leftOut = LeftOutPicture.Of(pages.Pages, budget);
+        foreach (LeftOutPicture picture in leftOut)
+        {
+            ReportLeftOut(picture, findings);
+        }
+
         Step("typeset");
-        var metadata = new PdfMetadata(document.Title, document.Author);
-        // Words are counted while the file is written; what either has to say waits for both.
-        var leftOut = new List<(ImageMark Image, string Reason)>();
-        byte[] pdf = [];
-        byte[] first = [];
+        // Words are counted while the sheets are made.
+        SheetList? sheets = null;
         int words = 0;
-        SideThread.Both(
-            () => pdf = PdfWriter.Write(pages, metadata, _cache, budget, (image, reason) => leftOut.Add((image, reason))),
-            () =>
-            {
-                first = PdfWriter.Write(FirstPage(pages), metadata, _cache, budget);
-                words = ReportMaker.CountWords(document);
-            });
-        leftOut.ForEach(l => ReportLeftOut(l.Image, l.Reason, findings));
-        Step("pdf");
-        var map = new SourceMap(pages.Pages, positions);
+        SideThread.Both(() => sheets = SheetList.Make(pages, positions, [.. leftOut.Select(l => l.Mark.Picture)], last?.Sheets, budget), () => words = ReportMaker.CountWords(document));
+        Step("sheets");
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words);
         Step("report");
-        return new CompileResult(pdf, first, report, map, pages.Anchors, cache) { Size = pdf.Length + first.Length + SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
+        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), report, pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
 
         void Step(string name)
         {
@@ -208,9 +213,13 @@ public sealed class ManuscriptCompiler
         }
     }
 
-    // Glyphs with their numbers, edges, places and characters; in pages, in the lines that are kept, and in the map.
+    // Holds the pages and what was found, and nothing else of the compile.
+    private Func<bool, byte[]> Writer(TypesetDocument pages, PdfMetadata metadata, FindingLog findings) => marked => OnDeepStack(() =>
+        PdfWriter.Write(marked ? pages.With(ProofMarks.With(pages.Pages, findings)) : pages, metadata, _cache));
+
+    // Glyphs with their numbers, edges, places and characters; in pages, in the lines that are kept, and on sheets.
     private static long SizeOf(TypesetDocument pages) =>
-        pages.Pages.Sum(p => p.Marks.Sum(m => m.Mark is GlyphMark glyphs ? 300L + (80L * glyphs.Glyphs.Length) : 300L));
+        pages.Pages.Sum(p => p.Marks.Sum(m => m.Mark is GlyphMark glyphs ? 360L + (90L * glyphs.Glyphs.Length) : 300L));
 
     // A float that ends three pages or more from its first mention makes readers leaf.
     private static void ReportFarFloats(Document document, TypesetDocument pages, FindingLog findings)
@@ -252,17 +261,8 @@ public sealed class ManuscriptCompiler
         }
     }
 
-    private static void ReportLeftOut(ImageMark image, string reason, FindingLog findings) =>
-        findings.Fix("unreadable-picture", image.Position, 16,
-            $"The picture {image.Picture.File.Path} can't be read: {reason}.",
+    private static void ReportLeftOut(LeftOutPicture picture, FindingLog findings) =>
+        findings.Fix("unreadable-picture", picture.Mark.Position, 16,
+            $"The picture {picture.Mark.Picture.File.Path} can't be read: {picture.Reason}.",
             "Export it again as a plain PNG or JPEG and put it in place of this one.");
-
-    private static TypesetDocument FirstPage(TypesetDocument document) => new()
-    {
-        Pages = [document.Pages[0]],
-        Outline = [],
-        Anchors = new Dictionary<string, AnchorPlace>(),
-        Floats = [],
-        Rounds = document.Rounds,
-    };
 }

@@ -17,13 +17,13 @@ internal static class ProofMarks
     // A spot further behind its finding than this is another one's.
     private const int Reach = 2_000;
 
-    /// <summary>Adds the marks to the pages.</summary>
-    public static void Add(IReadOnlyList<Page> pages, FindingLog findings)
+    /// <summary>The pages with the marks; those given stay as they are.</summary>
+    public static IReadOnlyList<Page> With(IReadOnlyList<Page> pages, FindingLog findings)
     {
         int[] wanted = [.. findings.All.Where(f => f.Kind == FindingKind.Fix && f.Position >= 0).Select(f => f.Position).Distinct().Order()];
         if (wanted.Length == 0)
         {
-            return;
+            return pages;
         }
 
         var spots = new (int Distance, int Page, Placed Placed)[wanted.Length];
@@ -52,12 +52,20 @@ internal static class ProofMarks
             }
         }
 
+        Page[] marked = [.. pages];
         foreach ((_, int page, Placed placed) in spots.Where(s => s.Page >= 0).DistinctBy(s => (s.Page, s.Placed)))
         {
             var glyphs = (GlyphMark)placed.Mark;
-            pages[page].Marks.Add(new Placed(new RuleMark(Math.Max(3, glyphs.Edges[^1]), 0.8, Rubric), placed.X, placed.Y + 2.6));
-            pages[page].Marks.Add(new Placed(new RuleMark(BarWidth, glyphs.Size * 1.2, Rubric), BarLeft, placed.Y + (glyphs.Size * 0.25)));
+            if (ReferenceEquals(marked[page], pages[page]))
+            {
+                marked[page] = pages[page].Copy();
+            }
+
+            marked[page].Marks.Add(new Placed(new RuleMark(Math.Max(3, glyphs.Edges[^1]), 0.8, Rubric), placed.X, placed.Y + 2.6));
+            marked[page].Marks.Add(new Placed(new RuleMark(BarWidth, glyphs.Size * 1.2, Rubric), BarLeft, placed.Y + (glyphs.Size * 0.25)));
         }
+
+        return marked;
     }
 
     /// <summary>Adds a bar at the paper's edge beside each line with a marked change, so that changes are found by leafing.</summary>

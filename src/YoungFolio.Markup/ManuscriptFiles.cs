@@ -179,6 +179,10 @@ public sealed class PositionTable
         return i < 0 ? null : (_files[i].File, position - _files[i].Base);
     }
 
+    /// <summary>The first and the last position of the file that a position is in; an empty range for <see cref="None"/>.</summary>
+    public (int First, int Last) RangeOf(int position) =>
+        IndexOf(position) is >= 0 and var i ? (_files[i].Base, _files[i].Base + _files[i].File.Text.Length) : (0, None);
+
     /// <summary>The place of a position in lines and columns; null for <see cref="None"/>.</summary>
     public SourceLocation? Locate(int position)
     {

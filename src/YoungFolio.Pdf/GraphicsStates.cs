@@ -22,7 +22,7 @@ internal sealed class GraphicsStates
         else if (mark is ShadingMark shading)
         {
             UseOpacity('f', shading.Opacity);
-            _shadings[NameOf(shading)] = shading.Shading;
+            _shadings[NameOf(shading)] = Shading(shading.Gradient);
         }
     }
 
@@ -38,7 +38,34 @@ internal sealed class GraphicsStates
 
     /// <summary>Name of a shading.</summary>
     public static string NameOf(ShadingMark shading) =>
-        "G" + XxHash64.HashToUInt64(MemoryMarshal.AsBytes(shading.Shading.AsSpan())).ToString("X16", CultureInfo.InvariantCulture);
+        "G" + XxHash64.HashToUInt64(MemoryMarshal.AsBytes(Shading(shading.Gradient).AsSpan())).ToString("X16", CultureInfo.InvariantCulture);
+
+    // The dictionary (ISO 32000-1, 8.7.4.5).
+    private static string Shading(Gradient gradient) =>
+        $"<</ShadingType {(gradient.IsRadial ? 3 : 2)} /ColorSpace /DeviceRGB /Coords [{string.Join(' ', gradient.Coordinates.Select(N))}] /Function {Function(gradient.Stops)} /Extend [true true]>>";
+
+    // A straight passage between each two stops, put together to one function (ISO 32000-1, 7.10.3 and 7.10.4).
+    private static string Function(IReadOnlyList<(double At, int Colour)> stops)
+    {
+        List<string> passages = [];
+        List<string> bounds = [];
+        for (int i = 0; i + 1 < stops.Count; i++)
+        {
+            if (stops[i + 1].At > stops[i].At)
+            {
+                passages.Add($"<</FunctionType 2 /Domain [0 1] /C0 [{Colour(stops[i].Colour)}] /C1 [{Colour(stops[i + 1].Colour)}] /N 1>>");
+                bounds.Add(N(stops[i + 1].At));
+            }
+        }
+
+        return passages.Count == 1
+            ? passages[0]
+            : $"<</FunctionType 3 /Domain [0 1] /Functions [{string.Join(' ', passages)}] /Bounds [{string.Join(' ', bounds.SkipLast(1))}] /Encode [{string.Join(' ', passages.Select(_ => "0 1"))}]>>";
+    }
+
+    private static string Colour(int colour) => $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)}";
+
+    private static string N(double value) => value.ToString("0.####", CultureInfo.InvariantCulture);
 
     private static string Joined(SortedDictionary<string, string> entries) => string.Join(' ', entries.Select(e => $"/{e.Key} {e.Value}"));
 

@@ -1,6 +1,4 @@
 using System.Globalization;
-using System.IO.Hashing;
-using System.Runtime.InteropServices;
 using System.Text;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
@@ -19,12 +17,9 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
     // PDF counts 72 points to the inch, typesetting 72.27.
     private const double Scale = 72 / 72.27;
 
-    [ThreadStatic]
-    private static byte[]? s_buffer;
-
     /// <summary>The content of a page.</summary>
     public static PageContent Of(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images, PdfCache cache) =>
-        cache.Get(Digest(page, images), () =>
+        cache.Get(PageDigest.Of(page, p => images.TryGetValue(p, out (string Name, int Number) known) ? known.Name : null), () =>
         {
             byte[] bytes = Encoding.Latin1.GetBytes(Write(page, images));
             return new PageContent(PdfObjects.Deflate(bytes), Used(page));
@@ -75,113 +70,6 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                 {
                     glyphs[mark.Glyphs[i]] = mark.Texts[i];
                 }
-            }
-        }
-    }
-
-    // All that the content depends on, in one run of bytes.
-    private static UInt128 Digest(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images)
-    {
-        byte[] buffer = s_buffer ??= new byte[1 << 16];
-        int length = 0;
-        Add(page.Height);
-        AddMarks(page.Marks);
-        s_buffer = buffer;
-        return XxHash128.HashToUInt128(buffer.AsSpan(0, length));
-
-        void AddMarks(IReadOnlyList<Placed> marks)
-        {
-            foreach (Placed placed in marks)
-            {
-                switch (placed.Mark)
-                {
-                    case GroupMark group:
-                        (double a, double b, double c, double d) = group.Matrix;
-                        Add(4);
-                        Add(a);
-                        Add(b);
-                        Add(c);
-                        Add(d);
-                        Add(group.Content.Count);
-                        AddMarks(group.Content);
-                        break;
-                    case PathMark path:
-                        Add(5);
-                        AddText(path.Operators);
-                        Add(path.FillOpacity);
-                        Add(path.StrokeOpacity);
-                        break;
-                    case ShadingMark shading:
-                        Add(6);
-                        AddText(shading.Path);
-                        AddText(shading.Shading);
-                        Add(shading.EvenOdd ? 1 : 0);
-                        Add(shading.Opacity);
-                        foreach (double number in shading.Matrix)
-                        {
-                            Add(number);
-                        }
-
-                        break;
-                    case GlyphMark glyphs:
-                        Add(1);
-                        Add(glyphs.LooksHash);
-                        break;
-                    case RuleMark rule:
-                        Add(2);
-                        Add(rule.Width);
-                        Add(rule.Height);
-                        Add(rule.Colour);
-                        break;
-                    case ImageMark image when images.TryGetValue(image.Picture, out (string Name, int Number) known):
-                        Add(3);
-                        AddBytes(Encoding.UTF8.GetBytes(known.Name));
-                        Add(image.Width);
-                        Add(image.Height);
-                        Add(image.Angle);
-                        Add(image.Clips ? 1 : 0);
-                        (double left, double foot, double wide, double high) = image.Whole ?? default;
-                        Add(left);
-                        Add(foot);
-                        Add(wide);
-                        Add(high);
-                        break;
-                    default:
-                        continue;
-                }
-
-                Add(placed.X);
-                Add(placed.Y);
-            }
-        }
-
-        void Add<T>(T value)
-            where T : unmanaged
-        {
-            int size = System.Runtime.CompilerServices.Unsafe.SizeOf<T>();
-            Grow(size);
-            MemoryMarshal.Write(buffer.AsSpan(length), value);
-            length += size;
-        }
-
-        void AddText(string text)
-        {
-            Add(text.Length);
-            AddBytes(MemoryMarshal.AsBytes(text.AsSpan()));
-        }
-
-        void AddBytes(ReadOnlySpan<byte> bytes)
-        {
-            Grow(bytes.Length);
-            bytes.CopyTo(buffer.AsSpan(length));
-            length += bytes.Length;
-        }
-
-        void Grow(int size)
-        {
-            if (length + size > buffer.Length)
-            {
-                Array.Resize(ref buffer, Math.Max(buffer.Length * 2, length + size));
             }
         }
     }

@@ -12,8 +12,32 @@ internal static partial class PdfImages
     /// <summary>Pixels of a picture that have to be unpacked and packed anew; 0 when its data are taken over as they are.</summary>
     public static long Unpacked(Picture picture) => picture is { Format: PictureFormat.Png, IsUnpacked: true } ? (long)picture.PixelWidth * picture.PixelHeight : 0;
 
-    /// <summary>Adds a picture; returns its object's number, or null when its data are damaged.</summary>
-    public static int? Add(PdfObjects objects, Picture picture)
+    /// <summary>Whether the data of a picture can be read to their end.</summary>
+    public static bool IsWhole(Picture picture)
+    {
+        if (picture.Format != PictureFormat.Png)
+        {
+            return true;
+        }
+
+        try
+        {
+            PngPixels png = PngPixels.Read(picture.File.Bytes.Span);
+            if (picture.IsUnpacked)
+            {
+                png.ReadRows(static _ => { });
+            }
+
+            return true;
+        }
+        catch (Exception e) when (e is InvalidDataException or IndexOutOfRangeException or ArgumentOutOfRangeException or EndOfStreamException)
+        {
+            return false;
+        }
+    }
+
+    /// <summary>Adds a picture whose data are whole; returns its object's number.</summary>
+    public static int Add(PdfObjects objects, Picture picture)
     {
         if (picture.Figure is { } figure)
         {
@@ -27,14 +51,7 @@ internal static partial class PdfImages
             return objects.AddStream($"{head} /ColorSpace {space} /BitsPerComponent 8 /Filter /DCTDecode", picture.File.Bytes.ToArray());
         }
 
-        try
-        {
-            return AddPng(objects, picture, head);
-        }
-        catch (Exception e) when (e is InvalidDataException or IndexOutOfRangeException or ArgumentOutOfRangeException or EndOfStreamException)
-        {
-            return null;
-        }
+        return AddPng(objects, picture, head);
     }
 
     // The objects of a foreign page keep their references, under the numbers of this file.

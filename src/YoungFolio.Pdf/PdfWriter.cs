@@ -19,10 +19,7 @@ public sealed class PdfWriter
     // PDF counts 72 points to the inch, typesetting 72.27.
     private const double Scale = 72 / 72.27;
 
-    // What has to be unpacked takes time: half a second for ten million pixels of the worst kind.
-    private const long MostUnpacked = 80_000_000;
     private readonly PdfObjects _objects = new();
-    private long _unpacked;
     private readonly PdfCache _cache;
     private readonly Dictionary<FontFile, Dictionary<uint, string>> _fonts = [];
     private readonly Dictionary<Picture, (string Name, int Number)> _images = new(ReferenceEqualityComparer.Instance);
@@ -37,13 +34,17 @@ public sealed class PdfWriter
     /// <param name="metadata">Title and author.</param>
     /// <param name="cache">What earlier files left.</param>
     /// <param name="budget">Tells whether the file is still wanted; null: it is.</param>
-    /// <param name="leftOut">Called for each picture that isn't in the file, with the reason in plain words.</param>
-    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, WorkBudget? budget = null, Action<ImageMark, string>? leftOut = null) =>
-        new PdfWriter(cache).WriteFile(document, metadata, budget ?? new WorkBudget(), leftOut ?? (static (_, _) => { }));
+    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, WorkBudget? budget = null) =>
+        new PdfWriter(cache).WriteFile(document, metadata, budget ?? new WorkBudget());
 
-    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, WorkBudget budget, Action<ImageMark, string> leftOut)
+    private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, WorkBudget budget)
     {
-        AddImages(document, budget, leftOut);
+        foreach (LeftOutPicture picture in LeftOutPicture.Of(document.Pages, budget))
+        {
+            _seen.Add(picture.Mark.Picture);
+        }
+
+        AddImages(document, budget);
         var contents = new PageContent[document.Pages.Count];
         SideThread.ForEach(contents.Length, i =>
         {
@@ -80,43 +81,28 @@ public sealed class PdfWriter
         return _objects.Write(root, info);
     }
 
-    private void AddImages(TypesetDocument document, WorkBudget budget, Action<ImageMark, string> leftOut)
+    private void AddImages(TypesetDocument document, WorkBudget budget)
     {
         foreach (Page page in document.Pages)
         {
-            AddImages(page.Marks, budget, leftOut);
+            AddImages(page.Marks, budget);
         }
     }
 
-    private void AddImages(IReadOnlyList<Placed> marks, WorkBudget budget, Action<ImageMark, string> leftOut)
+    private void AddImages(IReadOnlyList<Placed> marks, WorkBudget budget)
     {
         foreach (Placed placed in marks)
         {
             if (placed.Mark is GroupMark group)
             {
-                AddImages(group.Content, budget, leftOut);
+                AddImages(group.Content, budget);
             }
 
             _states.Use(placed.Mark);
-
-            if (placed.Mark is not ImageMark image || _images.ContainsKey(image.Picture) || !_seen.Add(image.Picture))
+            if (placed.Mark is ImageMark image && _seen.Add(image.Picture))
             {
-                continue;
-            }
-
-            budget.Look();
-            _unpacked += PdfImages.Unpacked(image.Picture);
-            if (_unpacked > MostUnpacked)
-            {
-                leftOut(image, FormattableString.Invariant($"the pictures before it have {MostUnpacked / 1_000_000} million pixels to unpack already, which is the most; make some smaller"));
-            }
-            else if (PdfImages.Add(_objects, image.Picture) is { } number)
-            {
-                _images[image.Picture] = ($"I{_images.Count + 1}", number);
-            }
-            else
-            {
-                leftOut(image, "its data are damaged");
+                budget.Look();
+                _images[image.Picture] = ($"I{_images.Count + 1}", PdfImages.Add(_objects, image.Picture));
             }
         }
     }

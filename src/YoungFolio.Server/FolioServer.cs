@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.AspNetCore.Rewrite;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.EntityFrameworkCore;
@@ -70,7 +71,7 @@ public static class FolioServer
             o.ClientTimeoutInterval = TimeSpan.FromSeconds(15);
             o.AddFilter<HubRights>();
         }).AddJsonProtocol(o => o.PayloadSerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase)));
-        builder.Services.AddResponseCompression();
+        builder.Services.AddResponseCompression(o => o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "font/otf"]);
         builder.Services.AddOpenApi();
         builder.Services.ConfigureHttpJsonOptions(o =>
         {
@@ -109,6 +110,7 @@ public static class FolioServer
         PeopleApi.Map(api, manuscript);
         FileApi.Map(manuscript);
         ProofApi.Map(manuscript);
+        ProofApi.MapFonts(api);
         SourceApi.Map(manuscript);
         LogApi.Map(manuscript);
         if (options.Demo)

@@ -22,6 +22,7 @@ internal static class CompileCommand
         string? output = null;
         string? report = null;
         string? since = null;
+        bool isMarked = false;
         for (int i = 0; i < args.Length; i++)
         {
             switch (args[i])
@@ -35,11 +36,14 @@ internal static class CompileCommand
                 case "--since" when i + 1 < args.Length:
                     since = args[++i];
                     break;
+                case "--marks":
+                    isMarked = true;
+                    break;
                 case var a when source is null && !a.StartsWith('-'):
                     source = a;
                     break;
                 default:
-                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--since FOLDER|FILE.tex]");
+                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--since FOLDER|FILE.tex]");
                     return 2;
             }
         }
@@ -62,7 +66,7 @@ internal static class CompileCommand
         CompileResult result = new ManuscriptCompiler().Compile(snapshot);
         try
         {
-            File.WriteAllBytes(output, result.Pdf);
+            File.WriteAllBytes(output, result.WritePdf(isMarked));
             if (report is not null)
             {
                 File.WriteAllText(report, JsonSerializer.Serialize(result.Report, s_json) + "\n");

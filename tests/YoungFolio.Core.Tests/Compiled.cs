@@ -11,13 +11,14 @@ internal static class Compiled
 
     /// <summary>Compiles files; the first is the main file.</summary>
     public static CompileResult Files(params (string Path, string Text)[] files) =>
-        s_compiler.Compile(new ManuscriptSnapshot(
-            new FileTree(files.Select(p => ManuscriptFile.FromText(p.Path, p.Text))), files[0].Path, new DateOnly(2026, 11, 9)));
+        Tree(files[0].Path, new FileTree(files.Select(p => ManuscriptFile.FromText(p.Path, p.Text))));
 
     /// <summary>Compiles files that need not be text.</summary>
     public static CompileResult Bytes(params (string Path, byte[] Bytes)[] files) =>
-        s_compiler.Compile(new ManuscriptSnapshot(
-            new FileTree(files.Select(p => new ManuscriptFile(p.Path, p.Bytes))), files[0].Path, new DateOnly(2026, 11, 9)));
+        Tree(files[0].Path, new FileTree(files.Select(p => new ManuscriptFile(p.Path, p.Bytes))));
+
+    private static CompileResult Tree(string main, FileTree files) =>
+        SheetMap.Remember(s_compiler.Compile(new ManuscriptSnapshot(files, main, new DateOnly(2026, 11, 9))), files);
 
     /// <summary>Compiles the body of an article.</summary>
     public static CompileResult Body(string body, string preamble = "") => Files(("main.tex",

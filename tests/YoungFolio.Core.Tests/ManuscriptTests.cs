@@ -129,7 +129,8 @@ public class ManuscriptTests
     public void Words_lead_to_the_proof_and_back_to_their_line()
     {
         List<ManuscriptFile> files = DemoManuscripts.Thesis();
-        CompileResult result = s_compiler.Compile(DemoManuscripts.Snapshot(files));
+        ManuscriptSnapshot snapshot = DemoManuscripts.Snapshot(files);
+        SheetMap map = SheetMap.Remember(s_compiler.Compile(snapshot), snapshot.Files).Map;
         int asked = 0;
         var lost = new List<string>();
         foreach (ManuscriptFile file in files.Where(p => p.Path.StartsWith("chapters/", StringComparison.Ordinal)))
@@ -144,8 +145,8 @@ public class ManuscriptTests
                 }
 
                 asked++;
-                PageSpot spot = result.Map.FindSpot(file.Path, line, 10)!;
-                SourceLocation place = result.Map.FindSource(spot.Sheet, spot.X + (spot.Width / 2), spot.Y + (spot.Height / 2))!.Value;
+                PageSpot spot = map.FindSpot(file.Path, line, 10)!;
+                SourceLocation place = map.FindSource(spot.Sheet, spot.X + (spot.Width / 2), spot.Y + (spot.Height / 2))!.Value;
                 if (place.File != file.Path || place.Line != line || Math.Abs(place.Column - 10) > 2)
                 {
                     lost.Add($"{file.Path}:{line}:10 came back as {place}");

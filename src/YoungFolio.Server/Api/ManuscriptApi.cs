@@ -24,7 +24,7 @@ namespace YoungFolio.Server.Api;
 /// <param name="KeptUntil">Until when it is kept, once it was deleted.</param>
 public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
-    int? Pages, int? Words, int? ToFix, DateTime? KeptUntil);
+    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil);
 
 /// <summary>A file in a list.</summary>
 public sealed record FileView(int Id, string Path, bool IsText, int Version);
@@ -65,7 +65,7 @@ public static class ManuscriptApi
                 Glance? glance = proofs.Glance(m.Id);
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, m.Members.First(x => x.PersonId == user.PersonId()).Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
-                    glance?.Pages, glance?.Words, glance?.ToFix, m.DeletedAt + ManuscriptStore.KeptAway));
+                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.FirstPage.Digest, m.DeletedAt + ManuscriptStore.KeptAway));
             }
 
             return shelf;

@@ -1,24 +1,25 @@
+using System.Text.Json;
 using YoungFolio.Compiler;
+using YoungFolio.Compiler.Sheets;
 using YoungFolio.Server.Proofs;
 using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Api;
 
-/// <summary>The proof's state.</summary>
-/// <param name="Revision">Revision that the proof shows.</param>
-/// <param name="Milliseconds">How long the compile took.</param>
-/// <param name="IsBehind">Whether a newer proof is on its way.</param>
-/// <param name="Report">The compile report.</param>
-/// <param name="Versions">The version of each text that the places in the report are of, by path.</param>
-public sealed record ProofView(int Revision, double Milliseconds, bool IsBehind, CompileReport Report, IReadOnlyDictionary<string, int> Versions);
+/// <summary>The first page of a proof, as the shelf shows it.</summary>
+/// <param name="Width">Width in PDF points (1/72 in).</param>
+/// <param name="Height">Height in PDF points.</param>
+/// <param name="Content">What is drawn on it.</param>
+public sealed record FirstPageView(double Width, double Height, JsonElement Content);
 
-/// <summary>A place in the source.</summary>
-public sealed record PlaceView(string File, int Line, int Column);
-
-/// <summary>Proofs, and the ways between them and the source.</summary>
+/// <summary>Proofs: what is known of them, their pages, and what is drawn on those.</summary>
 public static class ProofApi
 {
+    // What has a digest in its address never changes. But pages aren't left in a browser for whoever signs in next: it keeps them itself, for each person.
+    private const string Forever = "private, max-age=31536000, immutable";
+    private const string OfOnePerson = "no-store";
+
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder manuscript)
     {
@@ -28,23 +29,52 @@ public static class ProofApi
             Proof found = await proofs.GetAsync(id, stop);
             CompileReport report = found.Result.Report;
             return user.IsScript()
-                ? new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), WithoutWords(report), new Dictionary<string, int>())
-                : new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), report, found.Versions);
+                ? new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), null, WithoutWords(report), new Dictionary<string, int>(), ProofSheets.None)
+                : new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), null, report, found.Versions, ProofSheets.Of(found.Result.Sheets));
         }).Needs(Role.Reader).ForScripts();
+        proof.MapGet("/sheets/{digest}", (int id, string digest, ProofService proofs, HttpResponse response) =>
+        {
+            if (proofs.Latest(id)?.Result.Sheets.Find(digest) is not { } sheet)
+            {
+                return Results.NotFound(new { message = "There is a newer proof; its pages have other digests." });
+            }
+
+            response.Headers.CacheControl = OfOnePerson;
+            return Results.Bytes(sheet.Content, "application/json");
+        }).Needs(Role.Reader);
+        proof.MapGet("/pictures/{digest}", async (int id, string digest, ProofService proofs, HttpResponse response, CancellationToken stop) =>
+        {
+            if ((await proofs.GetAsync(id, stop)).Result.Sheets.FindPicture(digest) is not { } picture)
+            {
+                return Results.NotFound(new { message = "There is a newer proof, without this picture." });
+            }
+
+            response.Headers.CacheControl = OfOnePerson;
+            return Results.Bytes(picture.Bytes, picture.MediaType);
+        }).Needs(Role.Reader);
         proof.MapGet("/pdf", async (int id, string? download, ProofService proofs, CancellationToken stop) =>
         {
             Proof found = await proofs.GetAsync(id, stop);
-            return Results.File(found.Result.Pdf, "application/pdf", download);
+            return Results.File(await Task.Run(() => found.Result.WritePdf(), stop), "application/pdf", download);
         }).Needs(Role.Reader);
         proof.MapGet("/first-page", async (int id, ProofService proofs, CancellationToken stop) =>
-            Results.File((await proofs.GlanceAsync(id, stop)).FirstPage, "application/pdf")).Needs(Role.Reader);
-        proof.MapGet("/source", async (int id, int sheet, double x, double y, ProofService proofs, CancellationToken stop) =>
-            (await proofs.GetAsync(id, stop)).Result.Map.FindSource(sheet, x, y) is { } place
-                ? Results.Ok(new PlaceView(place.File, place.Line, place.Column))
-                : Results.NoContent()).Needs(Role.Reader).Produces<PlaceView>();
-        proof.MapGet("/spot", async (int id, string file, int line, int column, ProofService proofs, CancellationToken stop) =>
-            (await proofs.GetAsync(id, stop)).Result.Map.FindSpot(file, line, column) is { } spot ? Results.Ok(spot) : Results.NoContent()).Needs(Role.Reader).Produces<PageSpot>();
+        {
+            Sheet page = (await proofs.GlanceAsync(id, stop)).FirstPage;
+            return new FirstPageView(page.Width, page.Height, JsonSerializer.Deserialize<JsonElement>(page.Content));
+        }).Needs(Role.Reader);
     }
+
+    /// <summary>Adds the route of the fonts that pages are drawn with. They ship with the application.</summary>
+    public static void MapFonts(RouteGroupBuilder api) => api.MapGet("/fonts/{key}", (string key, ManuscriptCompiler compiler, HttpResponse response) =>
+    {
+        if (compiler.FontForScreen(key) is not { } font)
+        {
+            return Results.NotFound(new { message = "This version has no such font. Reload the page." });
+        }
+
+        response.Headers.CacheControl = Forever;
+        return Results.Bytes(font.Bytes, "font/otf");
+    });
 
     // A script learns whether the proof is there and how long it is, not what it says.
     private static CompileReport WithoutWords(CompileReport report) =>

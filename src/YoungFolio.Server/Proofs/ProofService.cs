@@ -1,29 +1,23 @@
 using System.Diagnostics;
 using Microsoft.AspNetCore.SignalR;
 using YoungFolio.Compiler;
+using YoungFolio.Compiler.Sheets;
 using YoungFolio.Markup;
 using YoungFolio.Server.Live;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Proofs;
 
-/// <summary>A compiled revision.</summary>
-/// <param name="Revision">Revision of the manuscript.</param>
-/// <param name="Milliseconds">How long the compile took.</param>
-/// <param name="Result">What it gave.</param>
-/// <param name="Versions">The version of each text that it shows, by path: places in it are of that version.</param>
-public sealed record Proof(int Revision, double Milliseconds, CompileResult Result, IReadOnlyDictionary<string, int> Versions);
-
 /// <summary>What the shelf shows of a proof.</summary>
-/// <param name="FirstPage">Its first page, as a PDF.</param>
+/// <param name="FirstPage">Its first page.</param>
 /// <param name="Pages">How many pages it has.</param>
 /// <param name="Words">How many words.</param>
 /// <param name="ToFix">How many findings to fix.</param>
-public sealed record Glance(byte[] FirstPage, int Pages, int Words, int ToFix)
+public sealed record Glance(Sheet FirstPage, int Pages, int Words, int ToFix)
 {
     /// <summary>Of a proof.</summary>
     public static Glance Of(Proof proof) =>
-        new(proof.Result.FirstPage, proof.Result.Report.Pages, proof.Result.Report.Words, proof.Result.Report.Findings.Count(f => f.Kind == "fix"));
+        new(proof.Result.Sheets.Sheets[0], proof.Result.Report.Pages, proof.Result.Report.Words, proof.Result.Report.Findings.Count(f => f.Kind == "fix"));
 }
 
 /// <summary>
@@ -42,7 +36,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     private const long MostFirstPages = 64L * 1024 * 1024;
 
     private readonly RecentlyUsed<int, State> _states = new(MostKept, static s => s.Size);
-    private readonly RecentlyUsed<int, Glance> _glances = new(MostFirstPages, static g => g.FirstPage.Length + 1000);
+    private readonly RecentlyUsed<int, Glance> _glances = new(MostFirstPages, static g => g.FirstPage.Content.Length + 1000);
     private readonly CompileTurns _turns = new(clock, Places);
 
     /// <summary>The newest proof, or null when none was made since the start.</summary>
@@ -162,13 +156,15 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             long start = Stopwatch.GetTimestamp();
             CompileResult result = await Task.Run(() => compiler.Compile(snapshot, state.Proof?.Result, turn.WaitForTurn, running.Token), stop);
             double milliseconds = Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1);
+            Proof? before = state.Proof;
             state.Proof = new Proof(revision, milliseconds, result, versions);
+            ProofNews news = ProofNews.Of(before, state.Proof, state.IsWanted);
             // Noted anew: it takes more than before, and others may have to go.
             _states.Keep(manuscript, state);
             _glances.Keep(manuscript, Server.Proofs.Glance.Of(state.Proof));
             state.First.TrySetResult(state.Proof);
             state.End();
-            await group.SendAsync("proof", revision, stop);
+            await group.SendAsync("proof", news, stop);
         }
         catch (OperationCanceledException)
         {
@@ -229,7 +225,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         public Proof? Proof { get; set; }
 
         /// <summary>About how much it takes, in bytes.</summary>
-        public long Size => 10_000 + (Proof?.Result.Size ?? 0) + Files.Values.Sum(static p => 12L * p.Bytes.Length);
+        public long Size => 10_000 + (Proof?.Result.Size ?? 0) + (Proof?.Size ?? 0) + Files.Values.Sum(static p => 12L * p.Bytes.Length);
 
         public int? Owner { get; set; }
 

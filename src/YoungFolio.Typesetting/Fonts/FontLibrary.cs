@@ -46,6 +46,9 @@ public sealed class FontLibrary
     /// <summary>A font by its file's name.</summary>
     public FontFile Load(string name) => _files.GetOrAdd(name, static n => new Lazy<FontFile>(() => new FontFile(n, Resource(n + ".otf")))).Value;
 
+    /// <summary>Whether there is a font of a name.</summary>
+    public static bool IsThere(string name) => Assembly.GetExecutingAssembly().GetManifestResourceInfo(name + ".otf") is not null;
+
     private static byte[] Resource(string name)
     {
         using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream(name)

@@ -1,4 +1,6 @@
 using System.Buffers.Binary;
+using System.Globalization;
+using System.IO.Hashing;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Typesetting.Images;
@@ -25,6 +27,8 @@ public sealed class Picture
     private const long MostPixels = 160_000_000;
     private const long MostUnpacked = 60_000_000;
 
+    private string? _digest;
+
     private Picture(ManuscriptFile file, PictureFormat format, int width, int height, double horizontal, double vertical, int components)
     {
         File = file;
@@ -48,6 +52,9 @@ public sealed class Picture
 
     /// <summary>The file that holds it.</summary>
     public ManuscriptFile File { get; }
+
+    /// <summary>A digest of its content, in hexadecimal digits, with the page of a PDF.</summary>
+    public string Digest => _digest ??= XxHash128.HashToUInt128(File.Bytes.Span).ToString("x32", CultureInfo.InvariantCulture) + (Page > 0 ? FormattableString.Invariant($"-{Page}") : "");
 
     /// <summary>The page of a PDF, or null.</summary>
     public PdfFigure? Figure { get; }

@@ -328,7 +328,7 @@ internal sealed partial class SvgFigure
                 && SvgGradient.Read(gradient, i => _byId.GetValueOrDefault(i), _styles, matrix, Bounds(element)) is { } shading)
             {
                 SvgMatrix m = shading.Matrix;
-                marks.Add(new Placed(new ShadingMark(operators, style.EvenOdd, shading.Shading, [m.A, m.B, m.C, m.D, m.E, m.F])
+                marks.Add(new Placed(new ShadingMark(operators, style.EvenOdd, shading.Colours, [m.A, m.B, m.C, m.D, m.E, m.F])
                 {
                     Opacity = fillOpacity * shading.Opacity,
                 }, 0, 0));

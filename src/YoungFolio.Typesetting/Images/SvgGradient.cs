@@ -1,13 +1,13 @@
-using System.Globalization;
 using System.Xml.Linq;
+using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Typesetting.Images;
 
-/// <summary>A gradient of an SVG (version 1.1, chapter 13) as a shading of PDF (ISO 32000-1, 8.7.4.5).</summary>
-/// <param name="Shading">The shading's dictionary.</param>
+/// <summary>A gradient of an SVG (version 1.1, chapter 13).</summary>
+/// <param name="Colours">Its colours.</param>
 /// <param name="Matrix">From the gradient's own coordinates to those of the figure.</param>
 /// <param name="Opacity">Mean opacity of its stops.</param>
-internal sealed record SvgGradient(string Shading, SvgMatrix Matrix, double Opacity)
+internal sealed record SvgGradient(Gradient Colours, SvgMatrix Matrix, double Opacity)
 {
     private const int MostSteps = 10;
 
@@ -34,17 +34,17 @@ internal sealed record SvgGradient(string Shading, SvgMatrix Matrix, double Opac
             own = own.After(SvgMatrix.Parse(transform));
         }
 
-        string coordinates;
+        double[] coordinates;
         bool isRadial = element.Name.LocalName == "radialGradient";
         if (isRadial)
         {
             double cx = Number("cx", 0.5);
             double cy = Number("cy", 0.5);
-            coordinates = $"{N(Number("fx", cx))} {N(Number("fy", cy))} 0 {N(cx)} {N(cy)} {N(Number("r", 0.5))}";
+            coordinates = [Number("fx", cx), Number("fy", cy), 0, cx, cy, Number("r", 0.5)];
         }
         else
         {
-            coordinates = $"{N(Number("x1", 0))} {N(Number("y1", 0))} {N(Number("x2", 1))} {N(Number("y2", 0))}";
+            coordinates = [Number("x1", 0), Number("y1", 0), Number("x2", 1), Number("y2", 0)];
         }
 
         List<(double At, int Colour, double Opacity)> read = [.. stops.Select(s => Stop(s, styles))];
@@ -54,9 +54,7 @@ internal sealed record SvgGradient(string Shading, SvgMatrix Matrix, double Opac
             read[i] = read[i] with { At = Math.Max(read[i].At, read[i - 1].At) };
         }
 
-        return new SvgGradient(
-            $"<</ShadingType {(isRadial ? 3 : 2)} /ColorSpace /DeviceRGB /Coords [{coordinates}] /Function {Function(read)} /Extend [true true]>>",
-            own, read.Average(s => s.Opacity));
+        return new SvgGradient(new Gradient(isRadial, coordinates, [.. FromEndToEnd([.. read.Select(s => (s.At, s.Colour))])]), own, read.Average(s => s.Opacity));
 
         string? Attribute(string name) => chain.Select(e => e.Attribute(name)?.Value).FirstOrDefault(v => v is not null);
 
@@ -94,41 +92,18 @@ internal sealed record SvgGradient(string Shading, SvgMatrix Matrix, double Opac
         return (Math.Clamp(at, 0, 1), style.StopColour, style.StopOpacity);
     }
 
-    // A straight passage between each two stops, put together to one function (ISO 32000-1, 7.10.3 and 7.10.4).
-    private static string Function(List<(double At, int Colour, double Opacity)> stops)
+    private static List<(double At, int Colour)> FromEndToEnd(List<(double At, int Colour)> stops)
     {
         if (stops[0].At > 0)
         {
             stops.Insert(0, stops[0] with { At = 0 });
         }
 
-        if (stops[^1].At < 1)
+        if (stops[^1].At < 1 || stops.Count == 1)
         {
             stops.Add(stops[^1] with { At = 1 });
         }
 
-        if (stops.Count == 1)
-        {
-            stops.Add(stops[0] with { At = 1 });
-        }
-
-        List<string> passages = [];
-        List<string> bounds = [];
-        for (int i = 0; i + 1 < stops.Count; i++)
-        {
-            if (stops[i + 1].At > stops[i].At)
-            {
-                passages.Add($"<</FunctionType 2 /Domain [0 1] /C0 [{Colour(stops[i].Colour)}] /C1 [{Colour(stops[i + 1].Colour)}] /N 1>>");
-                bounds.Add(N(stops[i + 1].At));
-            }
-        }
-
-        return passages.Count == 1
-            ? passages[0]
-            : $"<</FunctionType 3 /Domain [0 1] /Functions [{string.Join(' ', passages)}] /Bounds [{string.Join(' ', bounds.SkipLast(1))}] /Encode [{string.Join(' ', passages.Select(_ => "0 1"))}]>>";
+        return stops;
     }
-
-    private static string Colour(int colour) => $"{N((colour >> 16 & 255) / 255.0)} {N((colour >> 8 & 255) / 255.0)} {N((colour & 255) / 255.0)}";
-
-    private static string N(double value) => value.ToString("0.####", CultureInfo.InvariantCulture);
 }

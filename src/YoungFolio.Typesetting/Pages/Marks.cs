@@ -12,6 +12,7 @@ public abstract class Mark;
 public sealed class GlyphMark : Mark
 {
     private ulong _looksHash;
+    private ulong _placesHash;
 
     /// <summary>The font.</summary>
     public required FontFile Font { get; init; }
@@ -42,6 +43,19 @@ public sealed class GlyphMark : Mark
     /// out once, since paragraphs that are set already keep their marks.
     /// </summary>
     public ulong LooksHash => _looksHash != 0 ? _looksHash : _looksHash = HashLooks();
+
+    /// <summary>The first source position, counted as all are from <see cref="Placed.Base"/>; negative when no glyph has one.</summary>
+    public int FirstPosition => Array.FindIndex(Positions, static p => p >= 0) is >= 0 and var index ? Positions[index] : -1;
+
+    /// <summary>A hash of how the source positions lie to the first of them. Worked out once, like that of the looks.</summary>
+    public ulong PlacesHash => _placesHash != 0 ? _placesHash : _placesHash = HashPlaces();
+
+    private ulong HashPlaces()
+    {
+        int first = FirstPosition;
+        int[] places = [.. Positions.Select(p => p < 0 ? -1 : p - first)];
+        return Math.Max(1, XxHash3.HashToUInt64(MemoryMarshal.AsBytes(places.AsSpan())));
+    }
 
     private ulong HashLooks()
     {
@@ -130,12 +144,18 @@ public sealed class PathMark(string operators) : Mark
     public double StrokeOpacity { get; init; } = 1;
 }
 
+/// <summary>A passage of colours along a line, or between two circles.</summary>
+/// <param name="IsRadial">Whether it goes between circles.</param>
+/// <param name="Coordinates">Beginning and end: x and y of each; of circles x, y and radius of each.</param>
+/// <param name="Stops">Colours in their order along the way, from 0 to 1; the first is at 0, the last at 1. Before and after them they go on.</param>
+public sealed record Gradient(bool IsRadial, IReadOnlyList<double> Coordinates, IReadOnlyList<(double At, int Colour)> Stops);
+
 /// <summary>A path filled with a passage of colours.</summary>
 /// <param name="path">Operators of the path.</param>
 /// <param name="evenOdd">Whether what is inside is told by the even-odd rule.</param>
-/// <param name="shading">The shading's dictionary (ISO 32000-1, 8.7.4.5).</param>
-/// <param name="matrix">Six numbers: from the shading's coordinates to the path's.</param>
-public sealed class ShadingMark(string path, bool evenOdd, string shading, double[] matrix) : Mark
+/// <param name="gradient">The colours.</param>
+/// <param name="matrix">Six numbers: from the gradient's coordinates to the path's.</param>
+public sealed class ShadingMark(string path, bool evenOdd, Gradient gradient, double[] matrix) : Mark
 {
     /// <summary>Operators of the path.</summary>
     public string Path => path;
@@ -143,10 +163,10 @@ public sealed class ShadingMark(string path, bool evenOdd, string shading, doubl
     /// <summary>Whether what is inside is told by the even-odd rule.</summary>
     public bool EvenOdd => evenOdd;
 
-    /// <summary>The shading's dictionary.</summary>
-    public string Shading => shading;
+    /// <summary>The colours.</summary>
+    public Gradient Gradient => gradient;
 
-    /// <summary>From the shading's coordinates to the path's.</summary>
+    /// <summary>From the gradient's coordinates to the path's.</summary>
     public IReadOnlyList<double> Matrix => matrix;
 
     /// <summary>Opacity, 0 to 1.</summary>
@@ -260,6 +280,14 @@ public sealed class Page
 
     /// <summary>The marks; X from the paper's left, Y from its top to the baseline.</summary>
     public List<Placed> Marks { get; } = new(256);
+
+    /// <summary>The same page, to which more can be added.</summary>
+    public Page Copy()
+    {
+        var copy = new Page { Width = Width, Height = Height, Label = Label };
+        copy.Marks.AddRange(Marks);
+        return copy;
+    }
 }
 
 /// <summary>A line of the PDF's outline.</summary>
@@ -289,4 +317,7 @@ public sealed class TypesetDocument
 
     /// <summary>How often pages were made until all numbers held.</summary>
     public required int Rounds { get; init; }
+
+    /// <summary>The same with other pages in the place of its own.</summary>
+    public TypesetDocument With(IReadOnlyList<Page> pages) => new() { Pages = pages, Outline = Outline, Anchors = Anchors, Floats = Floats, Rounds = Rounds };
 }

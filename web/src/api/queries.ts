@@ -5,6 +5,7 @@ import {
   Refusal,
   session,
   type DeletedFile,
+  type FirstPage,
   type Manuscript,
   type News,
   type Offer,
@@ -61,6 +62,14 @@ export const shelfQuery = queryOptions({
   refetchInterval: 10_000,
 });
 
+/** The first page of a manuscript's proof; another one when its digest changes. Without a digest the first proof is waited for. */
+export const firstPageQuery = (id: number, digest: string | null) =>
+  queryOptions({
+    queryKey: ['first page', id, digest],
+    queryFn: ({ signal }) => get<FirstPage>(`${at(id)}/proof/first-page`, signal),
+    staleTime: Infinity,
+  });
+
 export const outboxQuery = queryOptions({
   queryKey: ['outbox'],
   queryFn: ({ signal }) => get<Outbox>('/api/outbox', signal),
@@ -75,9 +84,19 @@ export const offerQuery = (secret: string) =>
 export const manuscriptQuery = (id: number) =>
   queryOptions({ queryKey: keys.manuscript(id), queryFn: ({ signal }) => get<Manuscript>(at(id), signal) });
 
-/** The report of the proof that is there, and whether a newer one is on its way. */
+/** The proof that is there: its report, its list of sheets, and whether a newer one is on its way. */
 export const proofQuery = (id: number) =>
-  queryOptions({ queryKey: keys.proof(id), queryFn: ({ signal }) => get<ProofState>(`${at(id)}/proof`, signal) });
+  queryOptions({
+    queryKey: keys.proof(id),
+    queryFn: async ({ signal }) => {
+      const fetched = await get<ProofState>(`${at(id)}/proof`, signal);
+      // A newer one may have been told of while this was on its way.
+      const known = queryClient.getQueryData<ProofState>(keys.proof(id));
+      return known && known.revision > fetched.revision ? known : fetched;
+    },
+    // Large, and replaced at every pause in typing: looking for what stayed the same would cost more than it saves.
+    structuralSharing: false,
+  });
 
 export const newsQuery = (id: number) =>
   queryOptions({

@@ -401,6 +401,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fonts/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}": {
         parameters: {
             query?: never;
@@ -1359,6 +1394,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/proof/sheets/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    digest: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/proof/pictures/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    digest: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/proof/pdf": {
         parameters: {
             query?: never;
@@ -1419,88 +1526,8 @@ export interface paths {
                     headers: {
                         [name: string]: unknown;
                     };
-                    content?: never;
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/manuscripts/{id}/proof/source": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query: {
-                    sheet: number;
-                    x: number;
-                    y: number;
-                };
-                header?: never;
-                path: {
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
                     content: {
-                        "application/json": components["schemas"]["PlaceView"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/manuscripts/{id}/proof/spot": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query: {
-                    file: string;
-                    line: number;
-                    column: number;
-                };
-                header?: never;
-                path: {
-                    id: number;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["PageSpot"];
+                        "application/json": components["schemas"]["FirstPageView"];
                     };
                 };
             };
@@ -1872,6 +1899,13 @@ export interface components {
             length: number;
             repair: null | components["schemas"]["RepairLine"];
         };
+        FirstPageView: {
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            content: components["schemas"]["JsonElement"];
+        };
         FloatLine: {
             kind: string;
             number: null | string;
@@ -2026,18 +2060,6 @@ export interface components {
             name: string;
             known: boolean;
         };
-        PageSpot: {
-            /** Format: int32 */
-            sheet: number;
-            /** Format: double */
-            x: number;
-            /** Format: double */
-            y: number;
-            /** Format: double */
-            width: number;
-            /** Format: double */
-            height: number;
-        };
         PasswordChange: {
             old: string;
             new: string;
@@ -2060,13 +2082,6 @@ export interface components {
             name: string;
             colour: string;
         };
-        PlaceView: {
-            file: string;
-            /** Format: int32 */
-            line: number;
-            /** Format: int32 */
-            column: number;
-        };
         PrintedRun: {
             text: string;
             isSlanted: boolean;
@@ -2075,16 +2090,26 @@ export interface components {
             name: string;
             colour: string;
         };
+        ProofSheets: {
+            entries: components["schemas"]["SheetEntry"][];
+            files: string[];
+            originFiles: number[];
+            originSteps: number[];
+            anchors: components["schemas"]["SheetAnchor"][];
+        };
         ProofView: {
             /** Format: int32 */
             revision: number;
             /** Format: double */
             milliseconds: number;
             isBehind: boolean;
+            /** Format: date-time */
+            asOf: null | string;
             report: components["schemas"]["CompileReport"];
             versions: {
                 [key: string]: number;
             };
+            sheets: components["schemas"]["ProofSheets"];
         };
         RepairLine: {
             file: string;
@@ -2122,6 +2147,20 @@ export interface components {
             colours: string[];
             guard: string;
         };
+        SheetAnchor: {
+            name: string;
+            /** Format: int32 */
+            sheet: number;
+        };
+        SheetEntry: {
+            digest: string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            label: string;
+            origins: number[];
+        };
         ShelfEntry: {
             /** Format: int32 */
             id: number;
@@ -2139,6 +2178,7 @@ export interface components {
             words: null | number;
             /** Format: int32 */
             toFix: null | number;
+            firstPage: null | string;
             /** Format: date-time */
             keptUntil: null | string;
         };

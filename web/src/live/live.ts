@@ -1,5 +1,6 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from '@microsoft/signalr';
 import { tellSignedOut, type Schema } from '../api/client';
+import type { Difference } from './difference';
 
 /** Where someone is: the same as the server's Place. */
 export interface Place {
@@ -31,12 +32,24 @@ interface Joined {
   revision: number;
 }
 
+/** Says that a proof is there: the same as the server's ProofNews. */
+export interface ProofNews {
+  revision: number;
+  /** Whether a newer one is on its way already. */
+  isBehind: boolean;
+  /** The revision of the proof that the difference is to; null: all of it has to be fetched. */
+  from: number | null;
+  difference: Difference | null;
+  /** The first pages that are new, by their digests. */
+  sheets: Record<string, unknown>;
+}
+
 export interface LiveEvents {
   updates: (file: number, version: number, updates: SentUpdate[]) => void;
   files: () => void;
   people: () => void;
   compiling: () => void;
-  proof: (revision: number) => void;
+  proof: (news: ProofNews) => void;
   failed: () => void;
   present: (present: Present[]) => void;
   /** The connection is there (again): what was missed has to be fetched. */

@@ -176,6 +176,17 @@ export class TextSync {
       all.reduce((at, changes) => changes.mapPos(Math.min(at, changes.length), side), position);
   }
 
+  /** Carries places of the text as it is back to an earlier version; null when what came since isn't known. */
+  carrierBack(version: number): ((position: number) => number) | null {
+    if (!this.view) return null;
+    const state = this.view.state;
+    if (version > syncedVersion(state) || version < this.knownFrom) return null;
+    const since = this.recent.filter((r) => r.version > version).map((r) => r.update.changes);
+    const all = [...since, ...unsent(state).map((u) => u.changes)];
+    return (position) =>
+      all.reduceRight((at, changes) => changes.invertedDesc.mapPos(Math.min(at, changes.newLength), -1), position);
+  }
+
   /** As carrier, for any version: what isn't known here is asked for. */
   async carrierFrom(version: number): Promise<((position: number, side: -1 | 1) => number) | null> {
     const known = this.carrier(version);

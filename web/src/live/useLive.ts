@@ -1,6 +1,7 @@
 import { hashKey, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { keys, manuscriptQuery } from '../api/queries';
+import { keys, manuscriptQuery, proofQuery } from '../api/queries';
+import { applied } from './difference';
 import { Live, type LostWords, type Present } from './live';
 import { sendOrphans } from './textSync';
 
@@ -78,7 +79,16 @@ export function useHearsay(live: Live | null, manuscript: number) {
       }),
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
       live.on('files', () => stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript))),
-      live.on('proof', () => stale(keys.proof(manuscript), keys.sources(manuscript))),
+      live.on('proof', (news) => {
+        const { queryKey } = proofQuery(manuscript);
+        const known = client.getQueryData(queryKey);
+        if (known?.revision === news.from && news.difference)
+          client.setQueryData(queryKey, { ...applied(known, news.difference), isBehind: news.isBehind });
+        else stale(keys.proof(manuscript));
+        stale(keys.sources(manuscript));
+      }),
+      // Another state's revisions may be lower.
+      live.on('restored', () => void client.resetQueries({ queryKey: keys.proof(manuscript) })),
       live.on('updates', () => {
         timer ||= window.setTimeout(() => {
           timer = 0;

@@ -37,6 +37,12 @@ export class RoomMemory {
     return this.values.has(name) ? (this.values.get(name) as T) : initial;
   }
 
+  /** As get, but what isn't there yet is made and kept. */
+  make<T>(name: string, create: () => T): T {
+    if (!this.values.has(name)) this.values.set(name, create());
+    return this.values.get(name) as T;
+  }
+
   set(name: string, value: unknown) {
     this.values.set(name, value);
     this.listeners.forEach((told) => told());

@@ -5,7 +5,10 @@ import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Account } from '../account/Account';
 import { call, post, type Person, type Session, type ShelfEntry } from '../api/client';
-import { shelfQuery } from '../api/queries';
+import { firstPageQuery, shelfQuery } from '../api/queries';
+import { drawSheet } from '../proof/drawSheet';
+import type { SheetContent } from '../proof/sheet';
+import { SheetStore } from '../proof/sheetStore';
 import { AskConsent, AskText } from '../ui/Ask';
 import { Brand, Initials } from '../ui/Brand';
 import { DropZone } from '../ui/DropZone';
@@ -287,36 +290,35 @@ function Book({ entry, act }: { entry: ShelfEntry; act: (what: () => Promise<unk
   );
 }
 
+/** So wide is a first page on the shelf, in pixels. */
+const PageWidth = 150;
+
 /** The first page of a manuscript's proof, drawn small. */
 function FirstPage({ entry }: { entry: ShelfEntry }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const { data: page } = useQuery(firstPageQuery(entry.id, entry.firstPage));
   useEffect(() => {
+    if (!page) return;
     let gone = false;
-    // What draws pages is large: the shelf doesn't wait for it.
-    import('../write/pdf')
-      .then(({ openProof }) => openProof(`/api/manuscripts/${entry.id}/proof/first-page`))
-      .then(async (document) => {
-        const page = await document.getPage(1);
-        const target = canvas.current;
-        if (gone || !target) return;
-        const ratio = window.devicePixelRatio;
-        const viewport = page.getViewport({ scale: (150 / page.getViewport({ scale: 1 }).width) * ratio });
-        target.width = viewport.width;
-        target.height = viewport.height;
-        await page.render({ canvas: target, viewport }).promise;
-        await document.loadingTask.destroy();
-      })
-      .catch(() => undefined);
+    const sheets = new SheetStore(entry.id);
+    const content = page.content as SheetContent;
+    const draw = () => {
+      if (gone || !canvas.current) return;
+      const scale = (PageWidth / page.width) * window.devicePixelRatio;
+      drawSheet(canvas.current, content, page.width, page.height, scale, sheets);
+    };
+    // A first page without its fonts or pictures stays blank.
+    sheets.prepare(content).then(draw, () => undefined);
     return () => {
       gone = true;
     };
-  }, [entry.id]);
+  }, [entry.id, page]);
   return (
     <canvas
       ref={canvas}
       role="img"
       aria-label={`First page of ${entry.title}`}
-      className="h-[212px] w-[150px] bg-white shadow-[2px_4px_10px_rgb(31_42_55/25%)]"
+      className="h-[212px] w-[150px] bg-white object-contain object-top shadow-[2px_4px_10px_rgb(31_42_55/25%)]"
     />
   );
 }

@@ -19,6 +19,8 @@ export interface SourceHandle {
   goTo: (line: number, column?: number) => void;
   /** Goes to a place of an earlier version of the text, wherever it is by now. */
   goToPlace: (offset: number, version: number) => void;
+  /** Where the cursor's place is in an earlier version of the text; null when that isn't known. */
+  placeIn: (version: number) => number | null;
   /** Carries out a mend that was found in an earlier version; false when other words stand there by now. */
   mend: (repair: Repair, version: number) => Promise<boolean>;
   insert: (text: string) => void;
@@ -95,6 +97,7 @@ export function SourceLeaf({ file, findings, foundIn, ref, ...events }: Props) {
   useImperativeHandle(ref, () => ({
     goTo: (line, column) => text?.goTo(line, column),
     goToPlace: (offset, version) => text?.goToPlace(offset, version),
+    placeIn: (version) => text?.placeIn(version) ?? null,
     mend: (repair, version) => text?.mend(repair, version) ?? Promise.resolve(false),
     insert: (words) => text?.insert(words),
   }));

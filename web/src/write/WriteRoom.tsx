@@ -1,7 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { get, post, type Finding, type ManuscriptFile, type OutlineLine, type Place } from '../api/client';
+import { post, type Finding, type ManuscriptFile, type OutlineLine, type ProofState } from '../api/client';
 import { keys, newsQuery } from '../api/queries';
+import { ProofLeaf, type ProofHandle } from '../proof/ProofLeaf';
+import type { SourcePlace } from '../proof/proofMap';
+import { useFollowing } from '../proof/useFollowing';
+import { useProof } from '../proof/useProof';
 import { useRoom } from '../rooms/roomContext';
 import { Announcer } from '../ui/Announcer';
 import { useKept } from '../ui/useKept';
@@ -12,20 +16,17 @@ import { FileRecord } from './FileRecord';
 import { FindingsPane } from './FindingsPane';
 import { Leaves, type LeafName } from './Leaves';
 import { NewsStrip } from './NewsStrip';
-import { ProofLeaf, type ProofHandle } from './ProofLeaf';
 import { SavedChip, troubleOf } from './SavedChip';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
 import { Spine } from './Spine';
-import { useFollowing } from './useFollowing';
 import { useOpenFile } from './useOpenFile';
-import { useProof } from './useProof';
 
 /** The Write room: source leaf, spine and proof leaf, in step. */
 export default function WriteRoom() {
-  const { manuscript, live, desk, canWrite } = useRoom();
+  const { manuscript, live, desk, canWrite, memory } = useRoom();
   const { id } = manuscript;
   const { file, line, gone, forgetGone, open } = useOpenFile(manuscript);
-  const { report: proof, revision, isBusy } = useProof(live, id);
+  const { proof, sheets, isBusy } = useProof(live, id, memory);
   const isUnsaved = useSyncExternalStore(desk.listen, () => desk.save.waiting > 0);
   const isStopped = useSyncExternalStore(desk.listen, () => desk.save.offline || desk.save.problem !== '');
   const [unmended, setUnmended] = useState('');
@@ -37,19 +38,14 @@ export default function WriteRoom() {
   const pages = useRef<ProofHandle>(null);
   const afterOpening = useRef<(() => void) | null>(null);
   useLeafKeys();
-  useFollowing(follows, id, file?.path, cursor, proof, pages);
 
   useEffect(() => {
     document.title = `${manuscript.title} · Young Folio`;
   }, [manuscript.title]);
 
   const path = file?.path;
-  const openAt = useCallback(
-    (wanted: string, at: number, column = 1, then?: () => void) => {
-      const go = () => {
-        source.current?.goTo(at, column);
-        then?.();
-      };
+  const openThen = useCallback(
+    (wanted: string, go: () => void) => {
       setLeaf('source');
       if (wanted === path) return go();
       afterOpening.current = go;
@@ -57,6 +53,11 @@ export default function WriteRoom() {
     },
     [path, open],
   );
+  const openAt = (wanted: string, at: number, column = 1, then?: () => void) =>
+    openThen(wanted, () => {
+      source.current?.goTo(at, column);
+      then?.();
+    });
   // A line in the address is gone to once: coming back later leads to where one was by then.
   const wentTo = useRef('');
   const ready = () => {
@@ -71,13 +72,14 @@ export default function WriteRoom() {
     if (entry.file && entry.line) openAt(entry.file, entry.line);
     if (entry.sheet) pages.current?.turnTo(entry.sheet);
   });
-  const point = useStable((sheet: number, x: number, y: number) => {
-    void get<Place | null>(`/api/manuscripts/${id}/proof/source?sheet=${sheet}&x=${x}&y=${y}`).then(
-      (place) => place && openAt(place.file, place.line, place.column),
-      // Nothing is known of that place just now.
-      () => undefined,
-    );
+  const point = useStable((place: SourcePlace) => {
+    openThen(place.file, () => source.current?.goToPlace(place.offset, foundIn(place.file)));
   });
+  const cursorIn = useStable((of: ProofState): SourcePlace | null => {
+    const offset = path === undefined ? null : source.current?.placeIn(of.versions[path] ?? 0);
+    return path === undefined || offset === null || offset === undefined ? null : { file: path, offset };
+  });
+  useFollowing(follows, cursorIn, cursor, proof, pages);
   const foundIn = (of: string) => proof?.versions[of] ?? 0;
   const go = useStable((f: Finding) => {
     const { file: of, line: at, column, offset } = f;
@@ -165,8 +167,8 @@ export default function WriteRoom() {
         proof={
           <ProofLeaf
             ref={pages}
-            revision={revision}
-            milliseconds={proof?.milliseconds ?? null}
+            proof={proof}
+            sheets={sheets}
             isStopped={isStopped}
             isBusy={isBusy || isUnsaved}
             follows={follows}

@@ -152,6 +152,11 @@ export class OpenText {
     this.select(Math.min(carry ? carry(offset, -1) : offset, this.view.state.doc.length));
   }
 
+  /** Where the cursor's place is in an earlier version of the text; null when what came since isn't known. */
+  placeIn(version: number): number | null {
+    return this.sync.carrierBack(version)?.(this.view.state.selection.main.head) ?? null;
+  }
+
   insert(text: string) {
     this.view.dispatch(this.view.state.replaceSelection(text));
     this.view.focus();

@@ -1,0 +1,372 @@
+import { Download, Minus, Plus } from 'lucide-react';
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useEffectEvent,
+  useImperativeHandle,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type MouseEvent,
+  type Ref,
+} from 'react';
+import type { Finding, ManuscriptFile, ProofState, SheetEntry } from '../api/client';
+import type { Present } from '../live/live';
+import { useRoom } from '../rooms/roomContext';
+import { useKept } from '../ui/useKept';
+import { useStable } from '../ui/useStable';
+import { Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
+import { linkAt, PageView, type Note } from './PageView';
+import { ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
+import type { SheetContent } from './sheet';
+import type { SheetStore } from './sheetStore';
+
+/** What the room asks of the proof leaf. */
+export interface ProofHandle {
+  turnTo: (sheet: number, y?: number) => void;
+  /** Shows where a place of the source came to stand. */
+  show: (place: SourcePlace) => void;
+}
+
+interface Props {
+  /** The proof to show; null until the first one is there. */
+  proof: ProofState | null;
+  sheets: SheetStore;
+  isBusy: boolean;
+  /** Whether what is written can't be stored just now, so that no pages follow. */
+  isStopped: boolean;
+  follows: boolean;
+  onFollow: (follows: boolean) => void;
+  onPoint: (place: SourcePlace) => void;
+  ref: Ref<ProofHandle>;
+}
+
+/** What lies above and below the view is drawn already, as a share of the view. */
+const Ahead = 0.5;
+
+/** The typeset pages. Only those in view are drawn; what changed takes its place without a flicker. */
+export const ProofLeaf = memo(function ProofLeaf(props: Props) {
+  const { proof, sheets, isBusy, isStopped, follows, onFollow, onPoint, ref } = props;
+  const { manuscript, present, memory } = useRoom();
+  const entries = proof?.sheets.entries ?? noEntries;
+  const map = useMemo(() => proof && new ProofMap(proof.sheets), [proof]);
+  const [zoom, setZoom] = useKept('zoom', 0);
+  const [range, setRange] = useState({ first: 0, last: 1, current: 1 });
+  const [spot, setSpot] = useState<PageSpot | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(0);
+  const layout = useMemo(() => layOut(entries, zoom, (room || 500) - 36), [entries, zoom, room]);
+  const { isDrawn, problem, onDrawn } = useDrawn(entries, range);
+
+  const look = useCallback(() => {
+    const box = scroller.current;
+    if (!box) return;
+    const [from, to] = [box.scrollTop - box.clientHeight * Ahead, box.scrollTop + box.clientHeight * (1 + Ahead)];
+    const first = Math.floor(pageAt(layout, from));
+    const last = Math.floor(pageAt(layout, to));
+    const current = Math.floor(pageAt(layout, box.scrollTop + box.clientHeight * 0.4)) + 1;
+    setRange((r) => (r.first === first && r.last === last && r.current === current ? r : { first, last, current }));
+  }, [layout]);
+
+  useEffect(() => look(), [look]);
+
+  // The rest comes while nobody waits.
+  const current = useEffectEvent(() => range.current - 1);
+  useEffect(() => {
+    sheets.turnTo(entries.map((e) => e.digest));
+    const timer = window.setTimeout(() => {
+      // What isn’t fetched now is when it comes into view.
+      sheets.fetchRest(current()).catch(() => undefined);
+    }, FetchRestAfter);
+    return () => window.clearTimeout(timer);
+  }, [sheets, entries]);
+
+  useEffect(() => {
+    const box = scroller.current;
+    if (!box) return;
+    const watch = new ResizeObserver(() => setRoom(box.clientWidth));
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, []);
+
+  const turnTo = (sheet: number, y = 0) => {
+    const page = Math.min(sheet, entries.length) - 1;
+    if (page < 0) return;
+    scroller.current?.scrollTo({ top: layout.tops[page]! + Math.max(0, y * layout.scales[page]! - 140) });
+  };
+  const showSpot = (next: PageSpot | null) => {
+    setSpot(next);
+    const box = scroller.current;
+    if (!box || !next) return;
+    const at = (layout.tops[next.sheet - 1] ?? 0) + next.y * (layout.scales[next.sheet - 1] ?? 1);
+    if (at < box.scrollTop + 40 || at > box.scrollTop + box.clientHeight - 60) turnTo(next.sheet, next.y);
+  };
+  const asked = useRef(0);
+  const find = async (place: SourcePlace) => {
+    const round = ++asked.current;
+    if (!map) return;
+    const found = [];
+    for (const sheet of map.candidates(place.file, place.offset)) {
+      const content = await sheets.fetch(map.sheets.entries[sheet]!.digest).catch(() => null);
+      if (!content) continue;
+      await sheets.prepare(content).catch(() => undefined);
+      found.push(map.spotOn(sheet + 1, content, place.file, place.offset));
+    }
+    if (round === asked.current) showSpot(nearest(found));
+  };
+  useImperativeHandle(ref, () => ({ turnTo, show: (place) => void find(place) }));
+
+  // When pages come into view they stand where they stood, or at the words that were asked for before they were there.
+  const isThere = entries.length > 0 && room > 0;
+  const hasArrived = useRef(false);
+  const arrive = useEffectEvent(() => {
+    hasArrived.current = true;
+    if (spot) turnTo(spot.sheet, spot.y);
+    else scroller.current?.scrollTo({ top: heightOf(layout, memory.get('proof at', 0)) });
+  });
+  useEffect(() => {
+    if (isThere) arrive();
+    else hasArrived.current = false;
+  }, [isThere]);
+
+  // What one looks at stays where it is when pages come in or go before it, and when pages change their size.
+  const placed = useRef({ entries, layout });
+  useLayoutEffect(() => {
+    const before = placed.current;
+    placed.current = { entries, layout };
+    const box = scroller.current;
+    if (!box || !hasArrived.current || before.layout === layout) return;
+    const at = pageAt(before.layout, box.scrollTop);
+    const page = Math.floor(at);
+    const now = before.entries === entries ? page : sameSheet(before.entries, entries, page);
+    const top = heightOf(layout, now + (at - page));
+    if (Math.abs(top - box.scrollTop) >= 1) box.scrollTo({ top });
+  }, [entries, layout]);
+
+  const scrolled = () => {
+    look();
+    const box = scroller.current;
+    // A leaf that is hidden, or has no pages yet, has no place.
+    if (box && box.clientHeight > 0 && hasArrived.current) memory.set('proof at', pageAt(layout, box.scrollTop));
+  };
+
+  const scale = layout.scales[range.current - 1] ?? 1;
+  const changeZoom = (step: number) => setZoom(Math.min(3, Math.max(0.4, Math.round((scale + step) * 10) / 10)));
+
+  // By key: to the source of the words nearest to the middle of the view.
+  const pointByKey = (event: KeyboardEvent) => {
+    const box = scroller.current;
+    if (event.key !== 'Enter' || event.target !== box || !box || !map) return;
+    const middle = box.scrollTop + box.clientHeight / 2;
+    const page = Math.floor(pageAt(layout, middle));
+    const content = entries[page] && sheets.find(entries[page].digest);
+    const row = content && rowNearest(content, (middle - layout.tops[page]!) / layout.scales[page]!);
+    const place = row && map.sourceAt(page + 1, content, row.x, row.y);
+    if (place) onPoint(place);
+  };
+  const click = useStable((sheet: number, content: SheetContent, x: number, y: number, event: MouseEvent) => {
+    const link = event.ctrlKey || event.metaKey ? linkAt(content, x, y) : undefined;
+    if (link) return void follow(link[4], link[5] === 1);
+    const place = map?.sourceAt(sheet, content, x, y);
+    if (place) onPoint(place);
+  });
+  const follow = async (target: string, isOutside: boolean) => {
+    if (isOutside) return void window.open(target, '_blank', 'noopener,noreferrer');
+    const sheet = map?.sheets.anchors.find((a) => a.name === target)?.sheet;
+    if (sheet === undefined) return;
+    const content = await sheets.fetch(entries[sheet - 1]!.digest).catch(() => null);
+    turnTo(sheet, (content?.anchors.find(([name]) => name === target)?.[1] ?? 0) / 100);
+  };
+
+  const findings = proof?.report.findings ?? noFindings;
+  const findMarks = useCallback(
+    (sheet: number, content: SheetContent) => marksOn(map, sheets, findings, sheet, content),
+    [map, sheets, findings],
+  );
+  const findNotes = useCallback(
+    (sheet: number, content: SheetContent) => notesOn(map, sheets, present, manuscript.files, sheet, content),
+    [map, sheets, present, manuscript.files],
+  );
+
+  const pages = entries.length;
+  const isCurrent = !isBusy && !isStopped && isDrawn && !problem;
+
+  return (
+    <section aria-label="Proof leaf" data-leaf="proof" className="flex h-full min-h-0 flex-col bg-proof">
+      <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-3 gap-y-0.5 border-b border-rule bg-band px-3 py-0.5 whitespace-nowrap">
+        <span>
+          Page <b className="font-semibold">{pages ? range.current : '–'}</b> of {pages || '–'}
+        </span>
+        <span className="flex items-center gap-0.5">
+          <button aria-label="Smaller" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(-0.1)}>
+            <Minus className="size-3.5" aria-hidden />
+          </button>
+          <span className="w-11 text-center">{Math.round(scale * 100)} %</span>
+          <button aria-label="Larger" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(0.1)}>
+            <Plus className="size-3.5" aria-hidden />
+          </button>
+          <button
+            aria-pressed={zoom === 0}
+            title="Pages as wide as the leaf"
+            className={`rounded px-1.5 py-0.5 hover:bg-white ${zoom === 0 ? 'font-semibold' : 'text-ink-2'}`}
+            onClick={() => setZoom(0)}
+          >
+            Fit
+          </button>
+        </span>
+        <label className="flex items-center gap-1.5 text-ink-2" title="The proof turns to the words being written">
+          <input
+            type="checkbox"
+            checked={follows}
+            onChange={(e) => onFollow(e.target.checked)}
+            className="accent-slate"
+          />
+          Follow
+        </label>
+        <span
+          className="ml-auto flex min-w-0 items-center gap-1.5 text-ink-2"
+          data-testid="proof-state"
+          title={proof ? `Typeset in ${Math.round(proof.milliseconds)} ms` : undefined}
+        >
+          <span className={`size-2 shrink-0 rounded-full ${isCurrent ? 'bg-moss' : 'bg-ochre'}`} aria-hidden />
+          <span className="truncate">
+            {problem || (isStopped ? 'the last pages' : isCurrent ? 'current' : 'typesetting …')}
+          </span>
+        </span>
+        <a
+          className="button px-2 py-0.5"
+          href={`/api/manuscripts/${manuscript.id}/proof/pdf?download=${encodeURIComponent(manuscript.title + '.pdf')}`}
+          download
+        >
+          <Download className="size-3.5" aria-hidden /> PDF
+        </a>
+      </header>
+      <div
+        ref={scroller}
+        className="relative min-h-0 flex-1 overflow-auto"
+        onScroll={scrolled}
+        onKeyDown={pointByKey}
+        tabIndex={0}
+        role="region"
+        aria-label="Pages"
+        aria-description="Enter leads to the source of what is in view."
+        data-entry
+      >
+        {pages > 0 ? (
+          <div
+            className="relative mx-auto"
+            style={{ height: layout.height, width: Math.min(layout.width, room || layout.width), marginTop: Gap }}
+          >
+            {entries.slice(range.first, range.last + 1).map((entry, i) => {
+              const page = range.first + i;
+              const width = entry.width * layout.scales[page]!;
+              return (
+                <PageView
+                  key={page}
+                  sheets={sheets}
+                  entry={entry}
+                  sheet={page + 1}
+                  scale={layout.scales[page]!}
+                  top={layout.tops[page]!}
+                  left={Math.max(0, (Math.min(layout.width, room || layout.width) - width) / 2)}
+                  spot={spot?.sheet === page + 1 ? spot : null}
+                  findMarks={findMarks}
+                  findNotes={findNotes}
+                  onClick={click}
+                  onDrawn={onDrawn}
+                />
+              );
+            })}
+          </div>
+        ) : (
+          <p className="p-8 text-center text-ink-2">{problem || 'The first proof is being made …'}</p>
+        )}
+      </div>
+    </section>
+  );
+});
+
+const noEntries: SheetEntry[] = [];
+const noFindings: Finding[] = [];
+
+/** How long nothing changed before pages that nobody sees are fetched, in milliseconds. */
+const FetchRestAfter = 300;
+
+const nearest = <T extends { far: number }>(found: (T | null)[]): T | null =>
+  found.reduce((a, b) => (b && (!a || b.far < a.far) ? b : a), null);
+
+/** Which of the pages in view are drawn as they should be, and why not. */
+function useDrawn(entries: SheetEntry[], { first, last }: { first: number; last: number }) {
+  const [drawn, setDrawn] = useState<ReadonlyMap<number, { digest: string; problem: string }>>(new Map());
+  const onDrawn = useCallback((sheet: number, digest: string, problem: string) => {
+    setDrawn((d) => {
+      const known = d.get(sheet);
+      return known?.digest === digest && known.problem === problem ? d : new Map(d).set(sheet, { digest, problem });
+    });
+  }, []);
+  const inView = entries.slice(first, last + 1).map((e, i) => ({ digest: e.digest, of: drawn.get(first + i + 1) }));
+  const isDrawn = inView.every(({ digest, of }) => of?.digest === digest && of.problem === '');
+  const problem = inView.find(({ digest, of }) => of?.digest === digest && of.problem)?.of?.problem ?? '';
+  return { isDrawn: entries.length > 0 && isDrawn, problem, onDrawn };
+}
+
+/** The spots on a sheet where something is to fix. Each is marked on the sheet whose words are nearest to it. */
+function marksOn(
+  map: ProofMap | null,
+  sheets: SheetStore,
+  findings: Finding[],
+  sheet: number,
+  content: SheetContent,
+): PageSpot[] {
+  if (!map) return [];
+  return findings.flatMap((f) => {
+    if (f.kind !== 'fix' || f.file === null || f.offset === null) return [];
+    const candidates = map.candidates(f.file, f.offset);
+    if (!candidates.includes(sheet - 1)) return [];
+    const best = nearest(
+      candidates.map((page) => onPage(map, sheets, page, sheet, content, 'word', f.file!, f.offset!)),
+    );
+    return best?.sheet === sheet ? [best] : [];
+  });
+}
+
+/** Where on a sheet the others are. */
+function notesOn(
+  map: ProofMap | null,
+  sheets: SheetStore,
+  present: Present[],
+  files: ManuscriptFile[],
+  sheet: number,
+  content: SheetContent,
+): Note[] {
+  if (!map) return [];
+  return present.flatMap(({ seat, person, place }) => {
+    const path = files.find((f) => f.id === place?.file)?.path;
+    if (!place || path === undefined) return [];
+    const candidates = map.candidates(path, place.head);
+    if (!candidates.includes(sheet - 1)) return [];
+    const best = nearest(candidates.map((page) => onPage(map, sheets, page, sheet, content, 'spot', path, place.head)));
+    return best?.sheet === sheet
+      ? [{ key: seat, colour: person.colour, name: person.name.split(' ')[0]!, y: best.y }]
+      : [];
+  });
+}
+
+/** On one of the pages (from 0) that a place may stand on; of pages that aren't here nothing is known. */
+function onPage(
+  map: ProofMap,
+  sheets: SheetStore,
+  page: number,
+  sheet: number,
+  content: SheetContent,
+  what: 'word' | 'spot',
+  file: string,
+  offset: number,
+) {
+  const of = page + 1 === sheet ? content : sheets.find(map.sheets.entries[page]!.digest);
+  if (!of) return null;
+  return what === 'word' ? map.wordOn(page + 1, of, file, offset) : map.spotOn(page + 1, of, file, offset);
+}
