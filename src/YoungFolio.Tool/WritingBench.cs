@@ -80,7 +80,7 @@ internal static class WritingBench
         }
 
         int proofs = 0;
-        writers[0].Hub.On<int>("proof", _ => Interlocked.Increment(ref proofs));
+        writers[0].Hub.On<System.Text.Json.JsonElement>("proof", _ => Interlocked.Increment(ref proofs));
         using var stop = new CancellationTokenSource(time);
         await Task.WhenAll(writers.Select(w => w.WriteAsync(stop.Token)));
         string text = "";

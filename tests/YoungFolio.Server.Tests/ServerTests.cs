@@ -32,8 +32,8 @@ public sealed class ServerTests : RunningServer
         await using HubConnection hub = await ListenAsync(ilse, manuscript);
         (string before, int version) = await TextAsync(ilse, manuscript, file);
         await ilse.GetAsync($"/api/manuscripts/{manuscript}/proof");
-        var proved = new TaskCompletionSource<int>();
-        hub.On<int>("proof", r => proved.TrySetResult(r));
+        var proved = new TaskCompletionSource<JsonElement>();
+        hub.On<JsonElement>("proof", r => proved.TrySetResult(r));
 
         int at = before.IndexOf("\\end{document}", StringComparison.Ordinal);
         Assert.Equal(version + 1, await TypeAsync(hub, 1, file, version, ChangeSet.Replace(before.Length, at, at, "Typed words.\n")));
@@ -164,16 +164,5 @@ public sealed class ServerTests : RunningServer
         }
 
         await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() => ListenAsync(bao, mine));
-    }
-
-    [Fact]
-    public async Task The_proof_leads_to_the_source_and_back()
-    {
-        using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        (int manuscript, _) = await MainFileAsync(ilse);
-        JsonElement spot = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/spot?file=chapters/growth.tex&line=2&column=1");
-        JsonElement place = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof/source?sheet={spot.GetProperty("sheet").GetInt32()}"
-            + FormattableString.Invariant($"&x={spot.GetProperty("x").GetDouble() + 1}&y={spot.GetProperty("y").GetDouble() + 5}"));
-        Assert.Equal(("chapters/growth.tex", 2), (place.GetProperty("file").GetString(), place.GetProperty("line").GetInt32()));
     }
 }

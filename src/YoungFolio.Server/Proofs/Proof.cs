@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Text.Json.Nodes;
 using YoungFolio.Compiler;
 using YoungFolio.Compiler.Sheets;
 
@@ -55,10 +54,10 @@ public sealed record ProofSheets(
 /// <param name="From">The revision of the proof that the difference is to; null when there was none.</param>
 /// <param name="Difference">What makes its state of that one's (<see cref="JsonDifference"/>).</param>
 /// <param name="Sheets">The first pages that are new, by their digests.</param>
-public sealed record ProofNews(int Revision, bool IsBehind, int? From, JsonObject? Difference, IReadOnlyDictionary<string, JsonNode?> Sheets)
+public sealed record ProofNews(int Revision, bool IsBehind, int? From, JsonElement? Difference, IReadOnlyDictionary<string, SheetNews> Sheets)
 {
-    // Whoever writes looks at the first page that changed, or at the one after it; the others are fetched by those who see them.
-    private const int MostSheets = 2;
+    // Whoever writes looks at the first page that changed, or at one behind it; the others are fetched by those who see them.
+    private const int MostSheets = 3;
 
     /// <summary>Of a proof.</summary>
     /// <param name="before">The one before; null when there was none.</param>
@@ -66,15 +65,35 @@ public sealed record ProofNews(int Revision, bool IsBehind, int? From, JsonObjec
     /// <param name="isBehind">Whether a newer one is on its way already.</param>
     public static ProofNews Of(Proof? before, Proof proof, bool isBehind)
     {
+        var sheets = new Dictionary<string, SheetNews>();
         if (before is null)
         {
-            return new ProofNews(proof.Revision, isBehind, null, null, new Dictionary<string, JsonNode?>());
+            return new ProofNews(proof.Revision, isBehind, null, null, sheets);
         }
 
-        using JsonDocument old = JsonDocument.Parse(before.Json);
-        using JsonDocument now = JsonDocument.Parse(proof.Json);
-        var known = before.Result.Sheets.Sheets.Select(s => s.Digest).ToHashSet(StringComparer.Ordinal);
-        return new ProofNews(proof.Revision, isBehind, before.Revision, JsonDifference.Of(old.RootElement, now.RootElement),
-            proof.Result.Sheets.Sheets.Where(s => known.Add(s.Digest)).Take(MostSheets).ToDictionary(s => s.Digest, s => JsonNode.Parse(s.Content)));
+        (SheetList old, SheetList now) = (before.Result.Sheets, proof.Result.Sheets);
+        for (int i = 0; i < now.Sheets.Count && sheets.Count < MostSheets; i++)
+        {
+            if (old.Find(now.Sheets[i].Digest) is null)
+            {
+                // Most often it is the same page with another word.
+                Sheet from = old.Sheets[Math.Min(i, old.Sheets.Count - 1)];
+                sheets[now.Sheets[i].Digest] = new SheetNews(from.Digest, Between(from.Content, now.Sheets[i].Content));
+            }
+        }
+
+        return new ProofNews(proof.Revision, isBehind, before.Revision, Between(before.Json, proof.Json), sheets);
+    }
+
+    private static JsonElement Between(byte[] before, byte[] after)
+    {
+        using JsonDocument old = JsonDocument.Parse(before);
+        using JsonDocument now = JsonDocument.Parse(after);
+        return JsonSerializer.SerializeToElement(JsonDifference.Of(old.RootElement, now.RootElement));
     }
 }
+
+/// <summary>A sheet as another one with a difference.</summary>
+/// <param name="From">The other one's digest.</param>
+/// <param name="Difference">What makes this one of it.</param>
+public sealed record SheetNews(string From, JsonElement Difference);

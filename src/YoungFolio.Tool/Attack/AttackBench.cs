@@ -141,7 +141,7 @@ internal static class AttackBench
             double longest = 0;
             long asked = Stopwatch.GetTimestamp();
             bool waits = true;
-            hub.On<int>("proof", _ =>
+            hub.On<System.Text.Json.JsonElement>("proof", _ =>
             {
                 longest = waits ? Math.Max(longest, Stopwatch.GetElapsedTime(asked).TotalMilliseconds) : longest;
                 waits = false;

@@ -40,8 +40,8 @@ export interface ProofNews {
   /** The revision of the proof that the difference is to; null: all of it has to be fetched. */
   from: number | null;
   difference: Difference | null;
-  /** The first pages that are new, by their digests. */
-  sheets: Record<string, unknown>;
+  /** The first pages that are new, by their digests: each as another one with a difference. */
+  sheets: Record<string, { from: string; difference: Difference }>;
 }
 
 export interface LiveEvents {

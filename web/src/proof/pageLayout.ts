@@ -58,14 +58,16 @@ export function sameSheet(before: SheetEntry[], after: SheetEntry[], page: numbe
     if (at) at.push(i);
     else known.set(digest, [i]);
   });
-  for (let far = 0; far < before.length; far++) {
-    for (const neighbour of far === 0 ? [page] : [page - far, page + far]) {
-      const digest = before[neighbour]?.digest;
-      const found = digest === undefined ? undefined : known.get(digest);
-      if (!found) continue;
-      // The same page may stand there more than once (empty ones): the nearest is meant.
-      const nearest = found.reduce((a, b) => (Math.abs(b - neighbour) < Math.abs(a - neighbour) ? b : a));
-      return Math.min(after.length - 1, Math.max(0, nearest + page - neighbour));
+  // Pages that are alike (empty ones) tell least.
+  for (const isSure of [true, false]) {
+    for (let far = 0; far < before.length; far++) {
+      for (const neighbour of far === 0 ? [page] : [page - far, page + far]) {
+        const digest = before[neighbour]?.digest;
+        const found = digest === undefined ? undefined : known.get(digest);
+        if (!found || (isSure && found.length > 1)) continue;
+        const nearest = found.reduce((a, b) => (Math.abs(b - neighbour) < Math.abs(a - neighbour) ? b : a));
+        return Math.min(after.length - 1, Math.max(0, nearest + page - neighbour));
+      }
     }
   }
   return Math.min(after.length - 1, page);

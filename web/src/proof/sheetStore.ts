@@ -1,4 +1,6 @@
 import { get, Refusal } from '../api/client';
+import { applied } from '../live/difference';
+import type { ProofNews } from '../live/live';
 import * as fonts from './fonts';
 import type { SheetContent } from './sheet';
 
@@ -26,9 +28,12 @@ export class SheetStore {
   /** What is drawn on a sheet, if it is here. */
   find = (digest: string): SheetContent | undefined => this.sheets.get(digest);
 
-  /** Takes what came without asking. */
-  take(sheets: Record<string, unknown>) {
-    for (const [digest, content] of Object.entries(sheets)) this.sheets.set(digest, content as SheetContent);
+  /** Takes what came without asking: sheets that are made of others, where those are here. */
+  take(sheets: ProofNews['sheets']) {
+    for (const [digest, { from, difference }] of Object.entries(sheets)) {
+      const before = this.sheets.get(from);
+      if (before) this.sheets.set(digest, applied(before, difference));
+    }
   }
 
   /** What is drawn on a sheet. Rejects when it can't be had. */
