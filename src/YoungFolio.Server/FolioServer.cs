@@ -56,6 +56,8 @@ public static class FolioServer
         AddStorage(builder.Services, options);
         AddAccounts(builder.Services, options);
         builder.Services.AddSingleton<ManuscriptCompiler>();
+        builder.Services.AddSingleton<LastProofs>();
+        builder.Services.AddHostedService(s => s.GetRequiredService<LastProofs>());
         builder.Services.AddSingleton<ProofService>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
@@ -229,6 +231,8 @@ public static class FolioServer
         {
             StorageFullException e => (507, e.Message),
             StoreException e => (409, e.Message),
+            // Browsers ask again.
+            ProofException e => (503, e.Message),
             ChangeSetException e => (400, e.Message),
             SharedTabException => (409, "This was taken back already, in another way. Look at the text and change it yourself."),
             BadHttpRequestException e => (e.StatusCode, e.StatusCode == 413 ? "This is larger than 50 MB." : Unreadable),

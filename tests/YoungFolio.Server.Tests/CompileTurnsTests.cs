@@ -12,21 +12,21 @@ public sealed class CompileTurnsTests
     public async Task Whoever_used_much_lately_comes_after_the_others_and_never_has_two_workers()
     {
         using var turns = new CompileTurns(_clock);
-        turns.Add(1, account: 10, atOnce: true);
+        turns.Add(1, account: 10);
         Assert.Equal((1, 10), await TakeAsync(turns));
         // A hostile account asks for all its manuscripts while its first compile runs; another one asks last.
         for (int manuscript = 2; manuscript < 50; manuscript++)
         {
-            turns.Add(manuscript, account: 10, atOnce: true);
+            turns.Add(manuscript, account: 10);
         }
 
         Assert.False(turns.TakeAsync(CancellationToken.None).IsCompleted);
         using var second = new CompileTurns(_clock);
-        second.Add(1, 10, atOnce: true);
+        second.Add(1, 10);
         await WorkAsync(second, TimeSpan.FromSeconds(9));
-        second.Add(2, 10, atOnce: true);
+        second.Add(2, 10);
         _clock.Now += TimeSpan.FromSeconds(1);
-        second.Add(90, 20, atOnce: true);
+        second.Add(90, 20);
         Assert.Equal((90, 20), await TakeAsync(second));
         Assert.Equal((2, 10), await TakeAsync(second));
     }
@@ -35,7 +35,7 @@ public sealed class CompileTurnsTests
     public async Task A_compile_that_takes_long_steps_back_and_no_other_thread_does()
     {
         using var turns = new CompileTurns(_clock);
-        turns.Add(1, 10, atOnce: true);
+        turns.Add(1, 10);
         using CompileTurn turn = await turns.TakeAsync(CancellationToken.None);
         int early = -1;
         int late = -1;
@@ -57,11 +57,11 @@ public sealed class CompileTurnsTests
     public async Task Whoever_waits_in_the_middle_goes_on_as_soon_as_the_other_has_used_more()
     {
         using var turns = new CompileTurns(_clock, places: 1);
-        turns.Add(1, 10, atOnce: true);
+        turns.Add(1, 10);
         CompileTurn first = await turns.TakeAsync(CancellationToken.None);
         _clock.Now += TimeSpan.FromSeconds(1);
         // Someone new, who has used nothing yet, goes first and doesn't come to an end.
-        turns.Add(2, 20, atOnce: true);
+        turns.Add(2, 20);
         CompileTurn second = await turns.TakeAsync(CancellationToken.None);
         // A thread of its own, as compiles have: it steps back and doesn't come forward again.
         Task waits = Task.Factory.StartNew(() => first.WaitForTurn(CancellationToken.None), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
@@ -78,11 +78,11 @@ public sealed class CompileTurnsTests
     public async Task A_compile_that_takes_long_waits_for_a_new_one_even_of_whoever_used_more()
     {
         using var turns = new CompileTurns(_clock, places: 1);
-        turns.Add(1, 10, atOnce: true);
+        turns.Add(1, 10);
         await WorkAsync(turns, TimeSpan.FromSeconds(8));
-        turns.Add(2, 20, atOnce: true);
+        turns.Add(2, 20);
         CompileTurn hostile = await turns.TakeAsync(CancellationToken.None);
-        turns.Add(1, 10, atOnce: true);
+        turns.Add(1, 10);
         _clock.Now += TimeSpan.FromSeconds(0.6);
         using CompileTurn edit = await turns.TakeAsync(CancellationToken.None);
         Assert.True(hostile.IsPaused);
@@ -95,48 +95,60 @@ public sealed class CompileTurnsTests
     public async Task What_was_used_long_ago_is_forgiven()
     {
         using var turns = new CompileTurns(_clock);
-        turns.Add(1, 10, atOnce: true);
+        turns.Add(1, 10);
         await WorkAsync(turns, TimeSpan.FromSeconds(5));
         _clock.Now += TimeSpan.FromMinutes(5);
-        turns.Add(2, 20, atOnce: true);
+        turns.Add(2, 20);
         await WorkAsync(turns, TimeSpan.FromSeconds(1));
-        turns.Add(3, 20, atOnce: true);
-        turns.Add(4, 10, atOnce: true);
+        turns.Add(3, 20);
+        turns.Add(4, 10);
         Assert.Equal((4, 10), await TakeAsync(turns));
     }
 
-    [Fact]
-    public async Task Keys_that_follow_one_another_make_one_compile_and_typing_without_a_pause_still_gets_proofs()
+    [Theory]
+    [InlineData(60, 30)]
+    [InlineData(200, 100)]
+    [InlineData(3000, 400)]
+    public async Task The_first_key_is_compiled_at_once_and_pauses_grow_with_the_time_that_a_compile_takes(int takes, int pause)
     {
         using var turns = new CompileTurns(_clock);
         turns.Add(1, 10);
-        Task<CompileTurn> taken = turns.TakeAsync(CancellationToken.None);
-        for (int i = 0; i < 7; i++)
+        CompileTurn turn = await turns.TakeAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(5));
+        // Keys that come meanwhile make one compile.
+        for (int i = 0; i < 5; i++)
         {
-            // A key every 50 ms: never quiet, so that only the longest wait, 400 ms, ends it.
-            _clock.Now += TimeSpan.FromMilliseconds(50);
+            _clock.Now += TimeSpan.FromMilliseconds(takes / 5.0);
             turns.Add(1, 10);
-            Assert.NotSame(taken, await Task.WhenAny(taken, Task.Delay(20)));
         }
 
-        _clock.Now += TimeSpan.FromMilliseconds(50);
-        turns.Add(1, 10);
-        CompileTurn turn = await taken.WaitAsync(TimeSpan.FromSeconds(5));
-        Assert.Equal((1, 10), (turn.Manuscript, turn.Account));
         turns.Done(turn);
+        Task<CompileTurn> next = turns.TakeAsync(CancellationToken.None);
+        _clock.Now += TimeSpan.FromMilliseconds(pause - 10);
+        turns.Add(1, 10);
+        Assert.NotSame(next, await Task.WhenAny(next, Task.Delay(20)));
+        _clock.Now += TimeSpan.FromMilliseconds(10);
+        turns.Add(1, 10);
+        turns.Done(await next.WaitAsync(TimeSpan.FromSeconds(5)));
         Assert.False(turns.TakeAsync(CancellationToken.None).IsCompleted);
+        // A key that comes later than that waits for nothing.
+        using var later = new CompileTurns(_clock);
+        later.Add(1, 10);
+        later.Done(await later.TakeAsync(CancellationToken.None));
+        _clock.Now += TimeSpan.FromSeconds(1);
+        later.Add(1, 10);
+        later.Done(await later.TakeAsync(CancellationToken.None).WaitAsync(TimeSpan.FromSeconds(5)));
     }
 
     [Fact]
     public async Task Two_who_take_much_wait_in_the_middle_for_a_third_who_takes_little()
     {
         using var turns = new CompileTurns(_clock, places: 2);
-        turns.Add(1, 10, atOnce: true);
-        turns.Add(2, 20, atOnce: true);
+        turns.Add(1, 10);
+        turns.Add(2, 20);
         CompileTurn first = await turns.TakeAsync(CancellationToken.None);
         CompileTurn second = await turns.TakeAsync(CancellationToken.None);
         _clock.Now += TimeSpan.FromMilliseconds(100);
-        turns.Add(3, 30, atOnce: true);
+        turns.Add(3, 30);
         Task<CompileTurn> waiting = turns.TakeAsync(CancellationToken.None);
         Assert.False(waiting.IsCompleted);
         _clock.Now += TimeSpan.FromMilliseconds(450);
@@ -159,7 +171,7 @@ public sealed class CompileTurnsTests
         _clock.Now += TimeSpan.FromSeconds(1);
         Assert.Equal(1.55, paused.Worked(_clock.Now).TotalSeconds, 3);
         using var stop = new CancellationTokenSource();
-        turns.Add(4, 40, atOnce: true);
+        turns.Add(4, 40);
         CompileTurn fourth = await turns.TakeAsync(CancellationToken.None);
         CompileTurn again = Assert.Single(new[] { first, second }, t => t.IsPaused);
         await stop.CancelAsync();

@@ -4,9 +4,12 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Proofs;
+using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Tests;
 
@@ -150,6 +153,72 @@ public sealed class ProofTests : RunningServer
 
         Assert.Equal(own.Pdf, pdf);
         Assert.NotEqual(own.WritePdf(marked: true), pdf);
+    }
+
+    [Fact]
+    public async Task After_a_restart_the_last_proof_is_there_at_once_until_the_manuscript_goes()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, _) = await MainFileAsync(ilse);
+        JsonElement before = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof");
+        string[] digests = [.. before.GetProperty("sheets").GetProperty("entries").EnumerateArray().Select(e => e.GetProperty("digest").GetString()!)];
+        byte[] sheet = await ilse.GetByteArrayAsync($"/api/manuscripts/{manuscript}/proof/sheets/{digests[3]}");
+        await RestartAsync();
+        LastProofs kept = Application.Services.GetRequiredService<LastProofs>();
+        await Application.Services.GetRequiredService<Scribe>().GenerationAsync();
+        LastProof last = kept.Find(manuscript)!;
+        Assert.Equal(digests, last.Proof.Sheets.Entries.Select(e => e.Digest));
+        Assert.True(JsonElement.DeepEquals(before.GetProperty("report"), JsonSerializer.SerializeToElement(last.Proof.Report, JsonSerializerOptions.Web)));
+        Assert.Equal(sheet, kept.FindSheet(manuscript, digests[3]));
+        Assert.Null(kept.FindSheet(manuscript, "../../folio"));
+        Assert.Null(kept.FindSheet(manuscript, new string('0', 32)));
+        using HttpClient again = await SignInAsync("Ilse Marrable");
+        JsonElement shown = await JsonAsync(again, $"/api/manuscripts/{manuscript}/proof");
+        // Until the new one is there it says of when it is.
+        Assert.Equal(shown.GetProperty("isBehind").GetBoolean(), shown.GetProperty("asOf").ValueKind == JsonValueKind.String);
+        JsonElement entry = (await JsonAsync(again, "/api/manuscripts")).EnumerateArray().Single(m => m.GetProperty("id").GetInt32() == manuscript);
+        Assert.Equal((digests.Length, digests[0]), (entry.GetProperty("pages").GetInt32(), entry.GetProperty("firstPage").GetString()));
+
+        // A damaged file is as good as none.
+        string folder = Path.Combine(DataFolder, "proofs", $"{manuscript}");
+        File.WriteAllText(Path.Combine(folder, digests[3] + ".br"), "damaged");
+        Assert.Null(kept.FindSheet(manuscript, digests[3]));
+        (await again.DeleteAsync($"/api/manuscripts/{manuscript}")).EnsureSuccessStatusCode();
+        await EventuallyAsync(() => !Directory.Exists(folder));
+        Assert.Null(kept.Find(manuscript));
+    }
+
+    [Fact]
+    public async Task Sheets_that_no_proof_shows_any_more_go_from_the_disk_and_those_of_another_state_of_the_data_count_for_nothing()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int manuscript, int file) = await MainFileAsync(ilse);
+        await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof");
+        LastProofs kept = Application.Services.GetRequiredService<LastProofs>();
+        ProofService proofs = Application.Services.GetRequiredService<ProofService>();
+        kept.Keep(manuscript, proofs.Latest(manuscript)!);
+        kept.Store();
+        string folder = Path.Combine(DataFolder, "proofs", $"{manuscript}");
+        string[] before = Files();
+        Assert.Equal(Named(), before);
+        int revision = proofs.Latest(manuscript)!.Revision;
+        await using HubConnection hub = await ListenAsync(ilse, manuscript);
+        (string text, int version) = await TextAsync(ilse, manuscript, file);
+        int at = text.IndexOf("\\end{document}", StringComparison.Ordinal);
+        await TypeAsync(hub, 1, file, version, ChangeSet.Replace(text.Length, at, at, "Typed words.\n"));
+        await EventuallyAsync(() => proofs.Latest(manuscript)!.Revision > revision);
+        kept.Keep(manuscript, proofs.Latest(manuscript)!);
+        kept.Store();
+        Assert.Equal(Named(), Files());
+        Assert.NotEqual(before, Files());
+        Assert.NotNull(kept.Find(manuscript));
+        await Application.Services.GetRequiredService<Scribe>().RunAsync(Scribe.House, session => session.Database.Generations.ExecuteUpdateAsync(g => g.SetProperty(x => x.Value, "another")));
+        await Application.Services.GetRequiredService<Scribe>().LookAsync();
+        Assert.Null(kept.Find(manuscript));
+
+        string[] Files() => [.. Directory.GetFiles(folder).Select(f => Path.GetFileName(f)).Order(StringComparer.Ordinal)];
+
+        string[] Named() => [.. proofs.Latest(manuscript)!.Result.Sheets.Sheets.Select(s => s.Digest + ".br").Distinct().Append("proof.json").Order(StringComparer.Ordinal)];
     }
 
     // As web/src/live/difference.ts does it.

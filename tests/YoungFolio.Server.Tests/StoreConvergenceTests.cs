@@ -313,6 +313,22 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     }
 
     [Fact]
+    public async Task A_listener_that_fails_after_something_was_stored_never_tells_a_writer_that_it_was_not()
+    {
+        (int manuscript, int file) = await ManuscriptAsync("x");
+        var failures = new List<Exception>();
+        int told = 0;
+        _scribe.Stored += _ => throw new InvalidOperationException("a listener");
+        _scribe.Stored += _ => told++;
+        _scribe.ListenerFailed += failures.Add;
+        FileEntity added = await _stores.Files.PutFileAsync(manuscript, new Actor(8), "a.txt", [65]);
+        Assert.Equal([65], await _stores.Files.BytesAsync(added));
+        Assert.NotEmpty(failures);
+        Assert.Equal(failures.Count, told);
+        Assert.Equal("x", (await _stores.Texts.TextAsync(file)).Text);
+    }
+
+    [Fact]
     public async Task What_is_on_its_way_while_another_state_of_the_data_is_put_in_place_harms_no_content_and_no_text_of_it()
     {
         (int manuscript, int file) = await ManuscriptAsync("x");

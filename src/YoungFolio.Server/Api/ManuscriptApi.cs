@@ -65,7 +65,7 @@ public static class ManuscriptApi
                 Glance? glance = proofs.Glance(m.Id);
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, m.Members.First(x => x.PersonId == user.PersonId()).Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
-                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.FirstPage.Digest, m.DeletedAt + ManuscriptStore.KeptAway));
+                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway));
             }
 
             return shelf;

@@ -1,17 +1,9 @@
-using System.Text.Json;
 using YoungFolio.Compiler;
-using YoungFolio.Compiler.Sheets;
 using YoungFolio.Server.Proofs;
 using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Api;
-
-/// <summary>The first page of a proof, as the shelf shows it.</summary>
-/// <param name="Width">Width in PDF points (1/72 in).</param>
-/// <param name="Height">Height in PDF points.</param>
-/// <param name="Content">What is drawn on it.</param>
-public sealed record FirstPageView(double Width, double Height, JsonElement Content);
 
 /// <summary>Proofs: what is known of them, their pages, and what is drawn on those.</summary>
 public static class ProofApi
@@ -26,21 +18,23 @@ public static class ProofApi
         RouteGroupBuilder proof = manuscript.MapGroup("/proof");
         proof.MapGet("/", async (int id, System.Security.Claims.ClaimsPrincipal user, ProofService proofs, CancellationToken stop) =>
         {
+            if (!user.IsScript())
+            {
+                return await proofs.ViewAsync(id, stop);
+            }
+
             Proof found = await proofs.GetAsync(id, stop);
-            CompileReport report = found.Result.Report;
-            return user.IsScript()
-                ? new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), null, WithoutWords(report), new Dictionary<string, int>(), ProofSheets.None)
-                : new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), null, report, found.Versions, ProofSheets.Of(found.Result.Sheets));
+            return new ProofView(found.Revision, found.Milliseconds, proofs.IsBehind(id), null, WithoutWords(found.Result.Report), new Dictionary<string, int>(), ProofSheets.None);
         }).Needs(Role.Reader).ForScripts();
         proof.MapGet("/sheets/{digest}", (int id, string digest, ProofService proofs, HttpResponse response) =>
         {
-            if (proofs.Latest(id)?.Result.Sheets.Find(digest) is not { } sheet)
+            if (proofs.FindSheet(id, digest) is not { } sheet)
             {
                 return Results.NotFound(new { message = "There is a newer proof; its pages have other digests." });
             }
 
             response.Headers.CacheControl = OfOnePerson;
-            return Results.Bytes(sheet.Content, "application/json");
+            return Results.Bytes(sheet, "application/json");
         }).Needs(Role.Reader);
         proof.MapGet("/pictures/{digest}", async (int id, string digest, ProofService proofs, HttpResponse response, CancellationToken stop) =>
         {
@@ -57,11 +51,7 @@ public static class ProofApi
             Proof found = await proofs.GetAsync(id, stop);
             return Results.File(await Task.Run(() => found.Result.WritePdf(), stop), "application/pdf", download);
         }).Needs(Role.Reader);
-        proof.MapGet("/first-page", async (int id, ProofService proofs, CancellationToken stop) =>
-        {
-            Sheet page = (await proofs.GlanceAsync(id, stop)).FirstPage;
-            return new FirstPageView(page.Width, page.Height, JsonSerializer.Deserialize<JsonElement>(page.Content));
-        }).Needs(Role.Reader);
+        proof.MapGet("/first-page", async (int id, ProofService proofs, CancellationToken stop) => (await proofs.GlanceAsync(id, stop)).FirstPage).Needs(Role.Reader);
     }
 
     /// <summary>Adds the route of the fonts that pages are drawn with. They ship with the application.</summary>

@@ -15,6 +15,7 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        scribe.ListenerFailed += e => BroadcastLog.ListenerFailed(log, e);
         while (await scribe.Changes.WaitToReadAsync(stoppingToken))
         {
             var waiting = new List<StoreChange>();
@@ -121,4 +122,7 @@ internal static partial class BroadcastLog
 {
     [LoggerMessage(Level = LogLevel.Warning, Message = "A change of manuscript {Manuscript} could not be told")]
     public static partial void Failed(ILogger logger, Exception error, int manuscript);
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "What was stored could not be noted everywhere in memory")]
+    public static partial void ListenerFailed(ILogger logger, Exception error);
 }

@@ -17,9 +17,10 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
     // What was used half a minute ago counts half.
     private static readonly TimeSpan s_halfLife = TimeSpan.FromSeconds(30);
 
-    // While keys follow one another closely a proof would be out of date before it is drawn; but nobody waits long for one.
-    private static readonly TimeSpan s_quiet = TimeSpan.FromMilliseconds(60);
-    private static readonly TimeSpan s_longest = TimeSpan.FromMilliseconds(400);
+    // The first key is compiled at once. Who types faster than a manuscript is compiled waits half as long as that takes between two
+    // compiles, but nobody waits long.
+    private const double PauseShare = 0.5;
+    private static readonly TimeSpan s_longestPause = TimeSpan.FromMilliseconds(400);
 
     // So much more must a compile's account have used than the one that it waits for, in seconds; and how often it is looked.
     private const double Difference = 0.3;
@@ -33,20 +34,19 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
     private readonly SemaphoreSlim _changed = new(0);
     private readonly Dictionary<int, Waiting> _waiting = [];
     private readonly List<CompileTurn> _begun = [];
+
+    // Until when a manuscript that was just compiled isn't compiled again.
+    private readonly Dictionary<int, DateTimeOffset> _pauses = [];
     private readonly FairShares _shares = new(clock, s_halfLife);
 
-    /// <summary>Puts a manuscript in the queue, or notes that it changed once more while it waits.</summary>
+    /// <summary>Puts a manuscript in the queue, unless it waits there already.</summary>
     /// <param name="manuscript">The manuscript.</param>
     /// <param name="account">Whose share is used.</param>
-    /// <param name="atOnce">Whether to do without the moment of quiet: someone waits for a first proof.</param>
-    public void Add(int manuscript, int account, bool atOnce = false)
+    public void Add(int manuscript, int account)
     {
         lock (_lock)
         {
-            DateTimeOffset now = clock.GetUtcNow();
-            DateTimeOffset latest = _waiting.TryGetValue(manuscript, out Waiting? before) ? before.Latest : now + s_longest;
-            DateTimeOffset ready = now + s_quiet < latest ? now + s_quiet : latest;
-            _waiting[manuscript] = new Waiting(manuscript, account, atOnce ? now : ready, latest);
+            _waiting.TryAdd(manuscript, new Waiting(manuscript, account, clock.GetUtcNow()));
         }
 
         _changed.Release();
@@ -62,7 +62,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
             {
                 DateTimeOffset now = clock.GetUtcNow();
                 List<Waiting> free = [.. _waiting.Values.Where(w => !_begun.Exists(b => b.Account == w.Account))];
-                if (free.Where(w => w.Ready <= now).OrderBy(w => _shares.Of(w.Account)).ThenBy(w => w.Ready).FirstOrDefault() is { } next)
+                if (free.Where(w => Ready(w) <= now).OrderBy(w => _shares.Of(w.Account)).ThenBy(w => w.Since).FirstOrDefault() is { } next)
                 {
                     if (HasPlace(next, now))
                     {
@@ -77,7 +77,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
                 }
                 else if (free.Count > 0)
                 {
-                    wait = free.Min(w => w.Ready) - now;
+                    wait = free.Min(Ready) - now;
                 }
             }
 
@@ -92,7 +92,15 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
         {
             DateTimeOffset now = clock.GetUtcNow();
             _begun.Remove(turn);
-            _shares.Add(turn.Account, turn.Worked(now));
+            TimeSpan worked = turn.Worked(now);
+            _shares.Add(turn.Account, worked);
+            foreach (int over in _pauses.Where(p => p.Value <= now).Select(p => p.Key).ToList())
+            {
+                _pauses.Remove(over);
+            }
+
+            TimeSpan pause = worked * PauseShare;
+            _pauses[turn.Manuscript] = now + (pause < s_longestPause ? pause : s_longestPause);
             if (Working.Count < places)
             {
                 _begun.Where(b => b.IsPaused).MinBy(b => Used(b, now))?.Resume(now);
@@ -165,6 +173,8 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
 
     private double Used(CompileTurn turn, DateTimeOffset now) => _shares.Of(turn.Account) + turn.Worked(now).TotalSeconds;
 
-    /// <summary>A manuscript that waits: from when it may be taken, and when it is at the latest.</summary>
-    private sealed record Waiting(int Manuscript, int Account, DateTimeOffset Ready, DateTimeOffset Latest);
+    private DateTimeOffset Ready(Waiting waiting) => _pauses.TryGetValue(waiting.Manuscript, out DateTimeOffset until) && until > waiting.Since ? until : waiting.Since;
+
+    /// <summary>A manuscript that waits.</summary>
+    private sealed record Waiting(int Manuscript, int Account, DateTimeOffset Since);
 }

@@ -1,30 +1,18 @@
 using System.Diagnostics;
 using Microsoft.AspNetCore.SignalR;
 using YoungFolio.Compiler;
-using YoungFolio.Compiler.Sheets;
 using YoungFolio.Markup;
 using YoungFolio.Server.Live;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Proofs;
 
-/// <summary>What the shelf shows of a proof.</summary>
-/// <param name="FirstPage">Its first page.</param>
-/// <param name="Pages">How many pages it has.</param>
-/// <param name="Words">How many words.</param>
-/// <param name="ToFix">How many findings to fix.</param>
-public sealed record Glance(Sheet FirstPage, int Pages, int Words, int ToFix)
-{
-    /// <summary>Of a proof.</summary>
-    public static Glance Of(Proof proof) =>
-        new(proof.Result.Sheets.Sheets[0], proof.Result.Report.Pages, proof.Result.Report.Words, proof.Result.Report.Findings.Count(f => f.Kind == "fix"));
-}
-
 /// <summary>
 /// Compiles manuscripts in the background when they change. What changes while a compile runs is compiled after it; only a
-/// compile that takes long is stopped for a newer revision, so that there are proofs while people type without a pause.
+/// compile that takes long is stopped for a newer revision, and the one after it isn't, so that there are proofs while people type
+/// without a pause.
 /// </summary>
-public sealed class ProofService(ManuscriptStore store, FileStore files, TextStore texts, ManuscriptCompiler compiler, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
+public sealed class ProofService(ManuscriptStore store, FileStore files, TextStore texts, ManuscriptCompiler compiler, LastProofs lastProofs, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
 {
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(3);
     private static readonly TimeSpan s_look = TimeSpan.FromSeconds(1);
@@ -32,21 +20,51 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     private static readonly int Places = Math.Max(2, Environment.ProcessorCount / 2);
 
     // What is kept of manuscripts that nobody looks at: proofs with all that makes the next one fast, and of others their first pages.
-    private const long MostKept = 600L * 1024 * 1024;
+    private const long MostKept = 250L * 1024 * 1024;
     private const long MostFirstPages = 64L * 1024 * 1024;
 
     private readonly RecentlyUsed<int, State> _states = new(MostKept, static s => s.Size);
-    private readonly RecentlyUsed<int, Glance> _glances = new(MostFirstPages, static g => g.FirstPage.Content.Length + 1000);
+    private readonly RecentlyUsed<int, Glance> _glances = new(MostFirstPages, static g => g.Size);
     private readonly CompileTurns _turns = new(clock, Places);
 
     /// <summary>The newest proof, or null when none was made since the start.</summary>
     public Proof? Latest(int manuscript) => _states.Find(manuscript)?.Proof;
 
-    /// <summary>What the shelf shows of the newest proof; null when none was made since the start. It is kept longer than proofs are.</summary>
-    public Glance? Glance(int manuscript) => _glances.Find(manuscript);
+    /// <summary>What the shelf shows of the newest proof, or of the last one before the server was started; null when there is none.</summary>
+    public Glance? Glance(int manuscript)
+    {
+        if (_glances.Find(manuscript) is { } known)
+        {
+            return known;
+        }
+
+        if (lastProofs.Find(manuscript) is not { Proof.Sheets.Entries: [var first, ..] } last || lastProofs.FindSheet(manuscript, first.Digest) is not { } content)
+        {
+            return null;
+        }
+
+        // A proof may have come meanwhile.
+        return _glances.Keep(manuscript, Server.Proofs.Glance.Of(last.Proof, content), static _ => true);
+    }
 
     /// <summary>What the shelf shows of the newest proof; waits for the first one.</summary>
     public async Task<Glance> GlanceAsync(int manuscript, CancellationToken stop) => Glance(manuscript) ?? Server.Proofs.Glance.Of(await GetAsync(manuscript, stop));
+
+    /// <summary>The newest proof, or the last one before the server was started, while a new one is made; waits for the first one.</summary>
+    public async Task<ProofView> ViewAsync(int manuscript, CancellationToken stop)
+    {
+        if (Latest(manuscript) is null && lastProofs.Find(manuscript) is { } last)
+        {
+            await RequestAsync(manuscript);
+            return last.Proof with { IsBehind = true, AsOf = last.At };
+        }
+
+        Proof found = await GetAsync(manuscript, stop);
+        return new ProofView(found.Revision, found.Milliseconds, IsBehind(manuscript), null, found.Result.Report, found.Versions, ProofSheets.Of(found.Result.Sheets));
+    }
+
+    /// <summary>What is drawn on a sheet of the newest proof, or of the last one before the server was started; null when they have none of that digest.</summary>
+    public byte[]? FindSheet(int manuscript, string digest) => Latest(manuscript)?.Result.Sheets.Find(digest)?.Content ?? lastProofs.FindSheet(manuscript, digest);
 
     /// <summary>Whether a newer proof is on its way.</summary>
     public bool IsBehind(int manuscript) => _states.Find(manuscript) is { } state && (state.IsWanted || state.IsRunning);
@@ -59,7 +77,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         state.StopIfLongerThan(s_patience);
         bool isNews = !state.IsWanted;
         state.IsWanted = true;
-        _turns.Add(manuscript, owner, atOnce: state.Proof is null);
+        _turns.Add(manuscript, owner);
         if (isNews)
         {
             await hub.Clients.Group(ManuscriptHub.Group(manuscript)).SendAsync("compiling");
@@ -81,9 +99,10 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             // What is known of the manuscript may be let go meanwhile, or a backup put in place: then it is asked for anew.
             while (ReferenceEquals(_states.Find(manuscript), state))
             {
-                if (await Task.WhenAny(state.First.Task, Task.Delay(s_look, stop)) == state.First.Task)
+                Task<Proof> first = state.First.Task;
+                if (await Task.WhenAny(first, Task.Delay(s_look, stop)) == first)
                 {
-                    return await state.First.Task;
+                    return await first;
                 }
 
                 stop.ThrowIfCancellationRequested();
@@ -105,6 +124,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     {
         _states.Forget(manuscript);
         _glances.Forget(manuscript);
+        lastProofs.Forget(manuscript);
     }
 
     /// <summary>Nothing that was compiled holds any more.</summary>
@@ -162,24 +182,26 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             // Noted anew: it takes more than before, and others may have to go.
             _states.Keep(manuscript, state);
             _glances.Keep(manuscript, Server.Proofs.Glance.Of(state.Proof));
+            lastProofs.Keep(manuscript, state.Proof);
             state.First.TrySetResult(state.Proof);
-            state.End();
+            state.End(wasStopped: false);
             await group.SendAsync("proof", news, stop);
         }
         catch (OperationCanceledException)
         {
             // A newer revision is in the queue already, or the server stops.
+            state.End(wasStopped: true);
         }
         catch (Exception e)
         {
             // A compile must never take the service down; the last proof stays.
             ProofLog.Failed(log, e, manuscript);
-            state.First.TrySetException(new StoreException("The proof could not be made. The text is safe."));
+            state.Fail(new ProofException());
             await group.SendAsync("failed", stop);
         }
         finally
         {
-            state.End();
+            state.End(wasStopped: false);
         }
     }
 
@@ -220,6 +242,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     {
         private readonly Lock _lock = new();
         private CancellationTokenSource? _running;
+        private bool _wasStopped;
         private long _since;
 
         public Proof? Proof { get; set; }
@@ -232,7 +255,8 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         /// <summary>Whether something changed that no compile has begun with yet.</summary>
         public volatile bool IsWanted;
 
-        public TaskCompletionSource<Proof> First { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
+        /// <summary>Ends with the first proof, or with the failure of the compile that is under way; whoever asks after that waits for another one.</summary>
+        public TaskCompletionSource<Proof> First { get; private set; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
         public Dictionary<string, ManuscriptFile> Files { get; set; } = [];
 
@@ -256,19 +280,33 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             }
         }
 
-        public void End()
+        /// <summary>The compile has ended; it was stopped for a newer revision, or not. Called again, it says nothing.</summary>
+        public void End(bool wasStopped)
         {
             lock (_lock)
             {
-                _running = null;
+                if (_running is not null)
+                {
+                    _running = null;
+                    _wasStopped = wasStopped;
+                }
             }
+        }
+
+        public void Fail(Exception reason)
+        {
+            TaskCompletionSource<Proof> waited = First;
+            First = new(TaskCreationOptions.RunContinuationsAsynchronously);
+            waited.TrySetException(reason);
+            // Often nobody waits for it.
+            _ = waited.Task.Exception;
         }
 
         public void StopIfLongerThan(TimeSpan patience)
         {
             lock (_lock)
             {
-                if (_running is not null && Stopwatch.GetElapsedTime(_since) > patience)
+                if (_running is not null && !_wasStopped && Stopwatch.GetElapsedTime(_since) > patience)
                 {
                     _running.Cancel();
                 }
@@ -276,6 +314,9 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         }
     }
 }
+
+/// <summary>A proof could not be made; asking again may help.</summary>
+public sealed class ProofException() : Exception("The proof could not be made just now. The text is safe.");
 
 internal static partial class ProofLog
 {

@@ -48,6 +48,9 @@ public sealed class Scribe : IAsyncDisposable
     /// <summary>Tells what was stored, before whoever wanted it hears of it: what is kept in memory is forgotten in time.</summary>
     public event Action<StoreChange>? Stored;
 
+    /// <summary>Tells that somebody who was told of what was stored failed at it.</summary>
+    public event Action<Exception>? ListenerFailed;
+
     /// <summary>What was stored, in order. There is one reader.</summary>
     public ChannelReader<StoreChange> Changes => _changes.Reader;
 
@@ -209,8 +212,7 @@ public sealed class Scribe : IAsyncDisposable
 
         foreach (StoreChange change in session.Changes)
         {
-            Stored?.Invoke(change);
-            _changes.Writer.TryWrite(change);
+            Tell(change);
         }
 
         foreach ((Work work, object? result) in results)
@@ -270,9 +272,26 @@ public sealed class Scribe : IAsyncDisposable
 
         if (isOther)
         {
-            Stored?.Invoke(new AllChanged());
-            _changes.Writer.TryWrite(new AllChanged());
+            Tell(new AllChanged());
         }
+    }
+
+    // It is on the disk: that a listener fails must never tell a writer that it isn't.
+    private void Tell(StoreChange change)
+    {
+        foreach (Action<StoreChange> listener in Stored?.GetInvocationList().Cast<Action<StoreChange>>() ?? [])
+        {
+            try
+            {
+                listener(change);
+            }
+            catch (Exception e)
+            {
+                ListenerFailed?.Invoke(e);
+            }
+        }
+
+        _changes.Writer.TryWrite(change);
     }
 
     private static Exception Reason(Exception e)

@@ -23,7 +23,6 @@ export interface Opened {
   left: UnsentRecord | null;
 }
 
-const SendAfter = 30;
 /**
  * So long what is typed waits before it is kept in the browser: with a connection it is stored on the server by then, and writing a
  * long text down at every key would be felt.
@@ -267,7 +266,8 @@ export class TextSync {
     this.base ??= update.startState.doc;
     this.keepSoon();
     this.report();
-    if (!this.timer) this.timer = window.setTimeout(() => void this.push(), SendAfter);
+    // At once, along with all that changes in the same moment; what is typed while it is under way goes when it has arrived.
+    if (!this.timer) this.timer = window.setTimeout(() => void this.push());
   }
 
   private hear(version: number, updates: SentUpdate[]) {

@@ -16,6 +16,7 @@ import {
 import type { Finding, ManuscriptFile, ProofState, SheetEntry } from '../api/client';
 import type { Present } from '../live/live';
 import { useRoom } from '../rooms/roomContext';
+import { moment } from '../ui/time';
 import { useKept } from '../ui/useKept';
 import { useStable } from '../ui/useStable';
 import { Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
@@ -233,7 +234,14 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
         >
           <span className={`size-2 shrink-0 rounded-full ${isCurrent ? 'bg-moss' : 'bg-ochre'}`} aria-hidden />
           <span className="truncate">
-            {problem || (isStopped ? 'the last pages' : isCurrent ? 'current' : 'typesetting …')}
+            {problem ||
+              (isStopped
+                ? 'the last pages'
+                : isCurrent
+                  ? 'current'
+                  : proof?.asOf
+                    ? `as of ${moment(proof.asOf)}`
+                    : 'typesetting …')}
           </span>
         </span>
         <a
