@@ -63,10 +63,15 @@ internal static class DemoData
             }
         }
 
-        // First proofs are made at once, so that the shelf shows them.
+        // First proofs are made at once, so that the shelf shows them; those of before are on disk.
+        await services.GetRequiredService<Scribe>().GenerationAsync();
+        ProofService proofs = services.GetRequiredService<ProofService>();
         foreach (int id in await database.Manuscripts.Where(m => m.DeletedAt == null).Select(m => m.Id).ToListAsync())
         {
-            await services.GetRequiredService<ProofService>().RequestAsync(id);
+            if (proofs.Glance(id) is null)
+            {
+                await proofs.RequestAsync(id);
+            }
         }
     }
 

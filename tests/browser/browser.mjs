@@ -113,6 +113,12 @@ export const text = (page) =>
       })
       .join('\n'),
   );
+/** The words on the pages in view, in the order of reading: a word that is divided at a line's end is whole again. */
+export const printed = (page) =>
+  page
+    .locator('.proof-text')
+    .evaluateAll((layers) => layers.map((layer) => [...layer.childNodes].map((n) => (n.nodeName === 'BR' ? '\n' : n.textContent)).join('')).join('\n'))
+    .then((words) => words.replace(/-\n/g, '').replace(/\s+/g, ' '));
 /** Waits until two leaves show the same text, as far as both have drawn it. */
 export const alike = (a, b) =>
   eventually(async () => {

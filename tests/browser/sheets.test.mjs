@@ -271,11 +271,13 @@ test('the last pages stay while the server is away or a sheet cannot be had, and
   const page = await writeAs(running, 'Ilse Marrable', 'chapters/walls.tex');
   await current(page);
   const state = () => page.getByTestId('proof-state').textContent();
-  await page.route('**/proof/sheets/*', (route) => route.abort());
+  await page.getByText('Follow').click();
   await pages(page).evaluate((box) => box.scrollTo({ top: box.scrollHeight }));
-  // What nobody looked at was fetched meanwhile: new words make a sheet that isn't here.
+  await current(page);
+  await page.route('**/proof/sheets/*', (route) => route.abort());
+  // More pages before: the numbers at the foot of what one looks at change, and those sheets can't be had.
   await cursorIn(page, 'North faces', 'End');
-  const ink = page.locator('[data-sheet] canvas').first();
+  const ink = page.locator('[data-sheet] canvas').last();
   await page.keyboard.insertText(`\n\n${'Words that need more room than there is on this page, and so go on to others. '.repeat(40)}`);
   await eventually(async () => (await state()).includes('can’t be fetched'), state);
   assert.ok(await ink.isVisible());
@@ -286,5 +288,23 @@ test('the last pages stay while the server is away or a sheet cannot be had, and
   assert.ok(await ink.isVisible());
   await running.demo.again();
   await current(page);
+  await page.context().close();
+});
+
+test('after the server was started anew the pages of before are there at once, and say of when they are', async (t) => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/walls.tex');
+  await current(page);
+  // Last proofs are written down some seconds later at most.
+  await page.waitForTimeout(4000);
+  await running.demo.kill();
+  await running.demo.again();
+  const begun = Date.now();
+  await page.reload();
+  await page.locator('[data-sheet] canvas').first().waitFor();
+  t.diagnostic(`first page ${Date.now() - begun} ms after loading began`);
+  const state = (await page.getByTestId('proof-state').textContent()).trim();
+  await current(page);
+  // A quick machine may have the new ones by then.
+  assert.match(state, /^as of |^current$/);
   await page.context().close();
 });

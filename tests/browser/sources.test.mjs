@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, eventually, signIn } from './browser.mjs';
+import { application, eventually, signIn, printed } from './browser.mjs';
 
 const running = application();
 
@@ -61,7 +61,7 @@ test('a broken record is pasted, mended, cited and seen in print', async () => {
   await page.keyboard.press('Enter');
   await eventually(async () => (await page.locator('.cm-content').innerText()).includes('\\citet{quill2026'), 'the key in the text', 5000);
   await page.keyboard.type('}. ');
-  await eventually(async () => (await page.locator('.proof-text').allInnerTexts()).join(' ').replace(/-?\s+/g, ' ').replace('be fore', 'before').includes('said before Quill and Vane (2026)'), async () => `the citation in print:\n${await page.locator('.cm-content').innerText()}\n${(await page.locator('.proof-text').allInnerTexts()).join(' ')}`);
+  await eventually(async () => (await printed(page)).includes('said before Quill and Vane (2026)'), async () => `the citation in print:\n${await page.locator('.cm-content').innerText()}\n${await printed(page)}`);
   await page.context().close();
 });
 

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { SheetEntry } from '../src/api/client';
+import type { ProofSheets, SheetEntry } from '../src/api/client';
 import { Gap, heightOf, layOut, pageAt, sameSheet } from '../src/proof/pageLayout';
 
 const page = (digest: string, width = 600, height = 800): SheetEntry => ({
@@ -33,19 +33,37 @@ test('a place in the pages is found again when they are larger', () => {
   expect(pageAt(layOut([], 1, 0), 10)).toBe(0);
 });
 
-test.each([
-  ['abcd', 'abcd', 2, 2],
-  // Pages came in, or went, before it.
-  ['abcd', 'axybcd', 2, 4],
-  ['abcd', 'cd', 2, 0],
-  // It changed itself, and pages came in before it.
-  ['abcd', 'axybCd', 2, 4],
-  ['abcd', 'xyaBCD', 2, 4],
-  // Nothing is the same.
-  ['abcd', 'wxyz', 2, 2],
-  ['abcd', 'w', 3, 0],
-  // Empty pages are alike: the nearest is meant.
-  ['aebece', 'xaebece', 3, 4],
-])('in %s and then %s, page %i is page %i', (before, after, at, found) => {
-  expect(sameSheet(list(before), list(after), at)).toBe(found);
+/** A proof whose pages are written as their origins: “ab c” has two on the first page and one on the second; a capital is a page's looks. */
+const proof = (written: string, steps: number[]): ProofSheets => ({
+  entries: written.split(' ').map((of) => ({
+    ...page(of.replace(/[a-z]/g, '') || of),
+    origins: [...of.replace(/[^a-z]/g, '')].map((o) => o.charCodeAt(0) - 97),
+  })),
+  files: ['main.tex'],
+  originFiles: steps.map(() => 0),
+  originSteps: steps,
+  anchors: [],
+});
+
+test.each<[string, string, number[], string, number[], number, number]>([
+  ['nothing changed', 'Aab Bc Cd', [1, 2, 3, 4], 'Aab Bc Cd', [1, 2, 3, 4], 1, 1],
+  // The numbers at the foot change the looks of all pages behind.
+  ['two pages came in before', 'Aab Bc Cd', [1, 2, 3, 4], 'Xa Ybc Zd Ue Vf', [1, 5, 6, 2, 3, 4], 2, 4],
+  ['a page went before', 'Aa Bb Cc Dd', [1, 2, 3, 4], 'Aa Zb Yc', [1, 9, 4], 3, 2],
+  ['words were typed on it', 'Aa Bb Cc', [1, 2, 3], 'Aa Zb Cc', [1, 2, 8], 1, 1],
+  ['its paragraph begins a page later now', 'Aa Bb Cc', [1, 2, 3], 'Aa Xa Zb Yc', [1, 40, 3], 1, 2],
+  [
+    'a head is on all pages',
+    'Aha Bhb Chc',
+    [1, 2, 3, 4, 5, 6, 7, 8],
+    'Xha Yha Zhb Uhc',
+    [1, 20, 3, 4, 5, 6, 7, 8],
+    2,
+    3,
+  ],
+  ['it has no words', 'Aa E Bb', [1, 2], 'Xa Yb E Zc', [5, 1, 2], 1, 2],
+  ['nothing is as it was', 'Aa Bb', [1, 2], 'X Y Z', [], 1, 1],
+  ['most pages are gone', 'Aa Bb Cc', [1, 2, 3], 'X', [], 2, 0],
+])('the page one looks at is found again: %s', (_, before, stepsBefore, after, stepsAfter, at, found) => {
+  expect(sameSheet(proof(before, stepsBefore), proof(after, stepsAfter), at)).toBe(found);
 });

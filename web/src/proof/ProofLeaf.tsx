@@ -62,6 +62,17 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   const layout = useMemo(() => layOut(entries, zoom, (room || 500) - 36), [entries, zoom, room]);
   const { isDrawn, problem, onDrawn } = useDrawn(entries, range);
 
+  // When pages come in or go before what one looks at, it is still the same page: it keeps its ink, and stays where it is.
+  const list = proof?.sheets;
+  const [seen, setSeen] = useState({ list, moved: 0 });
+  if (list && seen.list !== list) {
+    const page = range.current - 1;
+    const moved = seen.list ? sameSheet(seen.list, list, page) - page : 0;
+    setSeen({ list, moved: seen.moved + moved });
+    if (moved)
+      setRange(({ first, last, current }) => ({ first: first + moved, last: last + moved, current: current + moved }));
+  }
+
   const look = useCallback(() => {
     const box = scroller.current;
     if (!box) return;
@@ -133,19 +144,15 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     else hasArrived.current = false;
   }, [isThere]);
 
-  // What one looks at stays where it is when pages come in or go before it, and when pages change their size.
-  const placed = useRef({ entries, layout });
+  const placed = useRef({ layout, moved: seen.moved });
   useLayoutEffect(() => {
     const before = placed.current;
-    placed.current = { entries, layout };
+    placed.current = { layout, moved: seen.moved };
     const box = scroller.current;
     if (!box || !hasArrived.current || before.layout === layout) return;
-    const at = pageAt(before.layout, box.scrollTop);
-    const page = Math.floor(at);
-    const now = before.entries === entries ? page : sameSheet(before.entries, entries, page);
-    const top = heightOf(layout, now + (at - page));
+    const top = heightOf(layout, pageAt(before.layout, box.scrollTop) + seen.moved - before.moved);
     if (Math.abs(top - box.scrollTop) >= 1) box.scrollTo({ top });
-  }, [entries, layout]);
+  }, [layout, seen.moved]);
 
   const scrolled = () => {
     look();
@@ -268,12 +275,12 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
             className="relative mx-auto"
             style={{ height: layout.height, width: Math.min(layout.width, room || layout.width), marginTop: Gap }}
           >
-            {entries.slice(range.first, range.last + 1).map((entry, i) => {
-              const page = range.first + i;
+            {entries.slice(Math.max(0, range.first), range.last + 1).map((entry, i) => {
+              const page = Math.max(0, range.first) + i;
               const width = entry.width * layout.scales[page]!;
               return (
                 <PageView
-                  key={page}
+                  key={page - seen.moved}
                   sheets={sheets}
                   entry={entry}
                   sheet={page + 1}

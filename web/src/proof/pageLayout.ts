@@ -1,4 +1,4 @@
-import type { SheetEntry } from '../api/client';
+import type { ProofSheets, SheetEntry } from '../api/client';
 
 /** The space between pages, in pixels. */
 export const Gap = 14;
@@ -48,27 +48,49 @@ export function heightOf({ tops, height }: PageLayout, place: number): number {
 }
 
 /**
- * Where a page (from 0) of one list stands in another: by its own digest, or by the nearest neighbour that is in both, so that pages
- * that come in or go before it don't move what one looks at.
+ * Where a page (from 0) of one proof is in another: by its digest, or by the words that stand on no other page, wherever they went, so
+ * that pages that come in or go before it don't move what one looks at. Of a page without words its neighbours tell.
  */
-export function sameSheet(before: SheetEntry[], after: SheetEntry[], page: number): number {
-  const known = new Map<string, number[]>();
-  after.forEach(({ digest }, i) => {
-    const at = known.get(digest);
-    if (at) at.push(i);
-    else known.set(digest, [i]);
-  });
-  // Pages that are alike (empty ones) tell least.
-  for (const isSure of [true, false]) {
-    for (let far = 0; far < before.length; far++) {
-      for (const neighbour of far === 0 ? [page] : [page - far, page + far]) {
-        const digest = before[neighbour]?.digest;
-        const found = digest === undefined ? undefined : known.get(digest);
-        if (!found || (isSure && found.length > 1)) continue;
-        const nearest = found.reduce((a, b) => (Math.abs(b - neighbour) < Math.abs(a - neighbour) ? b : a));
-        return Math.min(after.length - 1, Math.max(0, nearest + page - neighbour));
-      }
+export function sameSheet(before: ProofSheets, after: ProofSheets, page: number): number {
+  const carried = carrier(before.originSteps, after.originSteps);
+  const clamp = (at: number) => Math.min(after.entries.length - 1, Math.max(0, at));
+  for (let far = 0; far < before.entries.length; far++) {
+    for (const neighbour of far === 0 ? [page] : [page - far, page + far]) {
+      const entry = before.entries[neighbour];
+      if (!entry) continue;
+      const alike = after.entries.flatMap((e, i) => (e.digest === entry.digest ? [i] : []));
+      if (alike.length === 1) return clamp(alike[0]! + page - neighbour);
+      const found = sheetWith(after, ownOrigins(before, neighbour).map(carried));
+      if (found !== null) return clamp(found + page - neighbour);
     }
   }
-  return Math.min(after.length - 1, page);
+  return clamp(page);
+}
+
+/** The origins of a page that are on no other: a running head's are on many. */
+function ownOrigins({ entries }: ProofSheets, page: number): number[] {
+  const others = new Set([...(entries[page - 1]?.origins ?? []), ...(entries[page + 1]?.origins ?? [])]);
+  return entries[page]!.origins.filter((o) => !others.has(o));
+}
+
+/** The page on which most of some origins stand, the first of several; null when none has any. */
+function sheetWith({ entries }: ProofSheets, origins: number[]): number | null {
+  let most = 0;
+  let found = null;
+  entries.forEach((entry, i) => {
+    const here = origins.filter((o) => entry.origins.includes(o)).length;
+    if (here > most) [most, found] = [here, i];
+  });
+  return found;
+}
+
+/** From the origins of one proof to those of another. An edit changes the steps where it is: those before and behind it are the same. */
+function carrier(before: number[], after: number[]): (origin: number) => number {
+  const shorter = Math.min(before.length, after.length);
+  let first = 0;
+  while (first < shorter && before[first] === after[first]) first++;
+  let last = 0;
+  while (last < shorter - first && before.at(-1 - last) === after.at(-1 - last)) last++;
+  // The step of what stands right behind an edit has changed, and it hasn't.
+  return (origin) => (origin >= before.length - last - 1 ? origin + after.length - before.length : origin);
 }
