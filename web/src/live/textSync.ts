@@ -89,6 +89,7 @@ export class TextSync {
   private told: { anchor: number; head: number; line: number } | null = null;
   private busy = false;
   private timer = 0;
+  private isDue = false;
   /** The state of the data that the text is of; null until it is known. */
   private generation: string | null;
   private closed = false;
@@ -266,8 +267,14 @@ export class TextSync {
     this.base ??= update.startState.doc;
     this.keepSoon();
     this.report();
-    // At once, along with all that changes in the same moment; what is typed while it is under way goes when it has arrived.
-    if (!this.timer) this.timer = window.setTimeout(() => void this.push());
+    // At once, before anything is drawn, along with all that changes in the same moment; what is typed while it is under way goes
+    // when it has arrived.
+    if (this.timer || this.isDue) return;
+    this.isDue = true;
+    queueMicrotask(() => {
+      this.isDue = false;
+      void this.push();
+    });
   }
 
   private hear(version: number, updates: SentUpdate[]) {
