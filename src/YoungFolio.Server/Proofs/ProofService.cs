@@ -20,7 +20,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     private static readonly int Places = Math.Max(2, Environment.ProcessorCount / 2);
 
     // What is kept of manuscripts that nobody looks at: proofs with all that makes the next one fast, and of others their first pages.
-    private const long MostKept = 250L * 1024 * 1024;
+    private const long MostKept = 160L * 1024 * 1024;
     private const long MostFirstPages = 64L * 1024 * 1024;
 
     private readonly RecentlyUsed<int, State> _states = new(MostKept, static s => s.Size);
