@@ -5,7 +5,7 @@ namespace YoungFolio.Pdf;
 /// <summary>What is kept from one file to the next: pages' contents and cut-down fonts. Safe for several threads.</summary>
 public sealed class PdfCache
 {
-    private const int Capacity = 5_000;
+    private const int Capacity = 1_000;
     private readonly ConcurrentDictionary<UInt128, object> _kept = new();
 
     internal T Get<T>(UInt128 key, Func<T> make)

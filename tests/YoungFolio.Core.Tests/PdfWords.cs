@@ -39,9 +39,9 @@ internal static partial class PdfWords
     public static PdfWord One(this IEnumerable<PdfWord> words, string text) => words.Single(w => w.Text == text);
 
     /// <summary>Filled rectangles of all pages, in their order.</summary>
-    public static List<PdfRule> Rules(CompileResult result)
+    public static List<PdfRule> Rules(CompileResult result, bool marked = false)
     {
-        string content = Compiled.Run("qpdf", result.Pdf, "--qdf", "--object-streams=disable", "FILE", "-");
+        string content = Compiled.Run("qpdf", marked ? result.WritePdf(marked) : result.Pdf, "--qdf", "--object-streams=disable", "FILE", "-");
         return [.. Rectangle().Matches(content).Select(m =>
         {
             double At(int group) => double.Parse(m.Groups[group].Value, CultureInfo.InvariantCulture);

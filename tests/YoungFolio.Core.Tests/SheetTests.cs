@@ -116,22 +116,6 @@ public sealed partial class SheetTests
     }
 
     [Fact]
-    public void What_is_to_fix_is_marked_in_the_PDF_only_when_that_is_asked_for()
-    {
-        CompileResult result = Body("See \\ref{nothing} there.");
-        Assert.Equal(["missing-label"], Compiled.Codes(result));
-        (double Red, double Green)[] plain = Rules(result.Pdf);
-        (double Red, double Green)[] marked = Rules(result.WritePdf(marked: true));
-        Assert.Empty(plain);
-        Assert.Equal(2, marked.Length);
-        Assert.DoesNotContain(Json(result.Sheets.Sheets[0]).GetProperty("items").EnumerateArray(), i => i[0].GetInt32() == 1);
-
-        // What is filled in the rubric's colour.
-        static (double, double)[] Rules(byte[] pdf) => [.. Regex.Matches(Encoding.Latin1.GetString(Compiled.Output("qpdf", pdf, "--qdf", "--object-streams=disable", "FILE", "-")), @"([\d.]+) ([\d.]+) [\d.]+ rg\n(?:[\d.\- ]+ re f\n)+")
-            .SelectMany(m => Enumerable.Repeat((double.Parse(m.Groups[1].ValueSpan, System.Globalization.CultureInfo.InvariantCulture), double.Parse(m.Groups[2].ValueSpan, System.Globalization.CultureInfo.InvariantCulture)), m.Value.Split(" re f").Length - 1)).Where(c => c.Item1 > 0.7)];
-    }
-
-    [Fact]
     public void A_page_across_has_its_own_shape_and_links_lead_to_a_place_on_a_sheet()
     {
         CompileResult result = Body("\\section{One}\\label{one} Text.\\begin{landscape}See \\ref{one} and \\url{https://moor.example/a}.\\end{landscape}");

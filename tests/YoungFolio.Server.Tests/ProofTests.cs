@@ -87,7 +87,7 @@ public sealed class ProofTests : RunningServer
         for (int i = 0; i < 4; i++)
         {
             var told = new TaskCompletionSource<JsonElement>();
-            using IDisposable listening = hub.On<JsonElement>("proof", told.SetResult);
+            using IDisposable listening = hub.On<JsonElement>("proof", news => told.TrySetResult(news));
             (string text, int version) = await TextAsync(ilse, manuscript, file);
             int at = text.IndexOf("\\end{document}", StringComparison.Ordinal);
             await TypeAsync(hub, 1, file, version, ChangeSet.Replace(text.Length, at, at, $"Typed words {i}.\n"));
@@ -211,10 +211,19 @@ public sealed class ProofTests : RunningServer
         kept.Store();
         Assert.Equal(Named(), Files());
         Assert.NotEqual(before, Files());
-        Assert.NotNull(kept.Find(manuscript));
+        LastProof last = kept.Find(manuscript)!;
+        // Nor do those that another engine made.
+        string head = Path.Combine(folder, "proof.json");
+        string written = await File.ReadAllTextAsync(head);
+        await File.WriteAllTextAsync(head, written.Replace(last.Engine, Guid.NewGuid().ToString("N"), StringComparison.Ordinal));
+        Assert.Null(Fresh().Find(manuscript));
+        await File.WriteAllTextAsync(head, written);
+        Assert.NotNull(Fresh().Find(manuscript));
         await Application.Services.GetRequiredService<Scribe>().RunAsync(Scribe.House, session => session.Database.Generations.ExecuteUpdateAsync(g => g.SetProperty(x => x.Value, "another")));
         await Application.Services.GetRequiredService<Scribe>().LookAsync();
         Assert.Null(kept.Find(manuscript));
+
+        LastProofs Fresh() => ActivatorUtilities.CreateInstance<LastProofs>(Application.Services);
 
         string[] Files() => [.. Directory.GetFiles(folder).Select(f => Path.GetFileName(f)).Order(StringComparer.Ordinal)];
 

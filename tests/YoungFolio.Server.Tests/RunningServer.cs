@@ -123,7 +123,8 @@ public abstract class RunningServer : IAsyncLifetime
 
     protected async Task<HubConnection> ConnectAsync(HttpClient client)
     {
-        HubConnection hub = new HubConnectionBuilder().WithUrl(_address + "/hub", o => o.Headers["Cookie"] = _cookies[client]).Build();
+        // As browsers do: the server lets go of whoever says nothing for 15 seconds, which is how often it would be said otherwise.
+        HubConnection hub = new HubConnectionBuilder().WithUrl(_address + "/hub", o => o.Headers["Cookie"] = _cookies[client]).WithKeepAliveInterval(TimeSpan.FromSeconds(4)).Build();
         await hub.StartAsync();
         return hub;
     }

@@ -1,6 +1,6 @@
 import { beforeAll, expect, test, vi } from 'vitest';
 import { ProofMap } from '../src/proof/proofMap';
-import { placesOf, runs, unplaced, type GlyphRun, type SheetContent } from '../src/proof/sheet';
+import { mayOpen, placesOf, runs, unplaced, type GlyphRun, type SheetContent } from '../src/proof/sheet';
 
 // Every glyph is half the size wide.
 beforeAll(() => {
@@ -78,4 +78,17 @@ test('places follow the text, unless they are said one by one', () => {
   expect(placesOf([0, 0, 0, 0, 'ab', ['ffi', 'x'], 10, 0, 5])).toEqual([5, 8]);
   expect(placesOf(word(0, 0, 'ab', 0, 5, [0, null]))).toEqual([5, null]);
   expect(placesOf(word(0, 0, 'ab', -1))).toEqual([null, null]);
+});
+
+test.each([
+  ['https://moor.example/a', true],
+  ['HTTP://moor.example', true],
+  ['mailto:ilse@moor.example', true],
+  ['javascript:alert(1)', false],
+  [' javascript:alert(1)', false],
+  ['data:text/html,x', false],
+  ['file:///etc/passwd', false],
+  ['//moor.example', false],
+])('a link to %s may be opened: %s', (address, may) => {
+  expect(mayOpen(address)).toBe(may);
 });

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.IO.Compression;
 using System.Text.Json;
+using YoungFolio.Compiler;
 using YoungFolio.Compiler.Sheets;
 using YoungFolio.Storage;
 
@@ -27,6 +28,9 @@ public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvide
     // While someone types there is a proof at every key: it is enough to have one of some seconds ago.
     private static readonly TimeSpan s_pause = TimeSpan.FromSeconds(3);
 
+    // Another engine may draw in another way.
+    private static readonly string s_engine = typeof(ManuscriptCompiler).Module.ModuleVersionId.ToString("N");
+
     private readonly ConcurrentDictionary<int, Proof> _wanted = new();
     private readonly RecentlyUsed<int, LastProof> _read = new(MostRead, static _ => 1);
     private readonly Lock _lock = new();
@@ -47,7 +51,7 @@ public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvide
             }
         }
 
-        return found?.Generation == scribe.Generation ? found : null;
+        return found?.Generation == scribe.Generation && found?.Engine == s_engine ? found : null;
     }
 
     /// <summary>A sheet of the proof that was kept; null when it has none of that digest.</summary>
@@ -145,7 +149,7 @@ public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvide
         }
 
         ProofView view = JsonSerializer.Deserialize<ProofView>(proof.Json, JsonSerializerOptions.Web)!;
-        Write(Path.Combine(folder, HeadFile), stream => JsonSerializer.Serialize(stream, new LastProof(generation, clock.GetUtcNow(), view), JsonSerializerOptions.Web));
+        Write(Path.Combine(folder, HeadFile), stream => JsonSerializer.Serialize(stream, new LastProof(generation, s_engine, clock.GetUtcNow(), view), JsonSerializerOptions.Web));
         foreach (string file in Directory.GetFiles(folder).Where(f => Path.GetFileName(f) is not HeadFile and var name && !named.Contains(name)))
         {
             File.Delete(file);
@@ -202,9 +206,10 @@ public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvide
 
 /// <summary>A proof as it was kept.</summary>
 /// <param name="Generation">The state of the data that it is of.</param>
+/// <param name="Engine">The engine that made it.</param>
 /// <param name="At">When it was kept.</param>
 /// <param name="Proof">What browsers know of it.</param>
-public sealed record LastProof(string Generation, DateTimeOffset At, ProofView Proof);
+public sealed record LastProof(string Generation, string Engine, DateTimeOffset At, ProofView Proof);
 
 internal static partial class LastProofsLog
 {

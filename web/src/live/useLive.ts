@@ -82,7 +82,8 @@ export function useHearsay(live: Live | null, manuscript: number) {
       live.on('proof', (news) => {
         const { queryKey } = proofQuery(manuscript);
         const known = client.getQueryData(queryKey);
-        if (known?.revision === news.from && news.difference)
+        // One of before the server was started anew is replaced as a whole.
+        if (known && known.revision === news.from && !known.asOf && news.difference)
           client.setQueryData(queryKey, { ...applied(known, news.difference), isBehind: news.isBehind });
         else stale(keys.proof(manuscript));
         stale(keys.sources(manuscript));

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef, useState, type MouseEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import type { SheetEntry } from '../api/client';
 import { drawSheet } from './drawSheet';
 import type { PageSpot } from './proofMap';
@@ -92,6 +92,9 @@ export function PageView(props: Props) {
     return () => window.clearTimeout(timer);
   }, [content, scale]);
 
+  const marks = useMemo(() => (content ? findMarks(sheet, content) : []), [findMarks, sheet, content]);
+  const notes = useMemo(() => (content ? findNotes(sheet, content) : []), [findNotes, sheet, content]);
+
   const at = (event: MouseEvent): [number, number] => {
     const box = event.currentTarget.getBoundingClientRect();
     return [(event.clientX - box.left) / scale, (event.clientY - box.top) / scale];
@@ -124,33 +127,31 @@ export function PageView(props: Props) {
           aria-hidden
         />
       )}
-      {content &&
-        findMarks(sheet, content).map((mark) => (
-          <div key={`${mark.x} ${mark.y}`} data-testid="mark" aria-hidden>
-            <div
-              className="pointer-events-none absolute z-10 h-[1.5px] bg-rubric"
-              style={{
-                left: mark.x * scale,
-                width: Math.max(3, mark.width * scale),
-                top: (mark.y + mark.height) * scale,
-              }}
-            />
-            <div
-              className="pointer-events-none absolute left-1 z-10 w-[3px] bg-rubric"
-              style={{ top: mark.y * scale, height: mark.height * scale * 1.2 }}
-            />
-          </div>
-        ))}
-      {content &&
-        findNotes(sheet, content).map((note) => (
-          <span
-            key={note.key}
-            className="absolute right-0 z-10 rounded-l px-1.5 py-px text-[11px] font-medium text-white"
-            style={{ top: note.y * scale, background: note.colour }}
-          >
-            {note.name}
-          </span>
-        ))}
+      {marks.map((mark) => (
+        <div key={`${mark.x} ${mark.y}`} data-testid="mark" aria-hidden>
+          <div
+            className="pointer-events-none absolute z-10 h-[1.5px] bg-rubric"
+            style={{
+              left: mark.x * scale,
+              width: Math.max(3, mark.width * scale),
+              top: (mark.y + mark.height) * scale,
+            }}
+          />
+          <div
+            className="pointer-events-none absolute left-1 z-10 w-[3px] bg-rubric"
+            style={{ top: mark.y * scale, height: mark.height * scale * 1.2 }}
+          />
+        </div>
+      ))}
+      {notes.map((note) => (
+        <span
+          key={note.key}
+          className="absolute right-0 z-10 rounded-l px-1.5 py-px text-[11px] font-medium text-white"
+          style={{ top: note.y * scale, background: note.colour }}
+        >
+          {note.name}
+        </span>
+      ))}
       <div
         ref={words}
         className="proof-text"

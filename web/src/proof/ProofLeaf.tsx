@@ -22,7 +22,7 @@ import { useStable } from '../ui/useStable';
 import { Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
 import { linkAt, PageView, type Note } from './PageView';
 import { ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
-import type { SheetContent } from './sheet';
+import { mayOpen, type SheetContent } from './sheet';
 import type { SheetStore } from './sheetStore';
 
 /** What the room asks of the proof leaf. */
@@ -182,7 +182,10 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     if (place) onPoint(place);
   });
   const follow = async (target: string, isOutside: boolean) => {
-    if (isOutside) return void window.open(target, '_blank', 'noopener,noreferrer');
+    if (isOutside) {
+      if (mayOpen(target)) window.open(target, '_blank', 'noopener,noreferrer');
+      return;
+    }
     const sheet = map?.sheets.anchors.find((a) => a.name === target)?.sheet;
     if (sheet === undefined) return;
     const content = await sheets.fetch(entries[sheet - 1]!.digest).catch(() => null);

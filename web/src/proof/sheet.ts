@@ -11,6 +11,9 @@ export interface SheetContent {
   anchors: [name: string, y: number][];
 }
 
+/** Whether a link may be opened: what a manuscript says must never be run. */
+export const mayOpen = (address: string) => /^(https?:\/\/|mailto:)/i.test(address);
+
 export const Glyphs = 0;
 export const Rule = 1;
 export const PictureItem = 2;
