@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import type { SheetEntry } from '../api/client';
 import { drawSheet } from './drawSheet';
 import type { PageSpot } from './proofMap';
@@ -32,7 +32,7 @@ interface Props {
   findMarks: (sheet: number, content: SheetContent) => PageSpot[];
   findNotes: (sheet: number, content: SheetContent) => Note[];
   onClick: (sheet: number, content: SheetContent, x: number, y: number, event: MouseEvent) => void;
-  /** The page shows what it should, or can't: why. */
+  /** The page shows what it should, ink and words, or can't: why. */
   onDrawn: (sheet: number, digest: string, problem: string) => void;
 }
 
@@ -47,6 +47,7 @@ export function PageView(props: Props) {
   useLayoutEffect(() => {
     let gone = false;
     let retry = 0;
+    let text = 0;
     const draw = (drawn: SheetContent) => {
       const ratio = window.devicePixelRatio || 1;
       const canvas = document.createElement('canvas');
@@ -58,7 +59,10 @@ export function PageView(props: Props) {
     };
     const finish = (drawn: SheetContent) => {
       draw(drawn);
-      onDrawn(sheet, digest, '');
+      text = window.setTimeout(() => {
+        if (words.current) fillTextLayer(words.current, drawn, scale);
+        onDrawn(sheet, digest, '');
+      }, TextAfter);
     };
     const get = async () => {
       const found = await sheets.fetch(digest);
@@ -81,16 +85,9 @@ export function PageView(props: Props) {
     return () => {
       gone = true;
       window.clearTimeout(retry);
+      window.clearTimeout(text);
     };
   }, [sheets, digest, width, height, sheet, scale, onDrawn]);
-
-  useEffect(() => {
-    if (!content) return;
-    const timer = window.setTimeout(() => {
-      if (words.current) fillTextLayer(words.current, content, scale);
-    }, TextAfter);
-    return () => window.clearTimeout(timer);
-  }, [content, scale]);
 
   const marks = useMemo(() => (content ? findMarks(sheet, content) : []), [findMarks, sheet, content]);
   const notes = useMemo(() => (content ? findNotes(sheet, content) : []), [findNotes, sheet, content]);
