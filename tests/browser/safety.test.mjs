@@ -20,10 +20,20 @@ async function article(page, body) {
 
 test('a mend goes to the words that it was found for, wherever they are by now, and is refused when they changed', async () => {
   const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
+  // Word of a newer proof comes over the live connection: it is held back when that is wanted.
+  let isHeld = false;
+  await page.routeWebSocket(/\/hub/, (browser) => {
+    const server = browser.connectToServer();
+    server.onMessage((message) => {
+      const records = String(message).split('\x1e').filter((r) => r !== '' && !(isHeld && /"target":"proof"/.test(r)));
+      if (records.length > 0) browser.send(records.map((r) => r + '\x1e').join(''));
+    });
+  });
   const id = await article(page, 'Walls & hedges.\nStones & moss.');
   const mends = page.getByRole('button', { name: 'Correct it' });
   await eventually(async () => (await mends.count()) === 2, 'two mends');
   // No newer proof comes in: the findings stay those of the text before.
+  isHeld = true;
   await page.route(`**/api/manuscripts/${id}/proof`, (route) => route.abort());
   await page.locator('.cm-line', { hasText: 'Walls & hedges' }).click();
   await page.keyboard.press('Home');
