@@ -32,6 +32,11 @@ test('a room that can’t load comes by itself when the server answers again', a
 test('who is signed out is told, and is back at the same place after signing in', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'chapters/clock.tex');
   const address = page.url();
+  // Pages that nobody sees yet are fetched too, and would tell it before anything is clicked.
+  await page.locator('[data-sheet] canvas').first().waitFor();
+  await page.waitForLoadState('networkidle');
+  await page.waitForTimeout(500);
+  await page.waitForLoadState('networkidle');
   await page.context().clearCookies();
   await page.getByRole('link', { name: 'Sources' }).click();
   await page.getByText('You are signed out').waitFor();
