@@ -94,7 +94,7 @@ test('what was typed is there after a reload', async () => {
 test('a click in the proof leads to its source line', async () => {
   const page = await openThesis('Ilse Marrable', null);
   await page.getByRole('button', { name: /North faces/ }).click();
-  const word = page.locator('.proof-text span', { hasText: /^late/ }).first();
+  const word = page.locator('[data-sheet]', { hasText: 'On north faces the late' }).locator('.proof-text span', { hasText: /^late/ }).first();
   await word.waitFor();
   await word.click();
   const line = page.locator('.cm-activeLine');

@@ -167,24 +167,27 @@ export class TextSync {
    * What comes in right at the place is left outside it.
    */
   carrier(version: number): ((position: number, side: -1 | 1) => number) | null {
-    if (!this.view) return null;
-    const state = this.view.state;
-    if (version > syncedVersion(state) || version < this.knownFrom) return null;
-    const since = this.recent.filter((r) => r.version > version).map((r) => r.update.changes);
-    const all = [...since, ...unsent(state).map((u) => u.changes)];
+    const all = this.changesSince(version);
+    if (!all) return null;
     return (position, side) =>
       all.reduce((at, changes) => changes.mapPos(Math.min(at, changes.length), side), position);
   }
 
   /** Carries places of the text as it is back to an earlier version; null when what came since isn't known. */
   carrierBack(version: number): ((position: number) => number) | null {
+    const all = this.changesSince(version);
+    if (!all) return null;
+    return (position) =>
+      all.reduceRight((at, changes) => changes.invertedDesc.mapPos(Math.min(at, changes.newLength), -1), position);
+  }
+
+  /** What came since a version, one's own words last; null when that isn't known here. */
+  private changesSince(version: number): ChangeSet[] | null {
     if (!this.view) return null;
     const state = this.view.state;
     if (version > syncedVersion(state) || version < this.knownFrom) return null;
     const since = this.recent.filter((r) => r.version > version).map((r) => r.update.changes);
-    const all = [...since, ...unsent(state).map((u) => u.changes)];
-    return (position) =>
-      all.reduceRight((at, changes) => changes.invertedDesc.mapPos(Math.min(at, changes.newLength), -1), position);
+    return [...since, ...unsent(state).map((u) => u.changes)];
   }
 
   /** As carrier, for any version: what isn't known here is asked for. */

@@ -1,8 +1,9 @@
 import { useLayoutEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import type { SheetEntry } from '../api/client';
 import { drawSheet } from './drawSheet';
+import type { Note } from './onPages';
 import type { PageSpot } from './proofMap';
-import type { SheetContent } from './sheet';
+import { linkAt, type SheetContent } from './sheet';
 import type { SheetStore } from './sheetStore';
 import { fillTextLayer } from './textLayer';
 
@@ -11,13 +12,6 @@ const RetryAfter = 1500;
 
 /** The text of a page that is being written is made when its ink has come to rest, in milliseconds. */
 const TextAfter = 40;
-
-export interface Note {
-  key: string;
-  colour: string;
-  name: string;
-  y: number;
-}
 
 interface Props {
   sheets: SheetStore;
@@ -163,13 +157,6 @@ export function PageView(props: Props) {
     </div>
   );
 }
-
-/** The link at a point of a page, in PDF points. */
-export const linkAt = (content: SheetContent, x: number, y: number) =>
-  content.links.find(
-    ([left, top, width, height]) =>
-      x * 100 >= left && x * 100 <= left + width && y * 100 >= top && y * 100 <= top + height,
-  );
 
 const whereTo = ([, , , , target, isOutside]: SheetContent['links'][number]) =>
   isOutside ? target : 'to the place it names';

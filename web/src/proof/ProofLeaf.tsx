@@ -13,16 +13,16 @@ import {
   type MouseEvent,
   type Ref,
 } from 'react';
-import type { Finding, ManuscriptFile, ProofState, SheetEntry } from '../api/client';
-import type { Present } from '../live/live';
+import type { Finding, ProofState, SheetEntry } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { moment } from '../ui/time';
 import { useKept } from '../ui/useKept';
 import { useStable } from '../ui/useStable';
 import { Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
-import { linkAt, PageView, type Note } from './PageView';
-import { ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
-import { mayOpen, type SheetContent } from './sheet';
+import { marksOn, notesOn } from './onPages';
+import { PageView } from './PageView';
+import { nearest, ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
+import { linkAt, mayOpen, type SheetContent } from './sheet';
 import type { SheetStore } from './sheetStore';
 
 /** What the room asks of the proof leaf. */
@@ -194,11 +194,12 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
 
   const findings = proof?.report.findings ?? noFindings;
   const findMarks = useCallback(
-    (sheet: number, content: SheetContent) => marksOn(map, sheets, findings, sheet, content),
+    (sheet: number, content: SheetContent) => (map ? marksOn({ map, sheets, sheet, content }, findings) : []),
     [map, sheets, findings],
   );
   const findNotes = useCallback(
-    (sheet: number, content: SheetContent) => notesOn(map, sheets, present, manuscript.files, sheet, content),
+    (sheet: number, content: SheetContent) =>
+      map ? notesOn({ map, sheets, sheet, content }, present, manuscript.files) : [],
     [map, sheets, present, manuscript.files],
   );
 
@@ -313,9 +314,6 @@ const noFindings: Finding[] = [];
 /** How long nothing changed before pages that nobody sees are fetched, in milliseconds. */
 const FetchRestAfter = 300;
 
-const nearest = <T extends { far: number }>(found: (T | null)[]): T | null =>
-  found.reduce((a, b) => (b && (!a || b.far < a.far) ? b : a), null);
-
 /** Which of the pages in view are drawn as they should be, and why not. */
 function useDrawn(entries: SheetEntry[], { first, last }: { first: number; last: number }) {
   const [drawn, setDrawn] = useState<ReadonlyMap<number, { digest: string; problem: string }>>(new Map());
@@ -329,62 +327,4 @@ function useDrawn(entries: SheetEntry[], { first, last }: { first: number; last:
   const isDrawn = inView.every(({ digest, of }) => of?.digest === digest && of.problem === '');
   const problem = inView.find(({ digest, of }) => of?.digest === digest && of.problem)?.of?.problem ?? '';
   return { isDrawn: entries.length > 0 && isDrawn, problem, onDrawn };
-}
-
-/** The spots on a sheet where something is to fix. Each is marked on the sheet whose words are nearest to it. */
-function marksOn(
-  map: ProofMap | null,
-  sheets: SheetStore,
-  findings: Finding[],
-  sheet: number,
-  content: SheetContent,
-): PageSpot[] {
-  if (!map) return [];
-  return findings.flatMap((f) => {
-    if (f.kind !== 'fix' || f.file === null || f.offset === null) return [];
-    const candidates = map.candidates(f.file, f.offset);
-    if (!candidates.includes(sheet - 1)) return [];
-    const best = nearest(
-      candidates.map((page) => onPage(map, sheets, page, sheet, content, 'word', f.file!, f.offset!)),
-    );
-    return best?.sheet === sheet ? [best] : [];
-  });
-}
-
-/** Where on a sheet the others are. */
-function notesOn(
-  map: ProofMap | null,
-  sheets: SheetStore,
-  present: Present[],
-  files: ManuscriptFile[],
-  sheet: number,
-  content: SheetContent,
-): Note[] {
-  if (!map) return [];
-  return present.flatMap(({ seat, person, place }) => {
-    const path = files.find((f) => f.id === place?.file)?.path;
-    if (!place || path === undefined) return [];
-    const candidates = map.candidates(path, place.head);
-    if (!candidates.includes(sheet - 1)) return [];
-    const best = nearest(candidates.map((page) => onPage(map, sheets, page, sheet, content, 'spot', path, place.head)));
-    return best?.sheet === sheet
-      ? [{ key: seat, colour: person.colour, name: person.name.split(' ')[0]!, y: best.y }]
-      : [];
-  });
-}
-
-/** On one of the pages (from 0) that a place may stand on; of pages that aren't here nothing is known. */
-function onPage(
-  map: ProofMap,
-  sheets: SheetStore,
-  page: number,
-  sheet: number,
-  content: SheetContent,
-  what: 'word' | 'spot',
-  file: string,
-  offset: number,
-) {
-  const of = page + 1 === sheet ? content : sheets.find(map.sheets.entries[page]!.digest);
-  if (!of) return null;
-  return what === 'word' ? map.wordOn(page + 1, of, file, offset) : map.spotOn(page + 1, of, file, offset);
 }

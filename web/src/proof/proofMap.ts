@@ -16,6 +16,10 @@ export interface PageSpot {
   height: number;
 }
 
+/** Of what was found on several pages, what is nearest in the source. */
+export const nearest = <T extends { far: number }>(found: (T | null)[]): T | null =>
+  found.reduce((a, b) => (b && (!a || b.far < a.far) ? b : a), null);
+
 /** Shares of the size that a line's words reach above and below their baseline. */
 const Ascent = 0.75;
 const Descent = 0.25;

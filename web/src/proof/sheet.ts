@@ -162,3 +162,10 @@ export function placesOf(run: GlyphRun): (number | null)[] {
     return here;
   });
 }
+
+/** The link at a point of a page, in PDF points. */
+export const linkAt = (content: SheetContent, x: number, y: number) =>
+  content.links.find(
+    ([left, top, width, height]) =>
+      x * 100 >= left && x * 100 <= left + width && y * 100 >= top && y * 100 <= top + height,
+  );
