@@ -57,6 +57,8 @@ public sealed class ServerTests : RunningServer
         using HttpClient bao = await SignInAsync("Bao Tremlett");
         int book = (await JsonAsync(bao, "/api/manuscripts")).EnumerateArray().First(m => m.GetProperty("title").GetString() == "A Field Book of Walls").GetProperty("id").GetInt32();
         int file = (await JsonAsync(bao, $"/api/manuscripts/{book}")).GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32();
+        // Those who join while a proof is wanted already are told so with the proof, not by a message of its own.
+        await EventuallyAsync(() => !JsonAsync(bao, $"/api/manuscripts/{book}/proof").Result.GetProperty("isBehind").GetBoolean());
         JsonElement first = await JsonAsync(bao, $"/api/manuscripts/{book}/proof");
         HubConnection hub = await ListenAsync(bao, book);
         var begun = new TaskCompletionSource();

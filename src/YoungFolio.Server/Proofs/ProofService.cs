@@ -95,18 +95,20 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
                 return known;
             }
 
-            await RequestAsync(manuscript);
-            // What is known of the manuscript may be let go meanwhile, or a backup put in place: then it is asked for anew.
-            while (ReferenceEquals(_states.Find(manuscript), state))
+            // One that is under way already is waited for.
+            if (!IsBehind(manuscript))
             {
-                Task<Proof> first = state.First.Task;
-                if (await Task.WhenAny(first, Task.Delay(s_look, stop)) == first)
-                {
-                    return await first;
-                }
-
-                stop.ThrowIfCancellationRequested();
+                await RequestAsync(manuscript);
             }
+
+            // What is known of the manuscript may be let go meanwhile, or a backup put in place: then it is asked for anew.
+            Task<Proof> first = state.First.Task;
+            if (await Task.WhenAny(first, Task.Delay(s_look, stop)) == first)
+            {
+                return await first;
+            }
+
+            stop.ThrowIfCancellationRequested();
         }
     }
 
