@@ -98,6 +98,7 @@ public static class FolioServer
         app.UseRewriter(s_earlierAddresses);
         app.UseRouting();
         app.UseAuthentication();
+        app.Use(Guard.TellPersonAsync);
         app.UseAuthorization();
         app.Use(Guard.CheckAsync);
         app.UseRateLimiter();

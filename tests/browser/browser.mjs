@@ -29,6 +29,7 @@ export async function startDemo() {
     });
   };
   const end = async (signal) => {
+    if (server.exitCode !== null || server.signalCode !== null) return;
     const gone = new Promise((resolve) => server.on('exit', resolve));
     server.kill(signal);
     await gone;
@@ -49,17 +50,26 @@ export async function startDemo() {
   };
 }
 
-/** Opens Debian's Chromium without any traffic of its own. */
-export const openBrowser = () =>
-  chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
-  });
+const launch = {
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+};
+const viewport = { width: 1280, height: 800 };
 
-/** A page signed in as one of the demo people. */
+/** Opens Debian's Chromium without any traffic of its own. */
+export const openBrowser = () => chromium.launch(launch);
+
+/** Opens a browser of one's own: what it keeps in a folder is there again when it is closed and opened. */
+export const openOwnBrowser = (folder) => chromium.launchPersistentContext(folder, { ...launch, viewport });
+
+/** A page signed in as one of the demo people. What a service worker fetches no test could hold up: only tests of it have one. */
 export async function signIn(browser, address, name) {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-  const page = await context.newPage();
+  const context = await browser.newContext({ viewport, serviceWorkers: 'block' });
+  return enter(await context.newPage(), address, name);
+}
+
+/** Signs in on a page as one of the demo people. */
+export async function enter(page, address, name) {
   await page.goto(address);
   await page.getByRole('button', { name }).click();
   await page.getByRole('heading', { name: 'Your shelf' }).waitFor();

@@ -18,10 +18,8 @@ const RoomFrame = lazy(() => import('./rooms/RoomFrame'));
 export function App() {
   const { data: session, failureReason } = useQuery(sessionQuery);
   const [wasOut, setWasOut] = useState(false);
-  // Another person's shelf isn't this one's: nothing that was fetched for one is shown to another.
   const reload = useCallback(async () => {
     const now = await queryClient.fetchQuery({ ...sessionQuery, staleTime: 0 });
-    queryClient.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
     if (now.person) setWasOut(false);
   }, []);
   // What isn't stored yet stays in the browser, and goes out after signing in again.
@@ -36,7 +34,7 @@ export function App() {
   if (!session) return <Waiting what="The application" failure={failureReason} />;
   if (!session.person) return <SignIn people={session.demoPeople} wasOut={wasOut} onSignedIn={reload} />;
   return (
-    <KeptFor value={session.person.id}>
+    <KeptFor key={session.person.id} value={session.person.id}>
       <BrowserRouter>
         <Places session={session} person={session.person} onChanged={reload} />
       </BrowserRouter>

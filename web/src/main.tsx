@@ -10,9 +10,12 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import { queryClient } from './api/queries';
 import { App } from './App';
+import { registerServiceWorker } from './offline/serviceWorker';
 
 createRoot(document.getElementById('root')!).render(
   <QueryClientProvider client={queryClient}>
     <App />
   </QueryClientProvider>,
 );
+
+registerServiceWorker();

@@ -56,7 +56,7 @@ describe('a text in step with the server', () => {
     sync = new TextSync(
       live as unknown as Live,
       file,
-      { text: 'Walls.', version: 0, clientId: '7:tab', left: null },
+      { text: 'Walls.', version: 0, clientId: '7:tab', generation: null, left: null },
       (s) => (state = s),
       () => undefined,
       () => undefined,
@@ -170,5 +170,50 @@ describe('a text in step with the server', () => {
     const carry = sync.carrier(0)!;
     expect([carry(0, 1), carry(6, -1)]).toEqual([4, 10]);
     expect(sync.carrier(9)).toBeNull();
+  });
+
+  it('sends what was written for hours in pieces that the server takes, each once', async () => {
+    live.answer = () => new Offline();
+    live.isOpen = false;
+    // At ever other places: nothing of it can be made one.
+    for (let i = 0; i < 2500; i++) view.dispatch({ changes: { from: 0, to: 1, insert: i % 2 ? 'W' : 'V' } });
+    await pass(1000);
+    expect(state.waiting).toBe(2500);
+    live.answer = () => null;
+    live.isOpen = true;
+    live.tell('joined', 'g1');
+    await pass(1000);
+    expect(live.sent.map((s) => (JSON.parse(s) as unknown[]).length)).toEqual([1000, 1000, 500]);
+    expect(state).toEqual(saved);
+  });
+
+  it('keeps thousands of keys as one change, but leaves what the server may know as it was', async () => {
+    live.answer = () => new Offline();
+    type('!');
+    await pass(10);
+    live.isOpen = false;
+    for (let i = 0; i < 1000; i++) type('a');
+    await pass(1000);
+    expect(state.waiting).toBe(2);
+    live.answer = () => null;
+    live.isOpen = true;
+    live.tell('joined', 'g1');
+    await pass(1000);
+    expect(live.sent).toEqual([
+      JSON.stringify([
+        [6, [0, '!']],
+        [7, [0, 'a'.repeat(1000)]],
+      ]),
+    ]);
+  });
+
+  it('says what the server has of a text, without what waits', async () => {
+    live.answer = () => new Offline();
+    type(' They stand.');
+    await pass(10);
+    live.history.push({ clientId: '9:other', changes: [[0, 'Old '], 6] });
+    live.tell('updates', file.id, 1, live.history);
+    expect(sync.stored).toEqual({ id: 4, path: 'main.tex', text: 'Old Walls.', version: 1 });
+    expect(view.state.doc.toString()).toBe('Old Walls. They stand.');
   });
 });

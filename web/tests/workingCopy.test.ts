@@ -1,6 +1,16 @@
 import { ChangeSet, EditorState } from '@codemirror/state';
 import { describe, expect, it } from 'vitest';
-import { foreign, receive, syncedVersion, takeName, unsent, workingCopy, type Update } from '../src/live/workingCopy';
+import {
+  asFewer,
+  fewer,
+  foreign,
+  receive,
+  syncedVersion,
+  takeName,
+  unsent,
+  workingCopy,
+  type Update,
+} from '../src/live/workingCopy';
 
 /** Numbers that look random and are the same each time. */
 function random(seed: number) {
@@ -116,6 +126,79 @@ describe('the working copy', () => {
       const [first, ...others] = states.map((s) => s.doc.toString());
       expect(others, `seed ${seed}`).toEqual([first, first]);
       expect(states.map((s) => unsent(s).length)).toEqual([0, 0, 0]);
+    }
+  });
+});
+
+describe('own changes made fewer', () => {
+  const typed = (doc: string, changes: { from: number; to?: number; insert?: string }[]) =>
+    changes.reduce((state, c) => state.update({ changes: c }).state, begin(doc, '1:a'));
+
+  it('makes one insertion of what follows one another, with what was taken back of it', () => {
+    const state = typed('Walls.', [
+      { from: 5, insert: ' s' },
+      { from: 7, insert: 'tnd' },
+      { from: 8, to: 10 },
+      { from: 8, insert: 'and' },
+    ]);
+    const made = fewer(unsent(state), 0);
+    expect(made.map((u) => u.changes.toJSON() as unknown)).toEqual([[5, [0, ' stand'], 1]]);
+  });
+
+  it('leaves nothing of what was typed and taken back whole', () => {
+    const state = typed('Walls.', [
+      { from: 5, insert: 'x' },
+      { from: 5, to: 6 },
+    ]);
+    expect(fewer(unsent(state), 0)).toEqual([]);
+  });
+
+  it('leaves apart what is at other places, and what takes away what was there before', () => {
+    const state = typed('Walls stand.', [
+      { from: 0, insert: 'Old ' },
+      { from: 10, insert: 'x' },
+      { from: 3, to: 6 },
+    ]);
+    expect(fewer(unsent(state), 0)).toHaveLength(3);
+  });
+
+  it('doesn’t touch the first ones, which the server may know', () => {
+    const state = typed(
+      '',
+      [...'walls'].map((insert, from) => ({ from, insert })),
+    );
+    const made = fewer(unsent(state), 2);
+    expect(made.slice(0, 2)).toEqual(unsent(state).slice(0, 2));
+    expect(made).toHaveLength(3);
+    expect(asFewer(state, 5)).toBeNull();
+  });
+
+  it('changes nothing about what comes of them together with what others did', () => {
+    for (let seed = 1; seed <= 300; seed++) {
+      const next = random(seed);
+      let one = begin('The wall stands on the hill.', '1:a');
+      let at = next(20);
+      for (let i = 0; i < 12; i++) {
+        const { length } = one.doc;
+        if (next(5) === 0) at = next(length + 1);
+        at = Math.min(at, length);
+        const isBack = next(4) === 0 && at > 0;
+        one = one.update({ changes: isBack ? { from: at - 1, to: at } : { from: at, insert: 'abc'[next(3)] } }).state;
+        at += isBack ? -1 : 1;
+      }
+      const effects = asFewer(one, next(3));
+      const two = effects ? one.update({ effects }).state : one;
+      let doc = EditorState.create({ doc: 'The wall stands on the hill.' }).doc;
+      const others: Update[] = [];
+      for (let i = 0; i < 4; i++) {
+        const from = next(doc.length + 1);
+        const to = Math.min(doc.length, from + next(6));
+        const changes = ChangeSet.of({ from, to, insert: 'XYZ'.slice(0, next(4)) }, doc.length);
+        doc = changes.apply(doc);
+        others.push({ clientId: '2:b', changes });
+      }
+      const [merged, reference] = [receive(two, others).state, receive(one, others).state];
+      expect(merged.doc.toString(), `seed ${seed}`).toBe(reference.doc.toString());
     }
   });
 });

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Antiforgery;
 
 namespace YoungFolio.Server.Security;
@@ -11,6 +12,20 @@ internal static class Guard
     private const string Policy =
         "default-src 'self'; script-src 'self'; object-src 'none'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; "
         + "worker-src 'self' blob:; connect-src 'self'; frame-ancestors 'none'; base-uri 'self'; form-action 'self'";
+
+    /// <summary>The header in which every answer says whose session it was asked with, so that a page notices when someone else signed in in its browser.</summary>
+    public const string PersonHeader = "Folio-Person";
+
+    /// <summary>Says whose session a request came with.</summary>
+    public static Task TellPersonAsync(HttpContext context, RequestDelegate next)
+    {
+        if (context.User.PersonId() is > 0 and var person)
+        {
+            context.Response.Headers[PersonHeader] = person.ToString(CultureInfo.InvariantCulture);
+        }
+
+        return next(context);
+    }
 
     /// <summary>Sets what every answer says to the browser.</summary>
     public static Task SetHeadersAsync(HttpContext context, RequestDelegate next)

@@ -51,6 +51,12 @@ export class Refusal extends Error {
 // Goes with everything that changes something, so that no other site can act in a person's name.
 let guard = '';
 
+// Whose session the page is of.
+let signedIn = 0;
+
+/** In this header every answer says whose session it was asked with. */
+const PersonHeader = 'folio-person';
+
 const signedOut = new EventTarget();
 
 /** The session ended: here, in another tab, or elsewhere by another password. */
@@ -62,15 +68,35 @@ export function onSignedOut(listener: () => void): () => void {
   return () => signedOut.removeEventListener('out', listener);
 }
 
+const SessionPath = '/api/session';
+
 /** The session; with it comes what has to go along with every change. */
 export async function session(): Promise<Session> {
-  const found = await call<Session>('GET', '/api/session');
+  const found = await call<Session>('GET', SessionPath);
   guard = found.guard;
+  signedIn = found.person?.id ?? 0;
   return found;
 }
 
+/** Goes on as the person who was here last, while the server can't be asked. */
+export const goOnAs = (person: number) => void (signedIn = person);
+
+/** Whether an error means that no server answered. */
+export const isUnreachable = (error: unknown) => error instanceof Refusal && [0, 502, 504].includes(error.status);
+
 /** Calls the server. Throws a Refusal with a message that can be shown. */
 export async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+  const response = await answer(method, path, body, signal);
+  return (response.status === 204 ? null : await response.json()) as T;
+}
+
+/** In another tab of this browser someone else signed in. */
+function refuseOthers(): never {
+  tellSignedOut();
+  throw new Refusal(401, 'Someone else signed in in this browser.');
+}
+
+async function answer(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
   let response = await ask(method, path, body, signal);
   if (
     response.status === 400 &&
@@ -81,16 +107,20 @@ export async function call<T>(method: string, path: string, body?: unknown, sign
         .catch(() => null)) as Problem
     )?.code === 'guard'
   ) {
-    // Someone signed in or out in another tab: with a new value it goes through.
+    // Someone signed out and in again in another tab: with a new value it goes through, unless it is someone else.
+    const before = signedIn;
     await session();
+    if (signedIn !== before) refuseOthers();
     response = await ask(method, path, body, signal);
   }
+  // What comes for someone else isn't shown to whoever was here before.
+  if (path !== SessionPath && Number(response.headers.get(PersonHeader) ?? signedIn) !== signedIn) refuseOthers();
   if (response.status === 401) tellSignedOut();
   if (!response.ok) {
     const problem = (await response.json().catch(() => null)) as Problem;
     throw new Refusal(response.status, problem?.message ?? 'That didn’t work. Try again.');
   }
-  return (response.status === 204 ? null : await response.json()) as T;
+  return response;
 }
 
 type Problem = { message?: string; code?: string } | null;
@@ -108,9 +138,11 @@ async function ask(method: string, path: string, body: unknown, signal?: AbortSi
     });
   } catch (e) {
     if (signal?.aborted) throw e;
-    throw new Refusal(0, 'The server can’t be reached. Your changes stay here and go out when it is back.');
+    const what = method === 'GET' ? '.' : ', so this isn’t done. Do it again when the connection is back.';
+    throw new Refusal(0, `The server can’t be reached just now${what}`);
   }
 }
 
 export const get = <T>(path: string, signal?: AbortSignal) => call<T>('GET', path, undefined, signal);
+export const getBlob = async (path: string) => (await answer('GET', path)).blob();
 export const post = <T>(path: string, body: unknown) => call<T>('POST', path, body);

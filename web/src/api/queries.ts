@@ -1,9 +1,9 @@
 import { QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
+import { getKept, getKeptList, keptManuscripts, keptSession, lateAnswers } from '../offline/kept';
 import {
   get,
   post,
   Refusal,
-  session,
   type DeletedFile,
   type FirstPage,
   type Manuscript,
@@ -12,6 +12,7 @@ import {
   type Outbox,
   type People,
   type ProofState,
+  type Session,
   type ShelfEntry,
   type SourceDetail,
   type SourceOffer,
@@ -39,8 +40,22 @@ export const queryClient = new QueryClient({
   },
 });
 
+// What was slow is asked for anew where it was replaced by something older.
+lateAnswers.addEventListener('answer', () => {
+  void queryClient.invalidateQueries({
+    predicate: (q) => (q.state.data as { asOf?: string } | undefined)?.asOf != null,
+  });
+});
+
 const of = (id: number) => ['manuscript', id] as const;
 const at = (id: number) => `/api/manuscripts/${id}`;
+
+/** Where what is kept for when there is no connection is asked for. */
+export const shelfPath = '/api/manuscripts';
+export const manuscriptPath = at;
+export const firstPagePath = (id: number) => `${at(id)}/proof/first-page`;
+export const proofPath = (id: number) => `${at(id)}/proof`;
+export const sourcesPath = (id: number) => `${at(id)}/sources`;
 
 /** The keys of what belongs to a manuscript; a word from the live connection makes one of them stale. */
 export const keys = {
@@ -54,19 +69,44 @@ export const keys = {
   sources: (id: number) => [...of(id), 'sources'] as const,
 };
 
-export const sessionQuery = queryOptions({ queryKey: ['session'], queryFn: () => session(), staleTime: Infinity });
+/** How often the server is asked whether it is back, while what is shown is out of this browser, in milliseconds. */
+const AskAgain = 3000;
+
+/** Who is signed in. Nothing that was fetched for one is shown to another. */
+export const sessionQuery = queryOptions({
+  queryKey: ['session'],
+  queryFn: async () => {
+    const before = queryClient.getQueryData<Session>(['session']);
+    const found = await keptSession();
+    if (before?.person?.id !== found.person?.id)
+      queryClient.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
+    return found;
+  },
+  staleTime: Infinity,
+  refetchInterval: (query) => (query.state.data?.asOf ? AskAgain : false),
+});
+
+/** A person's manuscripts. Without a connection: of when that was, and which of them can be opened. */
+export interface ShelfState {
+  entries: ShelfEntry[];
+  asOf?: string;
+  openable: number[] | null;
+}
 
 export const shelfQuery = queryOptions({
   queryKey: ['shelf'],
-  queryFn: ({ signal }) => get<ShelfEntry[]>('/api/manuscripts', signal),
-  refetchInterval: 10_000,
+  queryFn: async ({ signal }): Promise<ShelfState> => {
+    const { list, asOf } = await getKeptList<ShelfEntry>(shelfPath, signal);
+    return { entries: list, asOf, openable: asOf ? await keptManuscripts() : null };
+  },
+  refetchInterval: (query) => (query.state.data?.asOf ? AskAgain : 10_000),
 });
 
 /** The first page of a manuscript's proof; another one when its digest changes. Without a digest the first proof is waited for. */
 export const firstPageQuery = (id: number, digest: string | null) =>
   queryOptions({
     queryKey: ['first page', id, digest],
-    queryFn: ({ signal }) => get<FirstPage>(`${at(id)}/proof/first-page`, signal),
+    queryFn: ({ signal }) => getKept<FirstPage>(firstPagePath(id), signal),
     staleTime: Infinity,
   });
 
@@ -82,14 +122,19 @@ export const offerQuery = (secret: string) =>
   });
 
 export const manuscriptQuery = (id: number) =>
-  queryOptions({ queryKey: keys.manuscript(id), queryFn: ({ signal }) => get<Manuscript>(at(id), signal) });
+  queryOptions({
+    queryKey: keys.manuscript(id),
+    queryFn: ({ signal }) => getKept<Manuscript>(manuscriptPath(id), signal),
+  });
 
 /** The proof that is there: its report, its list of sheets, and whether a newer one is on its way. */
 export const proofQuery = (id: number) =>
   queryOptions({
     queryKey: keys.proof(id),
     queryFn: async ({ signal }) => {
-      const fetched = await get<ProofState>(`${at(id)}/proof`, signal);
+      const answer = await getKept<Omit<ProofState, 'asOf'>>(proofPath(id), signal);
+      const asOf = answer.asOf ?? null;
+      const fetched = { ...answer, asOf, isBehind: answer.isBehind || asOf !== null };
       // A newer one may have been told of while this was on its way.
       const known = queryClient.getQueryData<ProofState>(keys.proof(id));
       return known && known.revision > fetched.revision ? known : fetched;
@@ -121,7 +166,7 @@ export const deletedQuery = (id: number) =>
 export const sourcesQuery = (id: number) =>
   queryOptions({
     queryKey: [...keys.sources(id), 'pool'],
-    queryFn: ({ signal }) => get<SourcesState>(`${at(id)}/sources`, signal),
+    queryFn: ({ signal }) => getKept<SourcesState>(sourcesPath(id), signal),
     // The live connection says when it changed.
     staleTime: Infinity,
   });

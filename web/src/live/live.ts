@@ -190,7 +190,10 @@ export class Live {
       if (/\b401\b/.test((e as Error).message)) tellSignedOut();
       if ((this.hub.state as HubConnectionState) === HubConnectionState.Connected)
         await this.hub.stop().catch(() => undefined);
-      else this.retry();
+      else {
+        this.tell('lost');
+        this.retry();
+      }
     }
   }
 

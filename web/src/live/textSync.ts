@@ -1,9 +1,10 @@
 import { ChangeSet, Transaction, type EditorState, type Extension, type Text } from '@codemirror/state';
 import { ViewPlugin, type EditorView, type ViewUpdate } from '@codemirror/view';
-import { get, type ManuscriptFile, type FileText } from '../api/client';
+import type { FileText, ManuscriptFile } from '../api/client';
+import { getKept, keptGeneration } from '../offline/kept';
 import { Live, LiveRefusal, type Place, type SentUpdate } from './live';
 import { dropUnsent, holdTab, keepUnsent, orphans, type UnsentRecord } from './unsentStore';
-import { receive, syncedVersion, takeName, unsent, workingCopy, type Update } from './workingCopy';
+import { asFewer, receive, syncedVersion, takeName, unsent, workingCopy, type Update } from './workingCopy';
 
 /** How saving stands. */
 export interface SaveState {
@@ -19,6 +20,8 @@ export const saved: SaveState = { waiting: 0, offline: false, problem: '' };
 export interface Opened {
   text: string;
   version: number;
+  /** The state of the data that the text is of; null: of the one that is there now. */
+  generation: string | null;
   clientId: string;
   left: UnsentRecord | null;
 }
@@ -32,15 +35,29 @@ const RetryAfter = 3000;
 const HearWithin = 250;
 const KeptUpdates = 300;
 
+/** So many changes that were never sent are made fewer before they are kept: whoever writes for hours without a connection makes thousands. */
+const ManyUnsent = 100;
+
+/** So much is sent at a time: so many changes, of so many characters. */
+const AtATime = 1000;
+const CharactersAtATime = 2 * 1024 * 1024;
+
 /** The largest text that may come in at once; the server's limit is the same. */
 export const LargestInsert = 2 * 1024 * 1024;
 
+/** Where a file's text is asked for. */
+export const textPath = (manuscript: number, file: number) => `/api/manuscripts/${manuscript}/files/${file}`;
+
 export async function fetchText(manuscript: number, file: ManuscriptFile, person: number): Promise<Opened> {
   const left = (await orphans(manuscript, person)).find((r) => r.file === file.id);
-  if (left) return { text: left.base, version: left.version, clientId: left.clientId, left };
-  const text = await get<FileText>(`/api/manuscripts/${manuscript}/files/${file.id}`);
+  if (left) {
+    const { base, version, generation, clientId } = left;
+    return { text: base, version, generation, clientId, left };
+  }
+  const text = await getKept<FileText>(textPath(manuscript, file.id));
   const clientId = newName(`${person}:`);
-  return { text: text.text, version: text.version, clientId, left: null };
+  const generation = text.asOf ? await keptGeneration(manuscript) : null;
+  return { text: text.text, version: text.version, generation, clientId, left: null };
 }
 
 /** A name for a tab that no other has; it begins with the person's number. */
@@ -100,6 +117,8 @@ export class TextSync {
   private isKept: boolean;
   private problem = '';
   private isRefused = false;
+  /** So many of the changes that aren't confirmed the server may know. */
+  private sent: number;
   private readonly recent: { version: number; update: Update }[] = [];
   private release: () => void;
   private readonly off: (() => void)[];
@@ -115,10 +134,11 @@ export class TextSync {
     private readonly onPlaces: () => void,
     private readonly onRestored: () => void,
   ) {
-    this.generation = opened.left?.generation ?? live.generation;
+    this.generation = opened.generation ?? live.generation;
     this.clientId = opened.clientId;
     this.knownFrom = opened.version;
     this.isKept = opened.left !== null;
+    this.sent = opened.left?.updates.length ?? 0;
     this.release = holdTab(this.clientId);
     window.addEventListener('pagehide', this.keepNow);
     this.off = [
@@ -242,6 +262,13 @@ export class TextSync {
     this.told = null;
   }
 
+  /** The text as the server has it, as far as it is known here. */
+  get stored(): FileText | null {
+    if (!this.view || this.generation !== this.live.generation) return null;
+    const { id, path } = this.file;
+    return { id, path, text: (this.base ?? this.view.state.doc).toString(), version: syncedVersion(this.view.state) };
+  }
+
   /** Ends; what waits goes out now, or when the manuscript is opened again. */
   close() {
     const view = this.view;
@@ -297,7 +324,9 @@ export class TextSync {
     for (const { version } of this.recent.splice(0, Math.max(0, this.recent.length - KeptUpdates)))
       this.knownFrom = version;
     if (this.base) this.base = fresh.reduce((text, u) => u.changes.apply(text), this.base);
+    const unconfirmed = this.waiting;
     view.dispatch(receive(view.state, fresh));
+    this.sent = Math.max(0, this.sent - (unconfirmed - this.waiting));
     if (this.waiting === 0) this.base = null;
     this.keepSoon();
     this.heard.splice(0).forEach((f) => f());
@@ -367,8 +396,12 @@ export class TextSync {
     let again = 0;
     try {
       while (this.view && !this.closed && this.waiting > 0) {
+        this.makeFewer(this.view);
+        const batch = this.nextBatch();
+        if (batch.length === 0) break;
+        this.sent = Math.max(this.sent, batch.length);
         const known = syncedVersion(this.view.state);
-        const version = await this.live.type(this.file.id, known, this.clientId, this.unsentJson());
+        const version = await this.live.type(this.file.id, known, this.clientId, batch);
         this.problem = '';
         if (!(await this.hears(version))) await this.fetchMissed(this.view);
       }
@@ -385,6 +418,24 @@ export class TextSync {
     }
     if (again === 1) await this.catchUp();
     else if (again && !this.closed) this.timer = window.setTimeout(() => void this.push(), again);
+  }
+
+  private makeFewer(view: EditorView) {
+    if (this.waiting - this.sent < 2) return;
+    const effects = asFewer(view.state, this.sent);
+    if (effects) view.dispatch({ effects });
+    if (this.waiting === 0) this.base = null;
+  }
+
+  private nextBatch(): unknown[] {
+    const batch: unknown[] = [];
+    let characters = 0;
+    for (const { changes } of this.view ? unsent(this.view.state) : []) {
+      changes.iterChanges((_a, _b, _c, _d, text) => (characters += text.length));
+      if (batch.length >= AtATime || (batch.length > 0 && characters > CharactersAtATime)) break;
+      batch.push(changes.toJSON());
+    }
+    return batch;
   }
 
   // Word of what was just sent comes to all at once, the sender too.
@@ -427,6 +478,7 @@ export class TextSync {
       this.keepAgain = false;
       const view = this.view;
       if (!view) return;
+      if (this.waiting - this.sent > ManyUnsent) this.makeFewer(view);
       const updates = this.unsentJson();
       const isWanted = updates.length > 0 && this.base !== null && this.generation !== null;
       if (!isWanted && !this.isKept) return;

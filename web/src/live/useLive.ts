@@ -1,6 +1,7 @@
 import { hashKey, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { keys, manuscriptQuery, proofQuery } from '../api/queries';
+import { wasFromCopy } from '../offline/kept';
 import { applied } from './difference';
 import { Live, type LostWords, type Present } from './live';
 import { sendOrphans } from './textSync';
@@ -69,7 +70,8 @@ export function useHearsay(live: Live | null, manuscript: number) {
     let isFirst = true;
     const off = [
       live.on('joined', () => {
-        if (isFirst) catchUp();
+        const isOld = wasFromCopy(manuscript);
+        if (isFirst && !isOld) catchUp();
         else
           stale(...[keys.manuscript, keys.proof, keys.sources, keys.people, keys.deleted].map((of) => of(manuscript)));
         isFirst = false;

@@ -33,6 +33,7 @@ const tab = Facet.define<{ version: number; clientId: string }, { version: numbe
 });
 
 const renamed = StateEffect.define<string>();
+const rewritten = StateEffect.define<readonly Update[]>();
 
 const copyField = StateField.define<Copy>({
   create: (state) => ({ ...state.facet(tab), unsent: [] }),
@@ -40,6 +41,7 @@ const copyField = StateField.define<Copy>({
     const told = transaction.annotation(received);
     if (told) return told;
     for (const effect of transaction.effects) {
+      if (effect.is(rewritten)) copy = { ...copy, unsent: effect.value };
       if (!effect.is(renamed)) continue;
       const clientId = effect.value;
       copy = { ...copy, clientId, unsent: copy.unsent.map((u) => ({ ...u, clientId })) };
@@ -62,6 +64,49 @@ export const unsent = (state: EditorState) => state.field(copyField).unsent;
 
 /** Goes on under another name, with all that isn't confirmed: another tab uses the one it had. */
 export const takeName = (clientId: string) => renamed.of(clientId);
+
+/** What one change puts in the place of what; null when it changes several places. */
+function onlyChange(changes: ChangeSet): { from: number; to: number; start: number; end: number } | null {
+  let found: { from: number; to: number; start: number; end: number } | null = null;
+  let count = 0;
+  changes.iterChanges((from, to, start, end) => {
+    found = { from, to, start, end };
+    count++;
+  });
+  return count === 1 ? found : null;
+}
+
+/**
+ * Own changes as fewer ones: whoever goes on within the words just typed makes one insertion of them. Carried over others' changes that is
+ * the same as one after the other, which holds for nothing else. The first ones stay as they are: the server may know them already.
+ */
+export function fewer(updates: readonly Update[], keep: number): readonly Update[] {
+  const made = updates.slice(0, keep);
+  let last: { from: number; end: number } | null = null;
+  for (const update of updates.slice(keep)) {
+    const change = onlyChange(update.changes);
+    const before = made.at(-1);
+    if (before && last && change && change.from >= last.from && change.to <= last.end) {
+      made[made.length - 1] = { ...update, changes: before.changes.compose(update.changes) };
+      last = { from: last.from, end: last.end + update.changes.newLength - update.changes.length };
+      if (last.end === last.from) {
+        made.pop();
+        last = null;
+      }
+    } else {
+      made.push(update);
+      last = change && change.from === change.to ? { from: change.start, end: change.end } : null;
+    }
+  }
+  return made;
+}
+
+/** The effect that puts fewer changes in the place of the unsent ones; null where nothing is gained. */
+export function asFewer(state: EditorState, keep: number): StateEffect<readonly Update[]> | null {
+  const now = unsent(state);
+  const made = fewer(now, keep);
+  return made.length < now.length ? rewritten.of(made) : null;
+}
 
 const isSame = (a: ChangeSet, b: ChangeSet) => JSON.stringify(a.toJSON()) === JSON.stringify(b.toJSON());
 

@@ -15,7 +15,7 @@ import {
 } from 'react';
 import type { Finding, ProofState, SheetEntry } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
-import { moment } from '../ui/time';
+import { briefly } from '../ui/time';
 import { useKept } from '../ui/useKept';
 import { useStable } from '../ui/useStable';
 import { Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
@@ -51,7 +51,7 @@ const Ahead = 0.5;
 /** The typeset pages. Only those in view are drawn; what changed takes its place without a flicker. */
 export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   const { proof, sheets, isBusy, isStopped, follows, onFollow, onPoint, ref } = props;
-  const { manuscript, present, memory } = useRoom();
+  const { manuscript, present, memory, connected } = useRoom();
   const entries = proof?.sheets.entries ?? noEntries;
   const map = useMemo(() => proof && new ProofMap(proof.sheets), [proof]);
   const [zoom, setZoom] = useKept('zoom', 0);
@@ -246,17 +246,20 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
           <span className={`size-2 shrink-0 rounded-full ${isCurrent ? 'bg-moss' : 'bg-ochre'}`} aria-hidden />
           <span className="truncate">
             {problem ||
-              (isStopped
-                ? 'the last pages'
-                : isCurrent
-                  ? 'current'
-                  : proof?.asOf
-                    ? `as of ${moment(proof.asOf)}`
+              (proof?.asOf
+                ? `as of ${briefly(proof.asOf)}`
+                : isStopped
+                  ? 'the last pages'
+                  : isCurrent
+                    ? 'current'
                     : 'typesetting …')}
           </span>
         </span>
         <a
-          className="button px-2 py-0.5"
+          className="button px-2 py-0.5 aria-disabled:opacity-50"
+          aria-disabled={!connected}
+          title={connected ? undefined : 'The server makes the PDF: it can be had when the connection is back.'}
+          onClick={(event) => connected || event.preventDefault()}
           href={`/api/manuscripts/${manuscript.id}/proof/pdf?download=${encodeURIComponent(manuscript.title + '.pdf')}`}
           download
         >

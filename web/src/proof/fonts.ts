@@ -2,6 +2,9 @@
 const loaded = new Set<string>();
 const loading = new Map<string, Promise<void>>();
 
+/** Where a font is asked for. */
+export const fontPath = (key: string) => `/api/fonts/${encodeURIComponent(key)}`;
+
 /** Whether all of some fonts are there. */
 export const areThere = (keys: string[]) => keys.every((key) => loaded.has(key));
 
@@ -13,7 +16,7 @@ export async function load(keys: string[]): Promise<void> {
 function one(key: string): Promise<void> {
   let known = loading.get(key);
   if (!known) {
-    known = new FontFace(key, `url("/api/fonts/${encodeURIComponent(key)}")`)
+    known = new FontFace(key, `url("${fontPath(key)}")`)
       .load()
       .then((font) => {
         document.fonts.add(font);

@@ -1,6 +1,6 @@
-import { get, Refusal } from '../api/client';
 import { applied } from '../live/difference';
 import type { ProofNews } from '../live/live';
+import { getKept, getKeptBlob } from '../offline/kept';
 import * as fonts from './fonts';
 import type { SheetContent } from './sheet';
 
@@ -10,9 +10,18 @@ const MostPictures = 80;
 /** Sheets that are fetched at a time while nobody waits for them. */
 const AtATime = 4;
 
-const fontsOf = (sheet: SheetContent) => [...new Set(sheet.styles.map(([font]) => font))];
+/** The fonts that a sheet is drawn with. */
+export const fontsOf = (sheet: SheetContent) => [...new Set(sheet.styles.map(([font]) => font))];
 
 type Picture = ImageBitmap | HTMLCanvasElement;
+
+/** Where what is drawn on a sheet is asked for. */
+export const sheetPath = (manuscript: number, digest: string) =>
+  `/api/manuscripts/${manuscript}/proof/sheets/${digest}`;
+
+/** Where a picture of a sheet's is asked for. */
+export const picturePath = (manuscript: number, digest: string) =>
+  `/api/manuscripts/${manuscript}/proof/pictures/${digest}`;
 
 /** What is drawn on the sheets of one manuscript: by digest, so nothing is fetched twice. */
 export class SheetStore {
@@ -42,7 +51,7 @@ export class SheetStore {
     if (known) return Promise.resolve(known);
     let asked = this.fetching.get(digest);
     if (!asked) {
-      asked = get<SheetContent>(`/api/manuscripts/${this.manuscript}/proof/sheets/${digest}`)
+      asked = getKept<SheetContent>(sheetPath(this.manuscript, digest))
         .then((content) => {
           this.sheets.set(digest, content);
           return content;
@@ -110,13 +119,12 @@ export class SheetStore {
   }
 
   private async read(digest: string, format: 'png' | 'jpeg' | 'pdf'): Promise<Picture | null> {
-    const response = await fetch(`/api/manuscripts/${this.manuscript}/proof/pictures/${digest}`);
-    if (!response.ok) throw new Refusal(response.status, 'A picture can’t be fetched just now.');
+    const blob = await getKeptBlob(picturePath(this.manuscript, digest));
     try {
-      if (format !== 'pdf') return await createImageBitmap(await response.blob());
+      if (format !== 'pdf') return await createImageBitmap(blob);
       // What draws PDFs is large: it comes only where a page has one.
       const { drawFigure } = await import('./pdfFigure');
-      return await drawFigure(await response.arrayBuffer(), Number(/-(\d+)$/.exec(digest)?.[1] ?? 1));
+      return await drawFigure(await blob.arrayBuffer(), Number(/-(\d+)$/.exec(digest)?.[1] ?? 1));
     } catch {
       // The bytes are here and can't be drawn: asking again gives the same.
       return null;

@@ -15,12 +15,16 @@ export interface Proof {
   isBusy: boolean;
 }
 
+/** What is drawn on a manuscript's pages, for all of its rooms. */
+export const sheetsOf = (memory: RoomMemory, manuscript: number) =>
+  memory.make('sheets', () => new SheetStore(manuscript));
+
 /** The proof as the server has it: what is known of it, and whether it is behind. */
 export function useProof(live: Live, manuscript: number, memory: RoomMemory): Proof {
   const { data: proof = null, dataUpdatedAt, isError } = useQuery(proofQuery(manuscript));
   const [isBusy, setIsBusy] = useState(true);
   // Back from another room, the pages are there at once.
-  const [sheets] = useState(() => memory.make('sheets', () => new SheetStore(manuscript)));
+  const [sheets] = useState(() => sheetsOf(memory, manuscript));
   /** Counts how often a newer proof was asked for, and how often by the time of the one that is here. */
   const asked = useRef(0);
   const seen = useRef(0);

@@ -1,10 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { Suspense, useEffect, useMemo, useState } from 'react';
 import { Outlet, useLocation, useParams } from 'react-router';
-import type { Manuscript, Person } from '../api/client';
+import { Refusal, type Manuscript, type Person } from '../api/client';
 import { manuscriptQuery } from '../api/queries';
 import type { Live } from '../live/live';
 import { dropUnsent } from '../live/unsentStore';
+import { forget, type Kept } from '../offline/kept';
+import { OutOfReach } from '../offline/OutOfReach';
+import { useCopying } from '../offline/useCopying';
 import { useHearsay, useLive, type LiveState } from '../live/useLive';
 import { DropZone } from '../ui/DropZone';
 import { Unavailable } from '../ui/Unavailable';
@@ -28,6 +31,10 @@ function Frame({ id, person }: { id: number; person: Person }) {
   const { data: manuscript, error, failureReason } = useQuery(manuscriptQuery(id));
   const state = useLive(id, person.id);
   useHearsay(state.live, id);
+  const isNoMore = state.gone || (error instanceof Refusal && [403, 404].includes(error.status));
+  useEffect(() => {
+    if (isNoMore) void forget(id);
+  }, [isNoMore, id]);
   if (state.gone) return <Unavailable why="This manuscript is no longer on your shelf." />;
   if (!manuscript) {
     return error ? <Unavailable why={error.message} /> : <Waiting what="The manuscript" failure={failureReason} />;
@@ -36,12 +43,13 @@ function Frame({ id, person }: { id: number; person: Person }) {
   return <OpenManuscript manuscript={manuscript} person={person} live={state.live} state={state} />;
 }
 
-function OpenManuscript(props: { manuscript: Manuscript; person: Person; live: Live; state: LiveState }) {
+function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; live: Live; state: LiveState }) {
   const { manuscript, person, live, state } = props;
   const { present, connected } = state;
   const canWrite = manuscript.role === 'owner' || manuscript.role === 'author';
   const [memory] = useState(() => new RoomMemory());
   const desk = useDesk(live, manuscript.id, person.id, canWrite);
+  useCopying(live, manuscript.id, desk, memory);
   const uploads = useUploads(manuscript.id);
   const upload = uploads.add;
   const location = useLocation();
@@ -61,6 +69,7 @@ function OpenManuscript(props: { manuscript: Manuscript; person: Person; live: L
     <RoomContext value={shared}>
       <div className="flex h-full flex-col">
         <RoomHeader room={room ?? ''} />
+        <OutOfReach asOf={manuscript.asOf} />
         <UploadStrip uploads={uploads} />
         <RoomBoundary place={location.pathname}>
           <Suspense fallback={<Waiting what="The room" failure={null} />}>

@@ -20,7 +20,8 @@ import { ImportZip } from './ImportZip';
 /** The list of a person's manuscripts, each with its first page, and what is new in them. */
 export default function Shelf(props: { session: Session; person: Person; onChanged: () => Promise<void> }) {
   const { session, person, onChanged } = props;
-  const { data: entries, error, failureReason } = useQuery(shelfQuery);
+  const { data: known, error, failureReason } = useQuery(shelfQuery);
+  const entries = known?.entries;
   const [starting, setStarting] = useState(false);
   const [importing, setImporting] = useState<File | null>(null);
   const [notZip, setNotZip] = useState('');
@@ -76,7 +77,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             <p className={problem ? 'text-rubric' : 'text-ink-2'} role={problem ? 'alert' : undefined}>
               {notZip
                 ? `${notZip} isn’t a .zip. Open a manuscript to put single files into it.`
-                : problem || (entries ? describe(shelf) : 'Fetching your manuscripts …')}
+                : problem || (entries ? describe(shelf) + since(known?.asOf) : 'Fetching your manuscripts …')}
             </p>
           </div>
           <div className="flex gap-2">
@@ -101,7 +102,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
         </div>
         <ul className="mt-7 grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-10">
           {shelf.map((entry) => (
-            <Book key={entry.id} entry={entry} act={act} />
+            <Book key={entry.id} entry={entry} act={act} canOpen={known?.openable?.includes(entry.id) ?? true} />
           ))}
         </ul>
         {entries && shelf.length === 0 && (
@@ -213,17 +214,29 @@ function describe(shelf: ShelfEntry[]): string {
   return fresh === 0 ? all : `${all}, ${fresh === 1 ? 'one' : fresh} with news since you were last here`;
 }
 
+const since = (asOf: string | undefined) =>
+  asOf ? `. The server can’t be reached; this is as of ${moment(asOf)}` : '';
+
 /** One manuscript: its first page, who is in it, what is new, and what can be done with it. */
-function Book({ entry, act }: { entry: ShelfEntry; act: (what: () => Promise<unknown>) => void }) {
+function Book(props: { entry: ShelfEntry; act: (what: () => Promise<unknown>) => void; canOpen: boolean }) {
+  const { entry, act, canOpen } = props;
   const [asking, setAsking] = useState<'title' | 'delete' | 'leave' | null>(null);
   const path = `/api/manuscripts/${entry.id}`;
   const canWrite = entry.role === 'owner' || entry.role === 'author';
   return (
     <li>
-      <Link to={`/m/${entry.id}/write`} className="group block">
-        <FirstPage entry={entry} />
-        <h2 className="mt-3 font-serif text-[18px] leading-snug group-hover:text-rubric">{entry.title}</h2>
-      </Link>
+      {canOpen ? (
+        <Link to={`/m/${entry.id}/write`} className="group block">
+          <FirstPage entry={entry} />
+          <h2 className="mt-3 font-serif text-[18px] leading-snug group-hover:text-rubric">{entry.title}</h2>
+        </Link>
+      ) : (
+        <div className="opacity-60">
+          <FirstPage entry={entry} />
+          <h2 className="mt-3 font-serif text-[18px] leading-snug">{entry.title}</h2>
+        </div>
+      )}
+      {!canOpen && <p className="text-[12.5px] text-ochre-ink">Opens when the connection is back</p>}
       <p className="mt-0.5 text-[12.5px] text-ink-2">{entry.description}</p>
       <p className="text-[12.5px] text-ink-2">
         {entry.pages != null ? `${count(entry.pages, 'page')} · ${count(entry.words ?? 0, 'word')}` : 'being typeset'}

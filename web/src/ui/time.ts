@@ -26,3 +26,6 @@ export function moment(value: string): string {
   const ago = daysAgo(at);
   return Math.abs(ago) < 7 ? `${time.format(at)} ${day(value)}` : day(value);
 }
+
+/** A moment where there is little room: 14:05 of today, otherwise the day. */
+export const briefly = (value: string) => (daysAgo(new Date(value)) === 0 ? time.format(new Date(value)) : day(value));

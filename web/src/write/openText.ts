@@ -97,6 +97,11 @@ export class OpenText {
     return this.sync.waiting;
   }
 
+  /** The text as the server has it, as far as it is known here. */
+  get stored() {
+    return this.sync.stored;
+  }
+
   get place(): { line: number; column: number } {
     const { head } = this.view.state.selection.main;
     const line = this.view.state.doc.lineAt(head);

@@ -1,4 +1,4 @@
-import type { ManuscriptFile } from '../api/client';
+import type { FileText, ManuscriptFile } from '../api/client';
 import { saved, type SaveState } from '../live/textSync';
 import { OpenText, type TextContext } from './openText';
 
@@ -63,6 +63,11 @@ export class TextDesk {
       if (this.texts.get(file.id) === text) this.texts.delete(file.id);
       throw e;
     }
+  }
+
+  /** A file's text as the server has it, if it is open; null when it isn't. */
+  async stored(file: number): Promise<FileText | null> {
+    return (await this.texts.get(file)?.catch(() => null))?.stored ?? null;
   }
 
   /** One may write by now, or no longer. */

@@ -1,0 +1,39 @@
+import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute } from 'workbox-precaching';
+import { NavigationRoute, registerRoute } from 'workbox-routing';
+import { CacheFirst } from 'workbox-strategies';
+
+declare const self: ServiceWorkerGlobalScope;
+
+/** The application's own files, put here when it is built (vite.config.ts). */
+declare const applicationFiles: { url: string; revision: string | null }[];
+
+/** The same as in src/offline/manuscriptCopy.ts. */
+const FontCache = 'young-folio-fonts';
+
+/** So long the server is waited for before the application comes out of this browser, in milliseconds. */
+const Patience = 3000;
+
+cleanupOutdatedCaches();
+precacheAndRoute(applicationFiles);
+
+// What people wrote isn't kept here: the application keeps it itself, for each person apart. Fonts ship with it and are everyone's.
+registerRoute(({ url }) => url.pathname.startsWith('/api/fonts/'), new CacheFirst({ cacheName: FontCache }));
+
+// The newest page, and the one that is kept only when the server can't be had: after an update nobody meets the old one.
+registerRoute(
+  new NavigationRoute(
+    async ({ request }) => {
+      const kept = async () => (await matchPrecache('/index.html')) ?? Response.error();
+      try {
+        const answer = await fetch(request, { signal: AbortSignal.timeout(Patience) });
+        return answer.status >= 500 ? await kept() : answer;
+      } catch {
+        return kept();
+      }
+    },
+    { denylist: [/^\/(api|hub|health|openapi|assets)(\/|$)/] },
+  ),
+);
+
+// The first time, the pages that are open already are served from here too. Later ones wait until those of before are closed.
+self.addEventListener('activate', (event) => event.waitUntil(self.clients.claim()));
