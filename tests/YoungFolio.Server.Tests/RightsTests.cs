@@ -75,7 +75,9 @@ public sealed class RightsTests : RunningServer
         ["GET /api/manuscripts/{id}/sources/lookup"] = "r",
         ["POST /api/manuscripts/{id}/sources/look"] = "r",
         ["POST /api/manuscripts/{id}/sources/change"] = "a",
-        ["POST /api/manuscripts/{id}/sources/undo"] = "a",
+        ["POST /api/manuscripts/{id}/texts/find"] = "r",
+        ["POST /api/manuscripts/{id}/texts/replace"] = "a",
+        ["POST /api/manuscripts/{id}/texts/undo"] = "a",
     };
 
     private static readonly Dictionary<string, string> s_calls = new() { ["Join"] = "r", ["Here"] = "r", ["Since"] = "r", ["Type"] = "a" };

@@ -312,7 +312,7 @@ public sealed class SecurityTests : RunningServer
         (int manuscript, int file) = await MainFileAsync(ilse);
         foreach (string body in (string[])["[]", "[null]", """[{"file":1}]""", """[{"file":1,"version":0,"changes":"x"}]""", "null", "{}", "[[]]"])
         {
-            using HttpResponseMessage answer = await ilse.PostAsync($"/api/manuscripts/{manuscript}/sources/undo", new StringContent(body, System.Text.Encoding.UTF8, "application/json"));
+            using HttpResponseMessage answer = await ilse.PostAsync($"/api/manuscripts/{manuscript}/texts/undo", new StringContent(body, System.Text.Encoding.UTF8, "application/json"));
             Assert.True(answer.StatusCode is HttpStatusCode.BadRequest or HttpStatusCode.Conflict, $"{body}: {answer.StatusCode}");
             Assert.True((await MessageAsync(answer)).Length > 10);
         }

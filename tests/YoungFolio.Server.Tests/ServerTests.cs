@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
 using System.Runtime.CompilerServices;
@@ -105,6 +106,23 @@ public sealed class ServerTests : RunningServer
         Assert.Contains("figures/dot.png", paths);
         Assert.Contains("old.tex", paths);
         Assert.DoesNotContain("chapters/more.tex", paths);
+    }
+
+    [Fact]
+    public async Task Every_answer_says_whose_session_it_was_asked_with()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        foreach (HttpClient person in (HttpClient[])[ilse, bao])
+        {
+            using HttpResponseMessage found = await person.GetAsync("/api/manuscripts");
+            using HttpResponseMessage missing = await person.GetAsync("/api/manuscripts/4711");
+            string id = (await PersonAsync(person)).ToString(CultureInfo.InvariantCulture);
+            Assert.Equal([id, id], new[] { found, missing }.Select(a => string.Join(' ', a.Headers.GetValues("Folio-Person"))));
+        }
+
+        using HttpClient nobody = Client();
+        Assert.False((await nobody.GetAsync("/api/session")).Headers.Contains("Folio-Person"));
     }
 
     [Fact]

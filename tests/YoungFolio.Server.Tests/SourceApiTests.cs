@@ -59,11 +59,11 @@ public sealed class SourceApiTests : RunningServer
         }
 
         Assert.Equal(5, heard.Distinct().Count());
-        HttpResponseMessage undone = await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/sources/undo", done.GetProperty("undo"));
+        HttpResponseMessage undone = await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/texts/undo", done.GetProperty("undo"));
         Assert.Equal(HttpStatusCode.NoContent, undone.StatusCode);
         Assert.Equal(before, await TextAsync(ilse, manuscript, "chapters/walls.tex"));
         // A second time there is nothing left to take back.
-        Assert.Equal(HttpStatusCode.NoContent, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/sources/undo", done.GetProperty("undo"))).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await ilse.PostAsJsonAsync($"/api/manuscripts/{manuscript}/texts/undo", done.GetProperty("undo"))).StatusCode);
         Assert.Equal(before, await TextAsync(ilse, manuscript, "chapters/walls.tex"));
     }
 

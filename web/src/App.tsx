@@ -4,6 +4,7 @@ import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-route
 import { SignIn } from './account/SignIn';
 import { onSignedOut, type Person, type Session } from './api/client';
 import { queryClient, sessionQuery } from './api/queries';
+import { loadFrame } from './rooms/ahead';
 import { RoomBoundary } from './rooms/RoomBoundary';
 import { rooms } from './rooms/rooms';
 import { KeptFor } from './ui/useKept';
@@ -12,7 +13,7 @@ import { Waiting } from './ui/Waiting';
 const Shelf = lazy(() => import('./shelf/Shelf'));
 const Outbox = lazy(() => import('./account/Outbox'));
 const Join = lazy(() => import('./people/Join'));
-const RoomFrame = lazy(() => import('./rooms/RoomFrame'));
+const RoomFrame = lazy(loadFrame);
 
 /** The application: signing in, the shelf, and the rooms of a manuscript. */
 export function App() {

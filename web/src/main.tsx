@@ -11,6 +11,9 @@ import { createRoot } from 'react-dom/client';
 import { queryClient } from './api/queries';
 import { App } from './App';
 import { registerServiceWorker } from './offline/serviceWorker';
+import { askAhead } from './rooms/ahead';
+
+askAhead(window.location.pathname);
 
 createRoot(document.getElementById('root')!).render(
   <QueryClientProvider client={queryClient}>

@@ -10,8 +10,11 @@ declare const applicationFiles: { url: string; revision: string | null }[];
 /** The same as in src/offline/manuscriptCopy.ts. */
 const FontCache = 'young-folio-fonts';
 
-/** So long the server is waited for before the application comes out of this browser, in milliseconds. */
-const Patience = 3000;
+/**
+ * So long the server is waited for before the application comes out of this browser, in milliseconds: one that was just started takes
+ * its time, and the application can be there meanwhile.
+ */
+const Patience = 150;
 
 cleanupOutdatedCaches();
 precacheAndRoute(applicationFiles);
@@ -19,7 +22,7 @@ precacheAndRoute(applicationFiles);
 // What people wrote isn't kept here: the application keeps it itself, for each person apart. Fonts ship with it and are everyone's.
 registerRoute(({ url }) => url.pathname.startsWith('/api/fonts/'), new CacheFirst({ cacheName: FontCache }));
 
-// The newest page, and the one that is kept only when the server can't be had: after an update nobody meets the old one.
+// The newest page, and the one that is kept only when the server can't be had soon: after an update hardly anyone meets the old one.
 registerRoute(
   new NavigationRoute(
     async ({ request }) => {

@@ -1,9 +1,7 @@
 using System.Security.Claims;
-using System.Text.Json;
 using YoungFolio.Bibliography;
 using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
-using YoungFolio.Server.Live;
 using YoungFolio.Server.Security;
 using YoungFolio.Server.Sources;
 using YoungFolio.Storage;
@@ -46,12 +44,6 @@ public sealed record SourceOffer(string Format, IReadOnlyList<OfferedSource> Rec
 /// <param name="IsCited">Whether what is added is cited at once: then the manuscript gets a list of sources if it has none.</param>
 public sealed record SourceChange(string Kind, string? Key, string? Other, string? Text, string? File, IReadOnlyDictionary<string, string>? Fields, bool? IsCited = null);
 
-/// <summary>What takes a change of one file back.</summary>
-/// <param name="File">The file.</param>
-/// <param name="Version">Its version after the change.</param>
-/// <param name="Changes">The change set.</param>
-public sealed record UndoStep(int File, int Version, JsonElement Changes);
-
 /// <summary>A change that was made.</summary>
 /// <param name="Keys">Keys of sources that were added or that the change is about.</param>
 /// <param name="Undo">What takes it back.</param>
@@ -60,7 +52,6 @@ public sealed record ChangedSources(IReadOnlyList<string> Keys, IReadOnlyList<Un
 /// <summary>The Sources room.</summary>
 public static class SourceApi
 {
-    private const int MostUndoSteps = FileStore.MostFiles;
     private const int LargestPaste = 5 * 1024 * 1024;
 
     /// <summary>Adds the routes.</summary>
@@ -101,23 +92,13 @@ public static class SourceApi
             try
             {
                 IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, Carry(new SourceEdits(now), now, change, main, out keys).Result));
-                return Results.Ok(new ChangedSources(keys, Steps(done)));
+                return Results.Ok(new ChangedSources(keys, TextsApi.Steps(done)));
             }
             catch (SourceException e)
             {
                 return Results.Json(new Problem(e.Message), statusCode: 409);
             }
         }).Needs(Role.Author).Produces<ChangedSources>();
-        sources.MapPost("/undo", async (int id, IReadOnlyList<UndoStep?>? steps, ClaimsPrincipal user, TextStore texts) =>
-        {
-            if (steps is not { Count: > 0 and <= MostUndoSteps } || steps.Any(s => s is null))
-            {
-                return Results.Json(new Problem("Say what is to be taken back: for each file its version after the change, and the change that takes it back."), statusCode: 400);
-            }
-
-            await texts.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s!.File, s.Version, s.Changes.ToChangeSet()))]);
-            return Results.NoContent();
-        }).Needs(Role.Author);
     }
 
     private static async Task<List<string>> BibFilesAsync(FileStore files, int id) =>
@@ -152,9 +133,6 @@ public static class SourceApi
                 throw new SourceException("There is no such change of sources.");
         }
     }
-
-    private static List<UndoStep> Steps(IReadOnlyList<(FileEntity File, ChangeSet Undo)> done) =>
-        [.. done.Select(d => new UndoStep(d.File.Id, d.File.Version, JsonSerializer.SerializeToElement(d.Undo)))];
 
     private static SourceOffer Offer(SourceTable table, string text, bool isLookup)
     {

@@ -36,6 +36,11 @@ export type Token = Schema['TokenView'];
 export type IssuedToken = Schema['IssuedToken'];
 export type Offer = Schema['OfferView'];
 export type TakenInvitation = Schema['TakenInvitation'];
+export type Found = Schema['FoundView'];
+export type FoundFile = Schema['FoundFile'];
+export type FoundPlace = Schema['FoundPlace'];
+export type SearchQuery = Required<Schema['SearchQuery']>;
+export type ReplacedPlaces = Schema['ReplacedPlaces'];
 export type BroughtIn = Schema['BroughtIn'];
 
 /** What the server refused, in its own words for people. */
@@ -51,8 +56,8 @@ export class Refusal extends Error {
 // Goes with everything that changes something, so that no other site can act in a person's name.
 let guard = '';
 
-// Whose session the page is of.
-let signedIn = 0;
+// Whose session the page is of; null until it is known.
+let signedIn: number | null = null;
 
 /** In this header every answer says whose session it was asked with. */
 const PersonHeader = 'folio-person';
@@ -110,11 +115,12 @@ async function answer(method: string, path: string, body?: unknown, signal?: Abo
     // Someone signed out and in again in another tab: with a new value it goes through, unless it is someone else.
     const before = signedIn;
     await session();
-    if (signedIn !== before) refuseOthers();
+    if (before !== null && signedIn !== before) refuseOthers();
     response = await ask(method, path, body, signal);
   }
   // What comes for someone else isn't shown to whoever was here before.
-  if (path !== SessionPath && Number(response.headers.get(PersonHeader) ?? signedIn) !== signedIn) refuseOthers();
+  const whose = response.headers.get(PersonHeader);
+  if (path !== SessionPath && whose !== null && signedIn !== null && Number(whose) !== signedIn) refuseOthers();
   if (response.status === 401) tellSignedOut();
   if (!response.ok) {
     const problem = (await response.json().catch(() => null)) as Problem;

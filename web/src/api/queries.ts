@@ -1,17 +1,20 @@
 import { QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
 import { getKept, getKeptList, keptManuscripts, keptSession, lateAnswers } from '../offline/kept';
 import {
+  call,
   get,
   post,
   Refusal,
   type DeletedFile,
   type FirstPage,
+  type Found,
   type Manuscript,
   type News,
   type Offer,
   type Outbox,
   type People,
   type ProofState,
+  type SearchQuery,
   type Session,
   type ShelfEntry,
   type SourceDetail,
@@ -21,6 +24,9 @@ import {
 } from './client';
 
 const SlowestRetry = 4000;
+
+/** What was fetched ahead, while the page that shows it was still loading, isn't fetched again, in milliseconds. */
+const JustNow = 5000;
 
 /** Whether asking again may help: the server can't be reached, or it stumbled. */
 const mayPass = (error: Error) => !(error instanceof Refusal) || error.status === 0 || error.status >= 500;
@@ -67,6 +73,7 @@ export const keys = {
   tokens: (id: number) => [...of(id), 'tokens'] as const,
   deleted: (id: number) => [...of(id), 'deleted'] as const,
   sources: (id: number) => [...of(id), 'sources'] as const,
+  found: (id: number) => [...of(id), 'found'] as const,
 };
 
 /** How often the server is asked whether it is back, while what is shown is out of this browser, in milliseconds. */
@@ -78,7 +85,7 @@ export const sessionQuery = queryOptions({
   queryFn: async () => {
     const before = queryClient.getQueryData<Session>(['session']);
     const found = await keptSession();
-    if (before?.person?.id !== found.person?.id)
+    if (before && before.person?.id !== found.person?.id)
       queryClient.removeQueries({ predicate: (q) => q.queryKey[0] !== 'session' });
     return found;
   },
@@ -125,7 +132,15 @@ export const manuscriptQuery = (id: number) =>
   queryOptions({
     queryKey: keys.manuscript(id),
     queryFn: ({ signal }) => getKept<Manuscript>(manuscriptPath(id), signal),
+    staleTime: JustNow,
   });
+
+/** A proof of an earlier time: newer pages are wanted. Without a time it is today's. */
+export const ofThen = (proof: Omit<ProofState, 'asOf'>, asOf: string | null): ProofState => ({
+  ...proof,
+  asOf,
+  isBehind: proof.isBehind || asOf !== null,
+});
 
 /** The proof that is there: its report, its list of sheets, and whether a newer one is on its way. */
 export const proofQuery = (id: number) =>
@@ -133,12 +148,12 @@ export const proofQuery = (id: number) =>
     queryKey: keys.proof(id),
     queryFn: async ({ signal }) => {
       const answer = await getKept<Omit<ProofState, 'asOf'>>(proofPath(id), signal);
-      const asOf = answer.asOf ?? null;
-      const fetched = { ...answer, asOf, isBehind: answer.isBehind || asOf !== null };
+      const fetched = ofThen(answer, answer.asOf ?? null);
       // A newer one may have been told of while this was on its way.
       const known = queryClient.getQueryData<ProofState>(keys.proof(id));
-      return known && known.revision > fetched.revision ? known : fetched;
+      return known && !known.asOf && known.revision > fetched.revision ? known : fetched;
     },
+    staleTime: JustNow,
     // Large, and replaced at every pause in typing: looking for what stayed the same would cost more than it saves.
     structuralSharing: false,
   });
@@ -196,6 +211,17 @@ export const catalogueQuery = (id: number, words: string) =>
     queryKey: [...of(id), 'catalogue', words],
     queryFn: words.trim()
       ? ({ signal }) => get<SourceOffer>(`${at(id)}/sources/lookup?q=${encodeURIComponent(words)}`, signal)
+      : skipToken,
+    gcTime: 0,
+  });
+
+/** Where words are in the texts, or in one file; nothing without words. */
+export const foundQuery = (id: number, wish: { query: SearchQuery; with: string }, file: number | null) =>
+  queryOptions({
+    queryKey: [...keys.found(id), wish.query, wish.with, file],
+    queryFn: wish.query.words.trim()
+      ? ({ signal }) =>
+          call<Found>('POST', `${at(id)}/texts/find`, { query: wish.query, with: wish.with || null, file }, signal)
       : skipToken,
     gcTime: 0,
   });

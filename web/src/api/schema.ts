@@ -1775,7 +1775,89 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/manuscripts/{id}/sources/undo": {
+    "/api/manuscripts/{id}/texts/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Search"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/texts/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Replacing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplacedPlaces"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/texts/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -1830,6 +1912,14 @@ export interface components {
         ChangedSources: {
             keys: string[];
             undo: components["schemas"]["UndoStep"][];
+        };
+        ChosenPlace: {
+            /** Format: int32 */
+            file: number;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            offset: number;
         };
         CitationLine: {
             key: string;
@@ -1911,6 +2001,31 @@ export interface components {
             number: null | string;
             caption: string;
             page: null | string;
+        };
+        FoundFile: {
+            /** Format: int32 */
+            file: number;
+            path: string;
+            /** Format: int32 */
+            version: number;
+            places: components["schemas"]["FoundPlace"][];
+        };
+        FoundPlace: {
+            /** Format: int32 */
+            offset: number;
+            /** Format: int32 */
+            length: number;
+            /** Format: int32 */
+            line: number;
+            before: string;
+            words: string;
+            after: string;
+            replacement: string;
+        };
+        FoundView: {
+            files: components["schemas"]["FoundFile"][];
+            /** Format: int32 */
+            total: number;
         };
         InvitationLink: {
             link: string;
@@ -2126,6 +2241,20 @@ export interface components {
             before: string;
             after: string;
         };
+        ReplacedPlaces: {
+            /** Format: int32 */
+            replaced: number;
+            /** Format: int32 */
+            missed: number;
+            undo: components["schemas"]["UndoStep"][];
+        };
+        Replacing: {
+            query: components["schemas"]["SearchQuery"];
+            with: string;
+            /** Format: int32 */
+            file: null | number;
+            only: null | components["schemas"]["ChosenPlace"][];
+        };
         RevisionView: {
             /** Format: int32 */
             number: number;
@@ -2140,6 +2269,23 @@ export interface components {
         };
         /** @enum {unknown} */
         Role: "reader" | "reviewer" | "author" | "owner";
+        Search: {
+            query: components["schemas"]["SearchQuery"];
+            /** Format: int32 */
+            file: null | number;
+            with: null | string;
+        };
+        SearchQuery: {
+            words: string;
+            /** @default false */
+            matchesCase: boolean;
+            /** @default false */
+            wholeWords: boolean;
+            /** @default false */
+            isPattern: boolean;
+            /** @default false */
+            printedOnly: boolean;
+        };
         SessionView: {
             person: null | components["schemas"]["PersonView"];
             email: null | string;

@@ -63,7 +63,8 @@ export function useHearsay(live: Live | null, manuscript: number) {
     let isChecked = false;
     const catchUp = () => {
       const known = client.getQueryData(manuscriptQuery(manuscript).queryKey);
-      if (isChecked || !known || live.revision === 0) return;
+      // What is of an earlier time is asked for anew already.
+      if (isChecked || !known || known.asOf || live.revision === 0) return;
       isChecked = true;
       if (known.revision < live.revision) stale(keys.all(manuscript));
     };

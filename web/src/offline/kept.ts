@@ -7,7 +7,10 @@ export type Kept<T> = T & { asOf?: string };
 /** After this time a kept answer is taken instead of one that doesn't come, in milliseconds. */
 const Patience = 4000;
 
+// Whose copies are taken and kept; 0: nobody's. What is asked for before that is known waits with its copies.
 let person = 0;
+let sayKnown = () => {};
+const isKnown = new Promise<void>((resolve) => (sayKnown = resolve));
 
 /** Manuscripts of which something was shown out of this browser: what it is of has to be asked for anew. */
 const shownFromCopy = new Set<number>();
@@ -29,14 +32,23 @@ export async function keptSession(): Promise<Kept<Session>> {
     const found = await session();
     await copies.keepOnly(found).catch(() => undefined);
     person = found.person?.id ?? 0;
+    sayKnown();
     return found;
   } catch (e) {
-    const last = isUnreachable(e) ? await copies.lastSession() : null;
-    if (!last?.person) throw e;
-    person = last.person.id;
-    goOnAs(person);
-    return { ...last, asOf: new Date().toISOString() };
+    const last = isUnreachable(e) ? await lastKnownSession() : null;
+    if (!last) throw e;
+    return last;
   }
+}
+
+/** Goes on at once as whoever was here last, until the server says who is; null when nobody was. */
+export async function lastKnownSession(): Promise<Kept<Session> | null> {
+  const last = await copies.lastSession();
+  if (!last?.person) return null;
+  person = last.person.id;
+  goOnAs(person);
+  sayKnown();
+  return { ...last, asOf: new Date().toISOString() };
 }
 
 /** What the server answers, which is kept; when it can't be reached, what it answered last. */
@@ -49,21 +61,31 @@ export const getKept = <T extends object>(path: string, signal?: AbortSignal): P
 export const getKeptList = <T>(path: string, signal?: AbortSignal): Promise<{ list: T[]; asOf?: string }> =>
   ask<T[]>(path, get<T[]>(path, signal)).then(({ body, asOf }) => ({ list: body, asOf }));
 
-/** As getKept, for a file's bytes. */
-export const getKeptBlob = (path: string): Promise<Blob> => ask<Blob>(path, getBlob(path)).then(({ body }) => body);
+/** As getKept, for what never changes: it is asked for only when it isn't here. */
+export const getOnce = async <T extends object>(path: string): Promise<T> =>
+  (await find<T>(path))?.body ?? (await ask<T>(path, get<T>(path))).body;
+
+/** As getOnce, for a file's bytes. */
+export const getBlobOnce = async (path: string): Promise<Blob> =>
+  (await find<Blob>(path))?.body ?? (await ask<Blob>(path, getBlob(path))).body;
+
+/** What is kept under a path, and of when it is; null when nothing is. */
+export const findKept = <T>(path: string) => isKnown.then(() => find<T>(path));
 
 async function ask<T>(path: string, asked: Promise<T>): Promise<{ body: T; asOf?: string }> {
   const asker = person;
+  // Whoever signs in next sees nothing of what was asked before.
+  const copy = () => isKnown.then(() => (asker && asker !== person ? null : find<T>(path)));
   const answered = asked.then(
     (body) => {
-      // Whoever signs in next sees nothing of what was asked before.
-      if (asker && asker === person) void keep(path, body);
+      void isKnown.then(() => (!asker || asker === person ? keep(path, body) : undefined));
       return { body };
     },
     async (e: unknown) => {
-      const copy = isUnreachable(e) ? await find<T>(asker, path) : null;
-      if (!copy) throw e;
-      return copy;
+      const kept = isUnreachable(e) ? await copy() : null;
+      if (!kept) throw e;
+      shownFromCopy.add(manuscriptOf(path));
+      return kept;
     },
   );
   let timer = 0;
@@ -71,19 +93,18 @@ async function ask<T>(path: string, asked: Promise<T>): Promise<{ body: T; asOf?
   const first = await Promise.race([answered, late]);
   window.clearTimeout(timer);
   if (first) return first;
-  const copy = await find<T>(asker, path);
-  if (!copy) return answered;
+  const kept = await Promise.race([answered, copy()]);
+  if (!kept) return answered;
   void answered.then(
-    ({ body }) => body !== copy.body && lateAnswers.dispatchEvent(new Event('answer')),
+    ({ body }) => body !== kept.body && lateAnswers.dispatchEvent(new Event('answer')),
     () => undefined,
   );
-  return copy;
+  return kept;
 }
 
-async function find<T>(asker: number, path: string): Promise<{ body: T; asOf: string } | null> {
-  const copy = asker ? await copies.findCopy(asker, path).catch(() => null) : null;
+async function find<T>(path: string): Promise<{ body: T; asOf: string } | null> {
+  const copy = person ? await copies.findCopy(person, path).catch(() => null) : null;
   if (!copy) return null;
-  shownFromCopy.add(copy.manuscript);
   return { body: copy.body as T, asOf: copy.at };
 }
 

@@ -3,7 +3,7 @@ import { firstPagePath, manuscriptPath, proofPath, shelfPath, sourcesPath } from
 import { textPath } from '../live/textSync';
 import { fontPath } from '../proof/fonts';
 import { fontsOf, picturePath, sheetPath, type SheetStore } from '../proof/sheetStore';
-import { dropKept, getKept, getKeptBlob, getKeptList, keep, keptPaths, noteOpened } from './kept';
+import { dropKept, getBlobOnce, getKept, getKeptList, keep, keptPaths, noteOpened } from './kept';
 
 /** So many manuscripts are kept for a person: those that were open last. */
 const MostKept = 12;
@@ -90,7 +90,7 @@ export class ManuscriptCopy {
       for (const font of fontsOf(content)) fonts.add(font);
       for (const [picture] of content.pictures) {
         const from = picturePath(this.manuscript, picture);
-        if (!wanted.has(from) && !kept.has(from)) await getKeptBlob(from);
+        if (!wanted.has(from) && !kept.has(from)) await getBlobOnce(from);
         wanted.add(from);
       }
     }

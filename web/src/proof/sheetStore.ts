@@ -1,6 +1,6 @@
 import { applied } from '../live/difference';
 import type { ProofNews } from '../live/live';
-import { getKept, getKeptBlob } from '../offline/kept';
+import { getBlobOnce, getOnce } from '../offline/kept';
 import * as fonts from './fonts';
 import type { SheetContent } from './sheet';
 
@@ -51,7 +51,7 @@ export class SheetStore {
     if (known) return Promise.resolve(known);
     let asked = this.fetching.get(digest);
     if (!asked) {
-      asked = getKept<SheetContent>(sheetPath(this.manuscript, digest))
+      asked = getOnce<SheetContent>(sheetPath(this.manuscript, digest))
         .then((content) => {
           this.sheets.set(digest, content);
           return content;
@@ -119,7 +119,7 @@ export class SheetStore {
   }
 
   private async read(digest: string, format: 'png' | 'jpeg' | 'pdf'): Promise<Picture | null> {
-    const blob = await getKeptBlob(picturePath(this.manuscript, digest));
+    const blob = await getBlobOnce(picturePath(this.manuscript, digest));
     try {
       if (format !== 'pdf') return await createImageBitmap(blob);
       // What draws PDFs is large: it comes only where a page has one.

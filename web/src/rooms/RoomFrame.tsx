@@ -7,6 +7,7 @@ import type { Live } from '../live/live';
 import { dropUnsent } from '../live/unsentStore';
 import { forget, type Kept } from '../offline/kept';
 import { OutOfReach } from '../offline/OutOfReach';
+import { showKept } from '../offline/showKept';
 import { useCopying } from '../offline/useCopying';
 import { useHearsay, useLive, type LiveState } from '../live/useLive';
 import { DropZone } from '../ui/DropZone';
@@ -31,12 +32,13 @@ function Frame({ id, person }: { id: number; person: Person }) {
   const { data: manuscript, error, failureReason } = useQuery(manuscriptQuery(id));
   const state = useLive(id, person.id);
   useHearsay(state.live, id);
+  useEffect(() => void showKept(id), [id]);
   const isNoMore = state.gone || (error instanceof Refusal && [403, 404].includes(error.status));
   useEffect(() => {
     if (isNoMore) void forget(id);
   }, [isNoMore, id]);
   if (state.gone) return <Unavailable why="This manuscript is no longer on your shelf." />;
-  if (!manuscript) {
+  if (!manuscript || isNoMore) {
     return error ? <Unavailable why={error.message} /> : <Waiting what="The manuscript" failure={failureReason} />;
   }
   if (!state.live) return null;
@@ -69,7 +71,7 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
     <RoomContext value={shared}>
       <div className="flex h-full flex-col">
         <RoomHeader room={room ?? ''} />
-        <OutOfReach asOf={manuscript.asOf} />
+        <OutOfReach asOf={connected ? undefined : manuscript.asOf} />
         <UploadStrip uploads={uploads} />
         <RoomBoundary place={location.pathname}>
           <Suspense fallback={<Waiting what="The room" failure={null} />}>
@@ -104,7 +106,7 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
 function useDesk(live: Live, manuscript: number, person: number, canWrite: boolean): TextDesk | null {
   const [desk, setDesk] = useState<TextDesk | null>(null);
   useEffect(() => {
-    const made = new TextDesk({ live, manuscript, person, canWrite: false });
+    const made = new TextDesk({ live, manuscript, person, canWrite: false, isQuiet: false });
     setDesk(made);
     return () => made.close();
   }, [live, manuscript, person]);

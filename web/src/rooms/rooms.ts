@@ -9,8 +9,13 @@ export interface Room {
   ribbon: string;
   icon: LucideIcon;
   isFor: (role: Role) => boolean;
+  /** Has its code fetched. */
+  load: () => Promise<unknown>;
   Page: ComponentType;
 }
+
+/** The code of a room, fetched when it is wanted. */
+const from = (load: () => Promise<{ default: ComponentType }>) => ({ load, Page: lazy(load) });
 
 const everyone = () => true;
 
@@ -21,13 +26,13 @@ export const rooms: readonly Room[] = [
     ribbon: 'Write',
     icon: PenLine,
     isFor: everyone,
-    Page: lazy(() => import('../write/WriteRoom')),
+    ...from(() => import('../write/WriteRoom')),
   },
   {
     path: 'sources',
     ribbon: 'Sources',
     icon: BookMarked,
     isFor: everyone,
-    Page: lazy(() => import('../sources/SourcesRoom')),
+    ...from(() => import('../sources/SourcesRoom')),
   },
 ];

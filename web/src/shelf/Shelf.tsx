@@ -14,6 +14,7 @@ import { Brand, Initials } from '../ui/Brand';
 import { DropZone } from '../ui/DropZone';
 import { MenuDownload, MenuItem, MoreMenu } from '../ui/Menu';
 import { moment } from '../ui/time';
+import { plural } from '../ui/words';
 import { tell } from '../write/NewsStrip';
 import { ImportZip } from './ImportZip';
 
@@ -204,9 +205,6 @@ export default function Shelf(props: { session: Session; person: Person; onChang
   );
 }
 
-const count = (n: number, word: string) =>
-  `${n.toLocaleString('en-GB').replace(',', '\u202f')} ${word}${n === 1 ? '' : 's'}`;
-
 function describe(shelf: ShelfEntry[]): string {
   const all =
     shelf.length === 0 ? 'No manuscripts yet' : shelf.length === 1 ? 'One manuscript' : `${shelf.length} manuscripts`;
@@ -239,7 +237,7 @@ function Book(props: { entry: ShelfEntry; act: (what: () => Promise<unknown>) =>
       {!canOpen && <p className="text-[12.5px] text-ochre-ink">Opens when the connection is back</p>}
       <p className="mt-0.5 text-[12.5px] text-ink-2">{entry.description}</p>
       <p className="text-[12.5px] text-ink-2">
-        {entry.pages != null ? `${count(entry.pages, 'page')} · ${count(entry.words ?? 0, 'word')}` : 'being typeset'}
+        {entry.pages != null ? `${plural(entry.pages, 'page')} · ${plural(entry.words ?? 0, 'word')}` : 'being typeset'}
       </p>
       <div className="mt-2 flex flex-wrap items-center gap-1.5">
         <span className="flex -space-x-1">
@@ -284,7 +282,7 @@ function Book(props: { entry: ShelfEntry; act: (what: () => Promise<unknown>) =>
       {asking === 'delete' && (
         <AskConsent
           title={`Delete “${entry.title}”?`}
-          text={`It goes from the shelves of ${entry.people.length === 1 ? 'its one person' : `all ${entry.people.length} people`}, with its ${count(entry.revision, 'revision')}. You can bring it back for 30 days.`}
+          text={`It goes from the shelves of ${entry.people.length === 1 ? 'its one person' : `all ${entry.people.length} people`}, with its ${plural(entry.revision, 'revision')}. You can bring it back for 30 days.`}
           action="Delete it"
           onClose={() => setAsking(null)}
           onYes={() => act(() => call('DELETE', path))}

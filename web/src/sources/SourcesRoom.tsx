@@ -75,7 +75,7 @@ export default function SourcesRoom() {
   const open = useCallback((k: string) => setSearch(k ? { key: k } : {}, { replace: true }), [setSearch]);
   const stale = useCallback(() => client.invalidateQueries({ queryKey: keys.sources(id) }), [client, id]);
   const undoing = useMutation({
-    mutationFn: (steps: UndoStep[]) => post(`${base}/undo`, steps),
+    mutationFn: (steps: UndoStep[]) => post(`/api/manuscripts/${id}/texts/undo`, steps),
     onSuccess: stale,
     onSettled: () => setDone(null),
   });

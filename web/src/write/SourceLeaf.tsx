@@ -7,7 +7,7 @@ import {
   useSyncExternalStore,
   type Ref,
 } from 'react';
-import type { Finding, ManuscriptFile, Repair } from '../api/client';
+import type { Finding, FoundFile, ManuscriptFile, Repair } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { Waiting } from '../ui/Waiting';
 import type { OpenText } from './openText';
@@ -24,6 +24,9 @@ export interface SourceHandle {
   /** Carries out a mend that was found in an earlier version; false when other words stand there by now. */
   mend: (repair: Repair, version: number) => Promise<boolean>;
   insert: (text: string) => void;
+  /** Shows a stretch of an earlier version of the text; the focus stays where it is. */
+  showStretch: (offset: number, length: number, version: number) => void;
+  focus: () => void;
 }
 
 interface Props {
@@ -36,10 +39,14 @@ interface Props {
   /** The text is there, for the first time or again. */
   onReady: () => void;
   onRecord: (text: string) => void;
+  onFind: (words: string, isWide: boolean, replaces: boolean) => void;
+  onFindStep: (by: 1 | -1) => void;
+  /** What was found in this text. */
+  found: FoundFile | null;
 }
 
 /** Shows the markup of one file. The text itself is kept on the desk, so that going away and back loses nothing. */
-export function SourceLeaf({ file, findings, foundIn, ref, ...events }: Props) {
+export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: Props) {
   const { desk, present } = useRoom();
   const host = useRef<HTMLDivElement>(null);
   const [text, setText] = useState<OpenText | null>(null);
@@ -47,6 +54,8 @@ export function SourceLeaf({ file, findings, foundIn, ref, ...events }: Props) {
   const round = useSyncExternalStore(desk.listen, () => desk.round);
   const onCursor = useEffectEvent(events.onCursor);
   const onRecord = useEffectEvent(events.onRecord);
+  const onFind = useEffectEvent(events.onFind);
+  const onFindStep = useEffectEvent(events.onFindStep);
   const onReady = useEffectEvent(events.onReady);
   const fileNow = useEffectEvent(() => file);
 
@@ -64,6 +73,8 @@ export function SourceLeaf({ file, findings, foundIn, ref, ...events }: Props) {
           opened.show(host.current, {
             onCursor: (line, column) => onCursor(line, column),
             onRecord: (pasted) => onRecord(pasted),
+            onFind: (...wish) => onFind(...wish),
+            onFindStep: (by) => onFindStep(by),
           });
         },
         (e: Error) => {
@@ -94,12 +105,16 @@ export function SourceLeaf({ file, findings, foundIn, ref, ...events }: Props) {
   useEffect(() => text?.showPresent(present), [text, present]);
   useEffect(() => text?.mark(findings, foundIn), [text, findings, foundIn]);
 
+  useEffect(() => text?.markFound(found?.places ?? [], found?.version ?? 0), [text, found]);
+
   useImperativeHandle(ref, () => ({
     goTo: (line, column) => text?.goTo(line, column),
     goToPlace: (offset, version) => text?.goToPlace(offset, version),
     placeIn: (version) => text?.placeIn(version) ?? null,
     mend: (repair, version) => text?.mend(repair, version) ?? Promise.resolve(false),
     insert: (words) => text?.insert(words),
+    showStretch: (offset, length, version) => text?.showStretch(offset, length, version),
+    focus: () => text?.view.focus(),
   }));
 
   return (

@@ -1,13 +1,13 @@
 import { useMutation } from '@tanstack/react-query';
 import { FileText, Image, PanelLeftClose, Plus, Upload } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { memo, useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState, type ReactNode } from 'react';
 import { call, post, type ManuscriptFile, type OutlineLine, type Report } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { AskConsent, AskText } from '../ui/Ask';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
-import { useKept } from '../ui/useKept';
+import { plural } from '../ui/words';
 import { DeletedFiles } from './DeletedFiles';
 
 interface Props {
@@ -18,22 +18,22 @@ interface Props {
   fold: (() => void) | null;
   onTurn: (entry: OutlineLine) => void;
   onOpen: (file: ManuscriptFile) => void;
+  face: string;
+  onFace: (face: string) => void;
+  /** Its third face. */
+  find: ReactNode;
 }
 
 const tab =
   'truncate rounded px-1.5 py-0.5 text-[12.5px] text-ink-2 data-[state=active]:font-semibold data-[state=active]:text-ink';
 
-const count = (n: number, word: string) =>
-  `${n.toLocaleString('en-GB').replaceAll(',', '\u202f')} ${word}${n === 1 ? '' : 's'}`;
-
 /** The column between the leaves: the structure as printed, and the files. */
 export const Spine = memo(function Spine(props: Props) {
-  const { report, fold } = props;
-  const [face, setFace] = useKept('spine', 'structure');
+  const { report, fold, face, onFace, find } = props;
   return (
     <Tabs.Root
       value={face}
-      onValueChange={setFace}
+      onValueChange={onFace}
       data-leaf="spine"
       className="flex h-full min-h-0 flex-col bg-linear-to-r from-spine-dark via-spine-light via-[9px] to-spine"
     >
@@ -44,6 +44,9 @@ export const Spine = memo(function Spine(props: Props) {
           </Tabs.Trigger>
           <Tabs.Trigger value="files" className={tab}>
             Files
+          </Tabs.Trigger>
+          <Tabs.Trigger value="find" className={tab}>
+            Find
           </Tabs.Trigger>
         </Tabs.List>
         {fold && (
@@ -63,9 +66,12 @@ export const Spine = memo(function Spine(props: Props) {
       <Tabs.Content value="files" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         <Files {...props} />
       </Tabs.Content>
+      <Tabs.Content value="find" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        {find}
+      </Tabs.Content>
       <p className="flex shrink-0 flex-wrap justify-between gap-x-2 border-t border-rule px-3 py-2.5 text-[12.5px] text-ink-2">
-        <span>{report ? count(report.pages, 'page') : '\u00a0'}</span>
-        <span>{report ? count(report.words, 'word') : ''}</span>
+        <span>{report ? plural(report.pages, 'page') : '\u00a0'}</span>
+        <span>{report ? plural(report.words, 'word') : ''}</span>
       </p>
     </Tabs.Root>
   );

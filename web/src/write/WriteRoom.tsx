@@ -1,6 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { post, type Finding, type ManuscriptFile, type OutlineLine, type ProofState } from '../api/client';
+import {
+  post,
+  type Finding,
+  type FoundFile,
+  type FoundPlace,
+  type ManuscriptFile,
+  type OutlineLine,
+  type ProofState,
+} from '../api/client';
 import { keys, newsQuery } from '../api/queries';
 import { ProofLeaf, type ProofHandle } from '../proof/ProofLeaf';
 import type { SourcePlace } from '../proof/proofMap';
@@ -13,6 +21,7 @@ import { useLeafKeys } from '../ui/useLeafKeys';
 import { useStable } from '../ui/useStable';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
+import { FindFace, type FindHandle } from './FindFace';
 import { FindingsPane } from './FindingsPane';
 import { Leaves, type LeafName } from './Leaves';
 import { NewsStrip } from './NewsStrip';
@@ -34,6 +43,9 @@ export default function WriteRoom() {
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
   const [follows, setFollows] = useKept('follow', true);
   const [leaf, setLeaf] = useState<LeafName>('source');
+  const [face, setFace] = useKept('spine', 'structure');
+  const [found, setFound] = useState<FoundFile | null>(null);
+  const finder = useRef<FindHandle>(null);
   const source = useRef<SourceHandle>(null);
   const pages = useRef<ProofHandle>(null);
   const afterOpening = useRef<(() => void) | null>(null);
@@ -98,6 +110,15 @@ export default function WriteRoom() {
       });
     });
   });
+  const find = (words: string, isWide: boolean, replaces: boolean) => {
+    setFace('find');
+    setLeaf('spine');
+    // The face has to be there first.
+    requestAnimationFrame(() => finder.current?.begin(words, isWide, replaces));
+  };
+  const showFound = useStable((of: FoundFile, place: FoundPlace) =>
+    openThen(of.path, () => source.current?.showStretch(place.offset, place.length, of.version)),
+  );
   const openFile = useStable((f: ManuscriptFile) => {
     setLeaf('source');
     open(f.path);
@@ -123,6 +144,7 @@ export default function WriteRoom() {
               <h2 className="max-w-[45%] shrink-0 truncate font-semibold">{section?.title ?? 'Beginning'}</h2>
               <span className="min-w-0 truncate text-[12.5px] text-ink-2">{file.path}</span>
               <Saving />
+              <QuietSwitch />
             </header>
             {gone && (
               <p role="status" className="flex shrink-0 items-center gap-3 border-b border-rule bg-note px-3 py-1.5">
@@ -144,6 +166,9 @@ export default function WriteRoom() {
               onCursor={moved}
               onReady={ready}
               onRecord={setRecord}
+              onFind={find}
+              onFindStep={(by) => finder.current?.step(by)}
+              found={found?.file === file.id ? found : null}
             />
             <FindingsPane
               findings={proof?.report.findings ?? noFindings}
@@ -162,6 +187,18 @@ export default function WriteRoom() {
             line={cursor.line}
             onTurn={turn}
             onOpen={openFile}
+            face={face}
+            onFace={setFace}
+            find={
+              <FindFace
+                ref={finder}
+                file={file.id}
+                outline={proof?.report.outline ?? noOutline}
+                onShow={showFound}
+                onFound={setFound}
+                onLeave={() => source.current?.focus()}
+              />
+            }
           />
         )}
         proof={
@@ -198,6 +235,7 @@ export default function WriteRoom() {
 }
 
 const noFindings: Finding[] = [];
+const noOutline: OutlineLine[] = [];
 
 // How saving stands changes with every key: only what shows it is drawn anew then.
 function useSaving() {
@@ -207,6 +245,23 @@ function useSaving() {
 
 function Saving() {
   return <SavedChip {...useSaving()} />;
+}
+
+/** Lets the markup step back behind the words; the choice is kept for the person. */
+function QuietSwitch() {
+  const { desk } = useRoom();
+  const [isQuiet, setIsQuiet] = useKept('quiet markup', false);
+  useEffect(() => void desk.look(isQuiet), [desk, isQuiet]);
+  return (
+    <button
+      aria-pressed={isQuiet}
+      title="Commands small and grey, headings large, emphasis as emphasis. The text itself stays as it is."
+      className={`shrink-0 rounded px-1.5 py-0.5 hover:bg-paper ${isQuiet ? 'font-semibold' : 'text-ink-2'}`}
+      onClick={() => setIsQuiet(!isQuiet)}
+    >
+      Quiet
+    </button>
+  );
 }
 
 function Trouble() {

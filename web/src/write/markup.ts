@@ -13,6 +13,14 @@ const headings = new Set([
   'subparagraph',
   'title',
 ]);
+/** Commands whose words are set off in print. */
+const emphases: Record<string, 'emphasis' | 'strong' | 'code'> = {
+  emph: 'emphasis',
+  textit: 'emphasis',
+  textsl: 'emphasis',
+  textbf: 'strong',
+  texttt: 'code',
+};
 const displays = new Set(['equation', 'align', 'gather', 'displaymath', 'equation*', 'align*', 'gather*', 'math']);
 
 const tag = {
@@ -23,27 +31,32 @@ const tag = {
   heading: Tag.define(),
   name: Tag.define(),
   brace: Tag.define(),
+  emphasis: Tag.define(),
+  strong: Tag.define(),
+  code: Tag.define(),
 };
+
+type Inside = 'key' | 'heading' | 'begin' | 'end' | 'emphasis' | 'strong' | 'code' | 'group';
 
 interface State {
   /** What closes the mathematics being read; empty outside. */
   mathematics: string;
   /** What the next argument holds. */
-  waiting: '' | 'key' | 'heading' | 'begin' | 'end';
-  /** Kind of the argument being read, and its depth in braces. */
-  inside: '' | 'key' | 'heading' | 'begin' | 'end';
-  depth: number;
+  waiting: '' | Inside;
+  /** The groups in braces that are open, by what they hold. */
+  inside: Inside[];
 }
 
 const parser: StreamParser<State> = {
   name: 'markup',
-  startState: () => ({ mathematics: '', waiting: '', inside: '', depth: 0 }),
-  languageData: { commentTokens: { line: '%' }, closeBrackets: { brackets: ['{'] } },
+  startState: () => ({ mathematics: '', waiting: '', inside: [] }),
+  languageData: { commentTokens: { line: '%' }, closeBrackets: { brackets: ['{', '(', '[', '$'] } },
   tokenTable: tag,
   // An empty line ends what wasn't closed, as it does in print.
   blankLine(state) {
     if (state.mathematics === '$') state.mathematics = '';
-    if (state.inside !== 'heading') state.inside = '';
+    // A heading's braces hold whatever is in them; those of an emphasis that wasn't closed would colour the rest.
+    if (state.inside[0] !== 'heading') state.inside = [];
     state.waiting = '';
   },
   token(stream, state) {
@@ -52,12 +65,13 @@ const parser: StreamParser<State> = {
       stream.skipToEnd();
       return 'comment';
     }
-    if (state.inside === 'key' || state.inside === 'begin' || state.inside === 'end') {
+    const inner = state.inside.at(-1);
+    if (inner === 'key' || inner === 'begin' || inner === 'end') {
       const content = stream.match(/^[^}%]+/) as RegExpMatchArray | null;
       if (content) {
-        if (state.inside === 'begin' && displays.has(content[0])) state.mathematics = content[0];
-        if (state.inside === 'end' && state.mathematics === content[0]) state.mathematics = '';
-        return state.inside === 'key' ? 'key' : 'name';
+        if (inner === 'begin' && displays.has(content[0])) state.mathematics = content[0];
+        if (inner === 'end' && state.mathematics === content[0]) state.mathematics = '';
+        return inner === 'key' ? 'key' : 'name';
       }
     }
     const command = stream.match(/^\\([a-zA-Z@]+\*?|.)?/) as RegExpMatchArray | null;
@@ -69,6 +83,7 @@ const parser: StreamParser<State> = {
       else if (keyCommands.has(name) || (/cite/i.test(name) && !/^(set|def)cite|citestyle/.test(name)))
         state.waiting = 'key';
       else if (headings.has(name)) state.waiting = 'heading';
+      else if (Object.hasOwn(emphases, name)) state.waiting = emphases[name]!;
       else if (name === 'begin' || name === 'end') state.waiting = name;
       return state.mathematics && !['[', '(', ']', ')'].includes(name) ? 'mathematics' : 'command';
     }
@@ -79,49 +94,63 @@ const parser: StreamParser<State> = {
       return 'mathematics';
     }
     if (character === '{') {
-      if (state.waiting && !state.inside) {
-        state.inside = state.waiting;
-        state.waiting = '';
-        state.depth = 0;
-      }
-      state.depth++;
+      state.inside.push(state.waiting || 'group');
+      state.waiting = '';
       return 'brace';
     }
     if (character === '}') {
-      if (--state.depth <= 0) state.inside = '';
+      state.inside.pop();
       return 'brace';
     }
     if (character === '[' && state.waiting) return 'brace';
     stream.match(/^[^\\%${}]+/);
     if (state.mathematics) return 'mathematics';
-    return state.inside === 'heading' ? 'heading' : null;
+    const held = state.inside.findLast((kind) => kind !== 'group');
+    return held === 'heading' || held === 'emphasis' || held === 'strong' || held === 'code' ? held : null;
   },
 };
+
+const key = {
+  tag: tag.key,
+  color: 'var(--color-plum)',
+  backgroundColor: 'var(--color-plum-tint)',
+  borderRadius: '3px',
+  padding: '0 2px',
+};
+const heading = {
+  tag: tag.heading,
+  color: 'var(--color-rubric)',
+  fontFamily: 'var(--font-serif)',
+  fontSize: '17px',
+  fontWeight: '500',
+};
+const comment = { tag: tag.comment, color: 'var(--color-ink-3)', fontStyle: 'italic' };
+const mathematics = { tag: tag.mathematics, color: 'var(--color-slate)' };
 
 const looks = HighlightStyle.define([
   { tag: tag.command, color: 'var(--color-tint-ink)' },
   { tag: tag.brace, color: 'var(--color-tint-ink)' },
   { tag: tag.name, color: 'var(--color-ink)' },
-  { tag: tag.mathematics, color: 'var(--color-slate)' },
-  { tag: tag.comment, color: 'var(--color-ink-3)', fontStyle: 'italic' },
-  {
-    tag: tag.key,
-    color: 'var(--color-plum)',
-    backgroundColor: 'var(--color-plum-tint)',
-    borderRadius: '3px',
-    padding: '0 2px',
-  },
-  {
-    tag: tag.heading,
-    color: 'var(--color-rubric)',
-    fontFamily: 'var(--font-serif)',
-    fontSize: '17px',
-    fontWeight: '500',
-  },
+  mathematics,
+  comment,
+  key,
+  heading,
+]);
+
+/** The markup steps back, and the words look as they are meant; not a character is another. */
+const quietLooks = HighlightStyle.define([
+  { tag: [tag.command, tag.brace, tag.name], color: 'var(--color-ink-3)', fontSize: '10.5px' },
+  mathematics,
+  comment,
+  { ...key, fontSize: '10.5px' },
+  { ...heading, fontSize: '21px' },
+  { tag: tag.emphasis, fontStyle: 'italic' },
+  { tag: tag.strong, fontWeight: '600' },
+  { tag: tag.code, backgroundColor: 'var(--color-band)' },
 ]);
 
 /** The language alone, for reading a text without an editor. */
 export const markupLanguage = StreamLanguage.define(parser);
 
-/** Colours for commands, keys, headings, mathematics and comments. */
-export const markup = [markupLanguage, syntaxHighlighting(looks)];
+/** How the markup looks: in colours, or quiet. */
+export const looksOf = (isQuiet: boolean) => syntaxHighlighting(isQuiet ? quietLooks : looks);

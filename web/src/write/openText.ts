@@ -2,8 +2,8 @@ import { closeBrackets, closeBracketsKeymap } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands';
 import { bracketMatching } from '@codemirror/language';
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint';
-import { highlightSelectionMatches, searchKeymap } from '@codemirror/search';
-import { Compartment, EditorState, Transaction, type StateEffect } from '@codemirror/state';
+import { highlightSelectionMatches, selectNextOccurrence } from '@codemirror/search';
+import { Compartment, EditorSelection, EditorState, Transaction, type StateEffect } from '@codemirror/state';
 import {
   drawSelection,
   EditorView,
@@ -17,13 +17,22 @@ import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
 import { fetchText, LargestInsert, saved, TextSync, type Opened, type SaveState } from '../live/textSync';
 import { Citations, isRecord } from './citations';
-import { markup } from './markup';
+import { looksOf, markupLanguage } from './markup';
+import { environments } from './source/environments';
+import { folding } from './source/folding';
+import { foundMarks, setFound } from './source/found';
+import { headingInView } from './source/headingAbove';
+import { selectionBar } from './source/selectionBar';
+import { pairedCommands, wrapKeys } from './source/wrapping';
 
 /** Whoever shows a text hears of these. */
 export interface TextListener {
   onCursor: (line: number, column: number) => void;
   /** A record of a source was pasted; it isn't in the text. */
   onRecord: (text: string) => void;
+  /** Words are to be found: those that are chosen, in this file or in all, and maybe replaced. */
+  onFind: (words: string, isWide: boolean, replaces: boolean) => void;
+  onFindStep: (by: 1 | -1) => void;
 }
 
 /** What holds for all texts of a manuscript that one has open. */
@@ -32,9 +41,14 @@ export interface TextContext {
   manuscript: number;
   person: number;
   canWrite: boolean;
+  /** The markup steps back behind the words. */
+  isQuiet: boolean;
 }
 
 const TellAfter = 60;
+
+/** Chosen words up to this length are looked for when one begins to find. */
+const LongestWords = 200;
 
 /** How to leave the text by key, for those who can't see that Tab indents. */
 const description = 'Tab indents. Escape and then Tab leave the text; F6 goes from leaf to leaf.';
@@ -48,6 +62,7 @@ export class OpenText {
   private readonly sync: TextSync;
   private readonly naming = new Compartment();
   private readonly rights = new Compartment();
+  private readonly looks = new Compartment();
   private listener: TextListener | null = null;
   private scroll: StateEffect<unknown> | null = null;
   private told = 0;
@@ -146,6 +161,11 @@ export class OpenText {
     this.view.dispatch({ effects: this.rights.reconfigure(EditorState.readOnly.of(!canWrite)) });
   }
 
+  /** Shows the markup in colours or quiet; the text stays as it is. */
+  look(isQuiet: boolean) {
+    this.view.dispatch({ effects: this.looks.reconfigure(looksOf(isQuiet)) });
+  }
+
   goTo(line: number, column = 1) {
     const found = this.view.state.doc.line(Math.min(Math.max(line, 1), this.view.state.doc.lines));
     this.select(Math.min(found.from + column - 1, found.to));
@@ -155,6 +175,20 @@ export class OpenText {
   goToPlace(offset: number, version: number) {
     const carry = this.sync.carrier(version);
     this.select(Math.min(carry ? carry(offset, -1) : offset, this.view.state.doc.length));
+  }
+
+  /** Shows a stretch of an earlier version of the text, wherever it is by now; the focus stays where it is. */
+  showStretch(offset: number, length: number, version: number) {
+    const { from, to } = this.now(offset, length, version);
+    this.view.dispatch({
+      selection: { anchor: from, head: to },
+      effects: EditorView.scrollIntoView(EditorSelection.range(from, to), { y: 'center' }),
+    });
+  }
+
+  /** Marks stretches of an earlier version of the text. */
+  markFound(places: readonly { offset: number; length: number }[], version: number) {
+    this.view.dispatch({ effects: setFound.of(places.map((p) => this.now(p.offset, p.length, version))) });
   }
 
   /** Where the cursor's place is in an earlier version of the text; null when what came since isn't known. */
@@ -229,6 +263,26 @@ export class OpenText {
     this.view.destroy();
   }
 
+  private now(offset: number, length: number, version: number) {
+    const carry = this.sync.carrier(version);
+    const within = (at: number) => Math.min(at, this.view.state.doc.length);
+    const from = within(carry ? carry(offset, 1) : offset);
+    return { from, to: Math.max(from, within(carry ? carry(offset + length, -1) : offset + length)) };
+  }
+
+  private find = (isWide: boolean, replaces: boolean) => () => {
+    const { main } = this.view.state.selection;
+    // A long stretch is where one works, not what one looks for.
+    const chosen = main.to - main.from <= LongestWords ? this.view.state.sliceDoc(main.from, main.to) : '';
+    this.listener?.onFind(chosen.includes('\n\n') ? '' : chosen, isWide, replaces);
+    return true;
+  };
+
+  private findStep = (by: 1 | -1) => () => {
+    this.listener?.onFindStep(by);
+    return true;
+  };
+
   private showOthers() {
     const here = this.present.filter((p) => p.place?.file === this.file.id);
     const moved: Caret[] = [];
@@ -271,7 +325,19 @@ export class OpenText {
       EditorView.lineWrapping,
       this.naming.of(named(this.file.path)),
       this.rights.of(EditorState.readOnly.of(!this.context.canWrite)),
-      keymap.of([...closeBracketsKeymap, ...defaultKeymap, ...historyKeymap, ...searchKeymap, indentWithTab]),
+      pairedCommands,
+      keymap.of([
+        { key: 'Mod-f', run: this.find(false, false), preventDefault: true },
+        { key: 'Mod-Shift-f', run: this.find(true, false), preventDefault: true },
+        { key: 'Mod-h', run: this.find(true, true), preventDefault: true },
+        { key: 'F3', run: this.findStep(1), shift: this.findStep(-1), preventDefault: true },
+        { key: 'Mod-d', run: selectNextOccurrence, preventDefault: true },
+        ...wrapKeys,
+        ...closeBracketsKeymap,
+        ...defaultKeymap,
+        ...historyKeymap,
+        indentWithTab,
+      ]),
       ...(isBib ? [] : [new Citations(this.context.manuscript).extension()]),
       EditorView.domEventHandlers({
         paste: (event, view) => {
@@ -281,7 +347,13 @@ export class OpenText {
           return true;
         },
       }),
-      markup,
+      markupLanguage,
+      this.looks.of(looksOf(this.context.isQuiet)),
+      folding,
+      foundMarks,
+      environments,
+      headingInView,
+      selectionBar,
       // Longer texts come in as files: one paste of that size would hold up everyone.
       EditorState.changeFilter.of((transaction) => {
         let size = 0;

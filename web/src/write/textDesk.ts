@@ -76,6 +76,12 @@ export class TextDesk {
     for (const text of await this.all()) text.allow(canWrite);
   }
 
+  /** Shows the markup in colours or quiet. */
+  async look(isQuiet: boolean) {
+    this.context.isQuiet = isQuiet;
+    for (const text of await this.all()) text.look(isQuiet);
+  }
+
   /** Closes the text whose words weren't taken, by its tab's name, so that it is fetched anew. */
   async restart(clientId: string) {
     for (const [id, text] of this.texts) {

@@ -1,0 +1,95 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { application, cursorIn, editor, eventually, has, text, writeAs } from './browser.mjs';
+
+const running = application();
+const file = 'chapters/valley.tex';
+const status = (page) => page.getByRole('search').getByRole('status');
+
+test('words are found in all files by key, gone to one after the other, and replaced as one change that can be undone while another writes', async () => {
+  const ilse = await writeAs(running, 'Ilse Marrable', file);
+  const bao = await writeAs(running, 'Bao Tremlett', file);
+  await cursorIn(ilse, '\\section{Quarries}');
+  await ilse.keyboard.press('Control+Shift+F');
+  const find = ilse.getByRole('textbox', { name: 'Find', exact: true });
+  await eventually(() => find.evaluate((e) => e === document.activeElement), 'the field');
+  await ilse.keyboard.type('wall');
+  await eventually(async () => /\d+ places? in \d+ files?/.test(await status(ilse).innerText()), 'what was found');
+  await ilse.getByRole('button', { name: 'Whole words' }).click();
+  await find.focus();
+  await ilse.keyboard.press('Enter');
+  await eventually(async () => /^1 of/.test(await status(ilse).innerText()), 'the first');
+  // It leads to the place in its file, and the focus stays for the next one.
+  await eventually(async () => (await editor(ilse).locator('.cm-found').count()) > 0, 'marks');
+  assert.ok(await find.evaluate((e) => e === document.activeElement));
+  const total = Number(/of (\d+) place/.exec(await status(ilse).innerText())[1]);
+
+  await ilse.getByRole('textbox', { name: 'Replace with' }).fill('dyke');
+  await ilse.getByRole('checkbox', { name: /Replace in line/ }).first().waitFor();
+  await cursorIn(bao, '\\section{Quarries}', 'End');
+  await bao.keyboard.type(' % by Bao');
+  await ilse.getByRole('checkbox', { name: /Replace in line/ }).first().uncheck();
+  await ilse.getByRole('button', { name: `Replace ${total - 1}` }).click();
+  await ilse.getByText(`${total - 1} place${total === 2 ? '' : 's'} replaced.`).waitFor();
+  await eventually(async () => /^1 place in 1 file/.test(await status(ilse).innerText()), () => status(ilse).innerText());
+  await ilse.getByRole('button', { name: 'Undo' }).click();
+  await eventually(async () => new RegExp(`^${total} place`).test(await status(ilse).innerText()), () => status(ilse).innerText());
+  await has(bao, '% by Bao');
+
+  // In print only: what is a key or a command isn't found.
+  await ilse.getByRole('button', { name: 'Whole words' }).click();
+  await find.fill('sec:delay');
+  await eventually(async () => /places? in/.test(await status(ilse).innerText()), 'a key');
+  await ilse.getByRole('button', { name: /Only in what prints/ }).click();
+  await eventually(async () => /Nothing found/.test(await status(ilse).innerText()), 'no key in print');
+  await ilse.getByRole('button', { name: /A pattern/ }).click();
+  await find.fill('(a');
+  await ilse.getByText('This is no pattern: a group is left open').waitFor();
+  await find.press('Escape');
+  assert.ok(await editor(ilse).evaluate((e) => e.contains(document.activeElement)), 'back in the text');
+  assert.deepEqual([...ilse.problems, ...bao.problems], []);
+});
+
+test('sections fold, chosen words are wrapped by key and by the bar, and the names of an environment change together', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', file);
+  await cursorIn(page, '\\section{Quarries}');
+  await page.keyboard.press('Control+.');
+  await page.getByRole('button', { name: /^\d+ lines?$/ }).waitFor();
+  assert.ok(!(await text(page)).includes('Two quarries gave the stone'));
+  await page.keyboard.press('Control+.');
+  await has(page, 'Two quarries gave the stone');
+
+  await cursorIn(page, '\\section{Quarries}');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Control+i');
+  await has(page, '\\emph{Two} quarries');
+  await page.keyboard.press('Control+i');
+  await page.keyboard.press('Shift+Control+ArrowRight');
+  await page.getByRole('toolbar', { name: 'With the chosen words' }).getByRole('button', { name: 'Bold' }).click();
+  await has(page, '\\textbf{Two');
+  await page.keyboard.press('Control+z');
+  await has(page, 'Two quarries gave');
+
+  await cursorIn(page, '\\section{Ledgers');
+  await page.keyboard.type('\\begin{quote}\nwords\n\\end{quote}\n');
+  await page.locator('.cm-line', { hasText: '\\begin{quote' }).click();
+  await page.keyboard.press('End');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.type('s');
+  await has(page, '\\end{quotes}');
+  assert.equal(await page.locator('.cm-matchingBracket').filter({ hasText: 'quotes' }).count(), 2);
+  await page.keyboard.press('Control+/');
+  await has(page, '% \\begin{quotes}');
+
+  // The markup steps back, and not a character is another.
+  const before = await text(page);
+  const size = () => page.locator('.cm-line', { hasText: '\\section{Quarries}' }).locator('span').first().evaluate((e) => parseFloat(getComputedStyle(e).fontSize));
+  const loud = await size();
+  await page.getByRole('button', { name: 'Quiet' }).click();
+  await eventually(async () => (await size()) < loud, 'smaller commands');
+  assert.equal(await text(page), before);
+  // The heading of the section in view stays at the upper edge.
+  await page.locator('.cm-scroller').evaluate((e) => e.scrollTo(0, 400));
+  await page.locator('.cm-heading-above:not([hidden])').waitFor();
+  assert.deepEqual(page.problems, []);
+});

@@ -1,0 +1,57 @@
+import { toggleComment } from '@codemirror/commands';
+import { StateField, type EditorState } from '@codemirror/state';
+import { showTooltip, type EditorView, type Tooltip } from '@codemirror/view';
+import { surround, surroundings, wrapIn, wraps } from './wrapping';
+
+const sign = navigator.platform.startsWith('Mac') ? '⌘' : 'Ctrl';
+const said = (key: string) =>
+  key
+    .replace('Mod', sign)
+    .replaceAll('-', '+')
+    .replace(/\+([a-z])$/, (_, k: string) => `+${k.toUpperCase()}`);
+
+/** What can be done with chosen words, for hands on the mouse; each is there by key or in the palette too. */
+function makeBar(view: EditorView): HTMLElement {
+  const bar = document.createElement('div');
+  bar.className = 'cm-selection-bar';
+  bar.setAttribute('role', 'toolbar');
+  bar.setAttribute('aria-label', 'With the chosen words');
+  const add = (name: string, title: string, act: () => void) => {
+    const button = document.createElement('button');
+    button.type = 'button';
+    button.textContent = name;
+    button.title = title;
+    // The words stay chosen while the pointer is down.
+    button.onmousedown = (event) => event.preventDefault();
+    button.onclick = () => {
+      act();
+      view.focus();
+    };
+    bar.append(button);
+  };
+  for (const { name, command, key } of wraps) {
+    add(name, `\\${command}{…}  ${said(key)}`, () => view.dispatch(wrapIn(view.state, command)));
+  }
+  for (const { name, environment, isList } of surroundings) {
+    add(name, `\\begin{${environment}}`, () => view.dispatch(surround(view.state, environment, isList)));
+  }
+  add('Comment', `%  ${said('Mod-/')}`, () => void toggleComment(view));
+  return bar;
+}
+
+const tooltip = (state: EditorState): Tooltip | null => {
+  const { main } = state.selection;
+  if (main.empty || state.readOnly || state.selection.ranges.length > 1) return null;
+  return { pos: main.from, above: true, create: (view) => ({ dom: makeBar(view) }) };
+};
+
+/** A small bar over words that were chosen by hand. */
+export const selectionBar = StateField.define<Tooltip | null>({
+  create: () => null,
+  update(shown, transaction) {
+    if (transaction.isUserEvent('select')) return tooltip(transaction.state);
+    if (transaction.docChanged || transaction.selection) return null;
+    return shown;
+  },
+  provide: (field) => showTooltip.from(field),
+});
