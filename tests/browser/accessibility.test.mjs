@@ -77,6 +77,12 @@ test('axe-core finds nothing wrong on any screen and dialog, at 100 and 200 %', 
     if (size === '200 %') await page.getByRole('group', { name: 'Leaf' }).getByRole('button', { name: 'Spine' }).click();
     await page.getByRole('tab', { name: 'Files' }).click();
     await look('files');
+    await page.getByRole('tab', { name: 'Find' }).click();
+    await page.getByRole('textbox', { name: 'Find', exact: true }).fill('wall');
+    await page.getByRole('textbox', { name: 'Replace with' }).fill('dyke');
+    await page.getByRole('checkbox', { name: /Replace in line/ }).first().waitFor();
+    await look('find');
+    await page.getByRole('tab', { name: 'Files' }).click();
     await page.getByRole('button', { name: 'More for chapters/why.tex' }).click();
     await page.getByRole('menu').waitFor();
     await look('menu');

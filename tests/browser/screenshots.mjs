@@ -36,6 +36,14 @@ try {
   await page.screenshot({ path: join(folder, 'files.png') });
   await page.getByRole('button', { name: 'Bring back figures/stone.jpg' }).click();
   await page.getByText('Nothing was deleted.').waitFor();
+  await page.getByRole('tab', { name: 'Find' }).click();
+  await page.getByRole('textbox', { name: 'Find', exact: true }).fill('head dyke');
+  await page.getByRole('textbox', { name: 'Replace with' }).fill('head wall');
+  await page.getByRole('checkbox', { name: /Replace in line/ }).first().waitFor();
+  await page.getByRole('textbox', { name: 'Find', exact: true }).press('Enter');
+  await page.waitForTimeout(2000);
+  await page.screenshot({ path: join(folder, 'find.png') });
+  await page.getByRole('tab', { name: 'Structure' }).click();
   // Bao writes and Anton reads in the same chapter.
   const place = `${demo.address}/m/1/write?file=chapters/growth.tex&line=5`;
   const [bao, anton] = [await signIn(browser, demo.address, 'Bao Tremlett'), await signIn(browser, demo.address, 'Anton Quill')];

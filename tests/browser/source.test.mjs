@@ -93,3 +93,24 @@ test('sections fold, chosen words are wrapped by key and by the bar, and the nam
   await page.locator('.cm-heading-above:not([hidden])').waitFor();
   assert.deepEqual(page.problems, []);
 });
+
+test('keys that hands know do what they should, and one sheet lists them', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', file);
+  await cursorIn(page, '\\section{Ledgers');
+  await page.keyboard.press('Control+s');
+  await page.getByText('saved, by itself').waitFor();
+  await eventually(async () => (await page.getByTestId('saved').innerText()) === 'saved', 'said for a moment only');
+  // In the text a question mark is one.
+  await page.keyboard.type('?');
+  await has(page, '?\\section{Ledgers');
+  assert.equal(await page.getByRole('dialog').count(), 0);
+  await page.keyboard.press('Control+z');
+  await page.getByRole('tab', { name: 'Structure' }).focus();
+  await page.keyboard.press('?');
+  const sheet = page.getByRole('dialog', { name: 'Keys' });
+  await sheet.getByText('Find in all files', { exact: true }).waitFor();
+  assert.match(await sheet.innerText(), /Ctrl\+Shift\+F/);
+  await page.keyboard.press('Escape');
+  await sheet.waitFor({ state: 'detached' });
+  assert.deepEqual(page.problems, []);
+});

@@ -251,9 +251,9 @@ export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props
       </div>
       {found?.files.map((of) => (
         <section key={of.file} aria-label={of.path}>
-          <h3 className="mt-1 truncate text-[12.5px] font-semibold">
+          <h2 className="mt-1 truncate text-[12.5px] font-semibold">
             {of.path} <span className="font-normal text-ink-2">{of.places.length}</span>
-          </h3>
+          </h2>
           <ul>
             {places
               .filter((p) => p.file.file === of.file)

@@ -16,8 +16,14 @@ export function troubleOf(save: SaveState, connected: boolean): string {
 }
 
 /** How saving stands. */
-export function SavedChip(props: { save: SaveState; connected: boolean; canWrite: boolean }) {
-  const { save, connected, canWrite } = props;
+export function SavedChip(props: {
+  save: SaveState;
+  connected: boolean;
+  canWrite: boolean;
+  /** Someone asked for it by key. */
+  isAsked: boolean;
+}) {
+  const { save, connected, canWrite, isAsked } = props;
   const base = 'chip ml-auto shrink-0';
   const isOff = save.offline || !connected;
   const trouble = troubleOf(save, connected);
@@ -39,7 +45,7 @@ export function SavedChip(props: { save: SaveState; connected: boolean; canWrite
   }
   return (
     <span data-testid="saved" className={`${base} bg-moss-tint text-moss-ink`}>
-      {save.waiting > 0 ? 'saving …' : 'saved'}
+      {save.waiting > 0 ? 'saving …' : isAsked ? 'saved, by itself' : 'saved'}
     </span>
   );
 }

@@ -23,6 +23,7 @@ import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
 import { FindFace, type FindHandle } from './FindFace';
 import { FindingsPane } from './FindingsPane';
+import { KeySheet } from './KeySheet';
 import { Leaves, type LeafName } from './Leaves';
 import { NewsStrip } from './NewsStrip';
 import { SavedChip, troubleOf } from './SavedChip';
@@ -145,6 +146,7 @@ export default function WriteRoom() {
               <span className="min-w-0 truncate text-[12.5px] text-ink-2">{file.path}</span>
               <Saving />
               <QuietSwitch />
+              <KeySheet />
             </header>
             {gone && (
               <p role="status" className="flex shrink-0 items-center gap-3 border-b border-rule bg-note px-3 py-1.5">
@@ -235,6 +237,9 @@ export default function WriteRoom() {
 }
 
 const noFindings: Finding[] = [];
+
+/** How long what was asked for by key is said, in milliseconds. */
+const SaidFor = 2500;
 const noOutline: OutlineLine[] = [];
 
 // How saving stands changes with every key: only what shows it is drawn anew then.
@@ -243,8 +248,26 @@ function useSaving() {
   return { save: useSyncExternalStore(desk.listen, () => desk.save), connected, canWrite };
 }
 
+/** How saving stands. Whoever saves by key, as hands do elsewhere, sees for a moment that it is done already. */
 function Saving() {
-  return <SavedChip {...useSaving()} />;
+  const [isAsked, setIsAsked] = useState(false);
+  useEffect(() => {
+    let timer = 0;
+    const press = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== 's' || !(event.ctrlKey || event.metaKey) || event.shiftKey || event.altKey)
+        return;
+      event.preventDefault();
+      setIsAsked(true);
+      window.clearTimeout(timer);
+      timer = window.setTimeout(() => setIsAsked(false), SaidFor);
+    };
+    window.addEventListener('keydown', press);
+    return () => {
+      window.clearTimeout(timer);
+      window.removeEventListener('keydown', press);
+    };
+  }, []);
+  return <SavedChip {...useSaving()} isAsked={isAsked} />;
 }
 
 /** Lets the markup step back behind the words; the choice is kept for the person. */

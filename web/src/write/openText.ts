@@ -1,5 +1,15 @@
 import { closeBrackets, closeBracketsKeymap } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap, indentWithTab } from '@codemirror/commands';
+import {
+  defaultKeymap,
+  history,
+  historyKeymap,
+  indentWithTab,
+  moveLineDown,
+  moveLineUp,
+  redo,
+  toggleComment,
+  undo,
+} from '@codemirror/commands';
 import { bracketMatching } from '@codemirror/language';
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint';
 import { highlightSelectionMatches, selectNextOccurrence } from '@codemirror/search';
@@ -22,6 +32,7 @@ import { environments } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
 import { headingInView } from './source/headingAbove';
+import { bind } from './source/keys';
 import { selectionBar } from './source/selectionBar';
 import { pairedCommands, wrapKeys } from './source/wrapping';
 
@@ -327,11 +338,16 @@ export class OpenText {
       this.rights.of(EditorState.readOnly.of(!this.context.canWrite)),
       pairedCommands,
       keymap.of([
-        { key: 'Mod-f', run: this.find(false, false), preventDefault: true },
-        { key: 'Mod-Shift-f', run: this.find(true, false), preventDefault: true },
-        { key: 'Mod-h', run: this.find(true, true), preventDefault: true },
-        { key: 'F3', run: this.findStep(1), shift: this.findStep(-1), preventDefault: true },
-        { key: 'Mod-d', run: selectNextOccurrence, preventDefault: true },
+        bind('Mod-f', this.find(false, false)),
+        bind('Mod-Shift-f', this.find(true, false)),
+        bind('Mod-h', this.find(true, true)),
+        bind('F3', this.findStep(1), this.findStep(-1)),
+        bind('Mod-d', selectNextOccurrence),
+        bind('Mod-/', toggleComment),
+        bind('Alt-ArrowUp', moveLineUp),
+        bind('Alt-ArrowDown', moveLineDown),
+        bind('Mod-z', undo),
+        bind('Mod-y', redo),
         ...wrapKeys,
         ...closeBracketsKeymap,
         ...defaultKeymap,

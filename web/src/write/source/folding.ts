@@ -2,6 +2,7 @@ import { codeFolding, foldAll, foldGutter, foldService, toggleFold, unfoldAll } 
 import type { Extension } from '@codemirror/state';
 import { keymap } from '@codemirror/view';
 import { foldAt } from './blocks';
+import { bind } from './keys';
 
 /** Sections, environments and runs of comments fold, at the sign beside their first line and by key. */
 export const folding: Extension = [
@@ -25,8 +26,5 @@ export const folding: Extension = [
       return sign;
     },
   }),
-  keymap.of([
-    { key: 'Mod-.', run: toggleFold, preventDefault: true },
-    { key: 'Mod-Alt-.', run: foldAll, shift: unfoldAll, preventDefault: true },
-  ]),
+  keymap.of([bind('Mod-.', toggleFold), bind('Mod-Alt-.', foldAll, unfoldAll)]),
 ];

@@ -1,16 +1,10 @@
 import { toggleComment } from '@codemirror/commands';
 import { StateField, type EditorState } from '@codemirror/state';
 import { showTooltip, type EditorView, type Tooltip } from '@codemirror/view';
+import { written } from './keys';
 import { surround, surroundings, wrapIn, wraps } from './wrapping';
 
-const sign = navigator.platform.startsWith('Mac') ? '⌘' : 'Ctrl';
-const said = (key: string) =>
-  key
-    .replace('Mod', sign)
-    .replaceAll('-', '+')
-    .replace(/\+([a-z])$/, (_, k: string) => `+${k.toUpperCase()}`);
-
-/** What can be done with chosen words, for hands on the mouse; each is there by key or in the palette too. */
+/** What can be done with chosen words, for hands on the mouse; commands are there by key too. */
 function makeBar(view: EditorView): HTMLElement {
   const bar = document.createElement('div');
   bar.className = 'cm-selection-bar';
@@ -30,12 +24,12 @@ function makeBar(view: EditorView): HTMLElement {
     bar.append(button);
   };
   for (const { name, command, key } of wraps) {
-    add(name, `\\${command}{…}  ${said(key)}`, () => view.dispatch(wrapIn(view.state, command)));
+    add(name, `\\${command}{…}  ${written(key)}`, () => view.dispatch(wrapIn(view.state, command)));
   }
   for (const { name, environment, isList } of surroundings) {
     add(name, `\\begin{${environment}}`, () => view.dispatch(surround(view.state, environment, isList)));
   }
-  add('Comment', `%  ${said('Mod-/')}`, () => void toggleComment(view));
+  add('Comment', `%  ${written('Mod-/')}`, () => void toggleComment(view));
   return bar;
 }
 

@@ -6,6 +6,7 @@ import {
   type TransactionSpec,
 } from '@codemirror/state';
 import { EditorView, type KeyBinding } from '@codemirror/view';
+import { bind } from './keys';
 
 /** Commands whose argument is what was chosen; a second time they are taken away again. */
 export const wraps = [
@@ -78,11 +79,12 @@ const run =
   };
 
 /** The keys of what is put around words. */
-export const wrapKeys: KeyBinding[] = wraps.map(({ command, key }) => ({
-  key,
-  run: run((state) => wrapIn(state, command)),
-  preventDefault: true,
-}));
+export const wrapKeys: KeyBinding[] = wraps.map(({ command, key }) =>
+  bind(
+    key,
+    run((state) => wrapIn(state, command)),
+  ),
+);
 
 /** After a backslash a bracket brings the one that closes it with its own backslash. */
 export const pairedCommands = EditorView.inputHandler.of((view, from, to, text) => {

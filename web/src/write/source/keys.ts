@@ -1,0 +1,56 @@
+import type { Command, KeyBinding } from '@codemirror/view';
+
+/** The keys of the source leaf, and what they do: what the sheet of keys says, and nothing is bound that isn't here. */
+export const sourceKeys = {
+  'Mod-i': 'Emphasis, around the words or away from them',
+  'Mod-b': 'Bold',
+  'Mod-Shift-k': 'Code',
+  'Mod-/': 'Comment the lines, or take the sign away',
+  'Alt-ArrowUp': 'Move the lines up',
+  'Alt-ArrowDown': 'Move the lines down',
+  'Mod-d': 'Choose the next place with the same words too',
+  'Mod-.': 'Fold or unfold the section, environment or comment',
+  'Mod-Alt-.': 'Fold all; with Shift unfold all',
+  'Mod-z': 'Undo what you wrote',
+  'Mod-y': 'Do it again',
+  'Mod-f': 'Find in this file',
+  'Mod-Shift-f': 'Find in all files',
+  'Mod-h': 'Replace in all files',
+  F3: 'The next place that was found; with Shift the one before',
+} as const;
+
+/** The keys that hold in the whole room. */
+export const roomKeys = {
+  F6: 'From leaf to leaf; with Shift backwards',
+  'Escape Tab': 'Out of the text, where Tab indents',
+  'Mod-s': 'Says that all is saved: it is, by itself',
+  '?': 'This sheet, outside the text',
+} as const;
+
+type SourceKey = keyof typeof sourceKeys;
+
+/** A key of the source leaf with what it does. */
+export const bind = (key: SourceKey, run: Command, shift?: Command): KeyBinding => ({
+  key,
+  run,
+  shift,
+  preventDefault: true,
+});
+
+const isMac = navigator.platform.startsWith('Mac');
+
+/** A key as it stands on a keyboard: Ctrl+Shift+F. */
+export const written = (key: string) =>
+  key
+    .split(' ')
+    .map((press) =>
+      press
+        .split('-')
+        .map(
+          (part) =>
+            ({ Mod: isMac ? '⌘' : 'Ctrl', Alt: isMac ? '⌥' : 'Alt', ArrowUp: '↑', ArrowDown: '↓' })[part] ?? part,
+        )
+        .map((part) => (/^[a-z]$/.test(part) ? part.toUpperCase() : part))
+        .join('+'),
+    )
+    .join(', ');

@@ -1,0 +1,65 @@
+import { describe, expect, it } from 'vitest';
+import type { Found, OutlineLine } from '../src/api/client';
+import { placesIn, titleAt } from '../src/write/finding';
+import { roomKeys, sourceKeys, written } from '../src/write/source/keys';
+
+const place = (offset: number, line: number) => ({
+  offset,
+  line,
+  length: 4,
+  before: '',
+  words: 'wall',
+  after: '',
+  replacement: '',
+});
+const heading = (file: string, line: number, title: string) => ({ file, line, title }) as OutlineLine;
+
+describe('what was found', () => {
+  const found: Found = {
+    total: 4,
+    files: [
+      { file: 7, path: 'a.tex', version: 3, places: [place(1, 1), place(9, 5), place(30, 6)] },
+      { file: 8, path: 'b.tex', version: 1, places: [place(1, 1)] },
+    ],
+  };
+  const outline = [heading('a.tex', 4, 'North'), heading('b.tex', 1, 'South')];
+
+  it('is numbered through all files, each place as the server knows it again', () => {
+    const places = placesIn(found);
+    expect(places.map((p) => [p.index, p.key])).toEqual([
+      [0, '7 1'],
+      [1, '7 9'],
+      [2, '7 30'],
+      [3, '8 1'],
+    ]);
+    expect(places[1]!.at).toEqual({ file: 7, version: 3, offset: 9 });
+    expect(placesIn(undefined)).toEqual([]);
+  });
+
+  it('stands under its section, which is said where it changes', () => {
+    expect([titleAt(outline, 'a.tex', 3), titleAt(outline, 'a.tex', 4), titleAt(outline, 'b.tex', 9)]).toEqual([
+      '',
+      'North',
+      'South',
+    ]);
+    expect(placesIn(found).map((p) => p.sectionBefore(outline))).toEqual([null, '', 'North', null]);
+  });
+});
+
+describe('keys', () => {
+  it('are written as they stand on a keyboard', () => {
+    expect(['Mod-Shift-f', 'Alt-ArrowUp', 'Escape Tab', 'Mod-.', 'F3'].map(written)).toEqual([
+      'Ctrl+Shift+F',
+      'Alt+↑',
+      'Escape, Tab',
+      'Ctrl+.',
+      'F3',
+    ]);
+  });
+
+  it('each do one thing', () => {
+    const all = [...Object.values(sourceKeys), ...Object.values(roomKeys)];
+    expect(new Set(all).size).toBe(all.length);
+    expect(Object.keys(sourceKeys).filter((k) => k in roomKeys)).toEqual([]);
+  });
+});
