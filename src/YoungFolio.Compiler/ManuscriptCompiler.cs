@@ -197,11 +197,11 @@ public sealed class ManuscriptCompiler
         Step("typeset");
         // Words are counted while the sheets are made.
         SheetList? sheets = null;
-        int words = 0;
-        SideThread.Both(() => sheets = SheetList.Make(pages, positions, [.. leftOut.Select(l => l.Mark.Picture)], last?.Sheets, budget), () => words = ReportMaker.CountWords(document));
+        WordCounter? words = null;
+        SideThread.Both(() => sheets = SheetList.Make(pages, positions, [.. leftOut.Select(l => l.Mark.Picture)], last?.Sheets, budget), () => words = WordCounter.Of(document));
         Step("sheets");
         ReportFarFloats(document, pages, findings);
-        CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words);
+        CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words!);
         Step("report");
         return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), report, pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
 

@@ -11,6 +11,9 @@ public sealed record CompileReport
     /// <summary>Number of words.</summary>
     public required int Words { get; init; }
 
+    /// <summary>The words by what they are.</summary>
+    public required WordKinds WordsBy { get; init; }
+
     /// <summary>Document class.</summary>
     [JsonPropertyName("class")]
     public required string Class { get; init; }
@@ -49,8 +52,15 @@ public sealed record CompileReport
     public required IReadOnlyDictionary<string, double> Timings { get; init; }
 }
 
-/// <summary>A heading.</summary>
-public sealed record OutlineLine(int Level, string? Number, string Title, string? Page, int? Sheet, string? File, int? Line);
+/// <summary>Words that print, without mathematics, tables, contents and lists of sources.</summary>
+/// <param name="Text">In running text.</param>
+/// <param name="Headings">In headings, their numbers among them.</param>
+/// <param name="Captions">In captions, and in what else stands in figures and tables as text.</param>
+/// <param name="Notes">In notes.</param>
+public sealed record WordKinds(int Text, int Headings, int Captions, int Notes);
+
+/// <summary>A heading, with the words up to the next one.</summary>
+public sealed record OutlineLine(int Level, string? Number, string Title, string? Page, int? Sheet, string? File, int? Line, int Words);
 
 /// <summary>A label.</summary>
 public sealed record LabelLine(string Key, string Kind, string? Number, string? Page, int? Sheet, string? File, int? Line, int Uses);

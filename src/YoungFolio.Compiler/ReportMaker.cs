@@ -8,17 +8,18 @@ namespace YoungFolio.Compiler;
 internal static class ReportMaker
 {
     public static CompileReport Make(
-        Document document, TypesetDocument pages, PositionTable positions, FindingLog findings, IReadOnlyDictionary<string, double> timings, int words)
+        Document document, TypesetDocument pages, PositionTable positions, FindingLog findings, IReadOnlyDictionary<string, double> timings, WordCounter words)
     {
         AnchorPlace? PlaceOf(string anchor) => pages.Anchors.TryGetValue(anchor, out AnchorPlace place) ? place : null;
         Dictionary<string, int> uses = document.LabelUses.GroupBy(u => u.Key).ToDictionary(g => g.Key, g => g.Count());
         return new CompileReport
         {
             Pages = pages.Pages.Count,
-            Words = words,
+            Words = words.Total,
+            WordsBy = words.ByKind,
             Class = document.Class,
             Outline = [.. pages.Outline.Select(o => new OutlineLine(o.Level, o.Number, o.Title, PlaceOf(o.Anchor)?.Label, PlaceOf(o.Anchor)?.Sheet,
-                positions.Locate(o.Position)?.File, positions.Locate(o.Position)?.Line))],
+                positions.Locate(o.Position)?.File, positions.Locate(o.Position)?.Line, words.InSection(o.Anchor)))],
             Labels = [.. document.Labels.Values.Where(l => l.Kind != "source").OrderBy(l => l.Position).Select(l => new LabelLine(
                 l.Key, l.Kind, l.Number, PlaceOf(l.Anchor)?.Label, PlaceOf(l.Anchor)?.Sheet,
                 positions.Locate(l.Position)?.File, positions.Locate(l.Position)?.Line, uses.GetValueOrDefault(l.Key)))],
@@ -34,9 +35,6 @@ internal static class ReportMaker
             Timings = timings,
         };
     }
-
-    /// <summary>Number of words in running text, headings, floats and notes.</summary>
-    public static int CountWords(Document document) => document.Blocks.Sum(Words);
 
     private static FindingLine Line(Finding finding, PositionTable positions)
     {
@@ -60,32 +58,5 @@ internal static class ReportMaker
         string after = text[end..Math.Min(text.Length, end + Beside)];
         return new RepairLine(at.File, at.Line, at.Column, offset, repair.Length, repair.Text, text[offset..end],
             before[(before.LastIndexOf('\n') + 1)..], after.IndexOf('\n', StringComparison.Ordinal) is >= 0 and var line ? after[..line] : after);
-    }
-
-    private static int Words(Block block) => block switch
-    {
-        ParagraphBlock p => Count(p.Content),
-        HeadingBlock h => h.Lines.OfType<ParagraphBlock>().LastOrDefault() is { } title ? Count(title.Content) : 0,
-        ColumnsBlock c => c.Content.Sum(Words),
-        GroupBlock g => g.Content.Sum(Words),
-        AcrossBlock a => a.Content.Sum(Words),
-        WrapBlock w => Words(w.Figure),
-        FloatBlock f => f.Content.Sum(Words),
-        TitlePageBlock t => t.Content.Sum(Words),
-        _ => 0,
-    };
-
-    private static int Count(IReadOnlyList<Inline> inlines)
-    {
-        int words = 0;
-        bool inside = false;
-        foreach (char c in PlainText.Of(inlines.Where(i => i is not MathInline)))
-        {
-            bool letter = char.IsLetterOrDigit(c) || (inside && c is '’' or '-' or '\'');
-            words += letter && !inside ? 1 : 0;
-            inside = letter;
-        }
-
-        return words + inlines.OfType<NoteInline>().Sum(n => n.Body?.Sum(Words) ?? 0);
     }
 }

@@ -333,7 +333,7 @@ public sealed partial class Machine
                     {
                         int line = Positions.Locate(from)?.Line ?? 0;
                         repair = Positions.Locate(last.Position)?.Line == line
-                            ? new Repair(last.Position + last.Length, 0, "}")
+                            ? new Repair(AfterWords(last), 0, "}")
                             : null;
                     }
 
@@ -376,6 +376,23 @@ public sealed partial class Machine
 
             result.Add(token);
         }
+    }
+
+    // Where the words end that a token is the last of: a line's end is none of them.
+    private int AfterWords(Token last)
+    {
+        int end = last.Position + last.Length;
+        if (Positions.Resolve(last.Position) is not var (file, offset))
+        {
+            return end;
+        }
+
+        for (int at = offset + last.Length; at > offset && at <= file.Text.Length && char.IsWhiteSpace(file.Text[at - 1]); at--)
+        {
+            end--;
+        }
+
+        return end;
     }
 
     private void ExpandMacro(Token call, MacroMeaning macro)

@@ -57,15 +57,31 @@ public class FindingTests
         Assert.Empty(Compiled.Body("See \\ref{f}.\\begin{figure}x\\caption{C}\\label{f}\\end{figure}").Report.Findings);
     }
 
-    [Fact]
-    public void A_mend_makes_the_finding_go_away()
+    [Theory]
+    [InlineData("A \\emhp{word} here.", "A \\emph{word} here.")]
+    [InlineData("Text \\left( x \\right) more.", "Text $\\left( x \\right)$ more.")]
+    [InlineData("Text \\left\\{ \\left[x\\right] \\right\\}^2 more.", "Text $\\left\\{ \\left[x\\right] \\right\\}^2$ more.")]
+    [InlineData("Text \\left\\langle x \\right\\rangle more.", "Text $\\left\\langle x \\right\\rangle$ more.")]
+    [InlineData("The area is x^2 here.", "The area is $x^2$ here.")]
+    [InlineData("About 10^{-3} of it.", "About $10^{-3}$ of it.")]
+    [InlineData("Some \\textbf{bold words that go on", "Some \\textbf{bold words that go on}")]
+    [InlineData("Some \\textbf{bold words that go on  \n\nNext.", "Some \\textbf{bold words that go on}  \n\nNext.")]
+    [InlineData("\\begin{document}", "")]
+    public void A_mend_makes_the_finding_go_away(string slip, string mended)
     {
-        string source = Before + "A \\emhp{word} here." + After;
-        RepairLine repair = Compiled.Files(("main.tex", source)).Report.Findings.Single(f => f.Code == "unknown-command").Repair!;
-        string[] lines = source.Split('\n');
-        lines[repair.Line - 1] = lines[repair.Line - 1].Remove(repair.Column - 1, repair.Length).Insert(repair.Column - 1, repair.Text);
-        Assert.Empty(Compiled.Files(("main.tex", string.Join('\n', lines))).Report.Findings);
+        string source = Before + slip + After;
+        RepairLine repair = Compiled.Files(("main.tex", source)).Report.Findings.First(f => f.Kind == "fix").Repair!;
+        source = source.Remove(repair.Offset, repair.Length).Insert(repair.Offset, repair.Text);
+        Assert.Equal(Before + mended + After, source);
+        Assert.Empty(Compiled.Files(("main.tex", source)).Report.Findings);
     }
+
+    [Theory]
+    [InlineData("Text \\left( x and more.")]
+    [InlineData("A word^2 of it.")]
+    [InlineData("Only \\alpha and )^2.")]
+    public void Where_no_mend_is_safe_there_is_none(string slip) =>
+        Assert.DoesNotContain(Compiled.Body(slip).Report.Findings, f => f.Repair is { } r && (r.Words.Contains("left", StringComparison.Ordinal) || r.Words.Contains('^')));
 
     [Fact]
     public void A_file_that_includes_itself_is_a_finding()

@@ -74,7 +74,7 @@ test('a slip is a finding with the proof still whole, and its mend puts it right
   await eventually(async () => (await page.locator('.cm-lintRange-error').count()) > 0, 'the mark in the text');
   await eventually(async () => (await page.locator('[data-sheet] canvas').count()) > 0, 'the proof still whole');
   const row = findings.locator('li', { hasText: 'textbff' });
-  await row.getByRole('button', { name: 'Correct it' }).click();
+  await row.getByRole('button', { name: 'Write \\textbf' }).click();
   await eventually(async () => !(await findings.innerText()).includes('textbff'), 'the finding gone');
   assert.match(await editor(page).innerText(), /\\textbf\{Bold\} words\./);
   await page.context().close();

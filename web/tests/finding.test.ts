@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Found, OutlineLine } from '../src/api/client';
-import { placesIn, titleAt } from '../src/write/finding';
+import { beginningOf, endOf, placesIn, titleAt } from '../src/write/finding';
 import { roomKeys, sourceKeys, written } from '../src/write/source/keys';
 
 const place = (offset: number, line: number) => ({
@@ -43,6 +43,17 @@ describe('what was found', () => {
       'South',
     ]);
     expect(placesIn(found).map((p) => p.sectionBefore(outline))).toEqual([null, '', 'North', null]);
+  });
+});
+
+describe('what stands around a place', () => {
+  it('is cut between words', () => {
+    expect([endOf('rain counts the walls above the ', 20), endOf('short ', 20), endOf('x'.repeat(30), 4)]).toEqual([
+      '… walls above the ',
+      'short ',
+      '… xxxx',
+    ]);
+    expect([beginningOf('; what rain does to them', 12), beginningOf('.', 12)]).toEqual(['; what rain …', '.']);
   });
 });
 

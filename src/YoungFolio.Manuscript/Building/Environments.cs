@@ -67,7 +67,7 @@ public sealed partial class DocumentBuilder
 
         if (name == "document" && _documentBegun && !_missingBegin)
         {
-            Findings.Fix("second-begin-document", token.Position, length, "The document has begun already.", "Delete this line.");
+            Findings.Fix("second-begin-document", token.Position, length, "The document has begun already.", "Delete this line.", new Repair(token.Position, length, ""));
             return;
         }
 

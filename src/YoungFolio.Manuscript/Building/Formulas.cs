@@ -448,15 +448,16 @@ public sealed partial class DocumentBuilder
             return;
         }
 
-        string formula = Machine.Positions.Resolve(token.Position) is { } place ? FormulaAt(place.File.Text, place.Offset) : token.ToString();
-        _strayFormula = (token.Position, token.Position + formula.Length);
+        string? formula = Machine.Positions.Resolve(token.Position) is { } place ? FormulaAt(place.File.Text, place.Offset) : token.ToString();
+        _strayFormula = (token.Position, token.Position + (formula?.Length ?? token.Length));
         Findings.Fix("mathematics-outside", token.Position, token.Length, $"{token} belongs in a formula.",
-            $"Put $ around the formula: ${formula}$.", new Repair(token.Position, formula.Length, $"${formula}$"));
+            formula is null ? "Put $ around the formula that it begins." : $"Put $ around the formula: ${formula}$.", formula is null ? null : new Repair(token.Position, formula.Length, $"${formula}$"));
         Recover(token);
     }
 
-    // A command of mathematics with the arguments and scripts that follow it at once, as they stand in the source.
-    private static string FormulaAt(string text, int start)
+    // A command of mathematics with the arguments and scripts that follow it at once, as they stand in the source; of \left up to its
+    // \right, and nothing when that is missing.
+    private static string? FormulaAt(string text, int start)
     {
         int at = start + 1;
         while (at < text.Length && char.IsAsciiLetter(text[at]))
@@ -464,6 +465,53 @@ public sealed partial class DocumentBuilder
             at++;
         }
 
+        if (text.AsSpan(start, at - start) is "\\left")
+        {
+            at = AfterRight(text, at);
+            return at < 0 ? null : text[start..AfterScripts(text, at)];
+        }
+
+        return text[start..AfterScripts(text, at)];
+    }
+
+    // After the delimiter of the \right that belongs to a \left before a place, within its paragraph; −1: there is none.
+    private static int AfterRight(string text, int from)
+    {
+        int paragraph = text.IndexOf("\n\n", from, StringComparison.Ordinal);
+        int depth = 1;
+        for (int at = text.IndexOf('\\', from); at >= 0 && (paragraph < 0 || at < paragraph); at = at + 1 < text.Length ? text.IndexOf('\\', at + 1) : -1)
+        {
+            int end = at + 1;
+            while (end < text.Length && char.IsAsciiLetter(text[end]))
+            {
+                end++;
+            }
+
+            depth += text.AsSpan(at, end - at) switch { "\\left" => 1, "\\right" => -1, _ => 0 };
+            if (depth == 0)
+            {
+                // The delimiter is a sign, or a command of one sign or of letters.
+                int delimiter = end < text.Length && text[end] == ' ' ? end + 1 : end;
+                int after = delimiter + 1;
+                if (delimiter < text.Length && text[delimiter] == '\\')
+                {
+                    after = delimiter + 2;
+                    while (after < text.Length && char.IsAsciiLetter(text[delimiter + 1]) && char.IsAsciiLetter(text[after]))
+                    {
+                        after++;
+                    }
+                }
+
+                return after <= text.Length ? after : -1;
+            }
+        }
+
+        return -1;
+    }
+
+    // After the arguments and scripts that follow at once.
+    private static int AfterScripts(string text, int at)
+    {
         while (at < text.Length)
         {
             int next = at + (text[at] is '_' or '^' ? 1 : 0);
@@ -476,7 +524,7 @@ public sealed partial class DocumentBuilder
             at = end;
         }
 
-        return text[start..at];
+        return at;
 
         static int Closing(string text, int open)
         {
@@ -510,12 +558,41 @@ public sealed partial class DocumentBuilder
             return;
         }
 
+        Repair? repair = token.Is(Category.Subscript) ? new Repair(token.Position, 1, "\\_") : AroundScript(token);
+        if (repair is { Length: > 1 })
+        {
+            _strayFormula = (repair.Position, repair.Position + repair.Length);
+        }
+
         Findings.Fix("script-outside", token.Position, 1, $"{token} makes a script in a formula, and this is text.",
             token.Is(Category.Subscript)
                 ? "For the sign itself write \\_ ; for mathematics put $ around the formula."
                 : "Put $ around the formula.",
-            token.Is(Category.Subscript) ? new Repair(token.Position, 1, "\\_") : null);
+            repair);
         Recover(token);
+    }
+
+    // A superscript with the letter, the number or the group before it and with what follows; nothing when a word stands before it.
+    private Repair? AroundScript(Token token)
+    {
+        const int LongestName = 2;
+        if (Machine.Positions.Resolve(token.Position) is not var (file, offset))
+        {
+            return null;
+        }
+
+        string text = file.Text;
+        int start = offset;
+        while (start > 0 && char.IsAsciiLetterOrDigit(text[start - 1]))
+        {
+            start--;
+        }
+
+        bool isNumber = text.AsSpan(start, offset - start).IndexOfAnyExceptInRange('0', '9') < 0;
+        int end = AfterScripts(text, offset);
+        return start == offset || end == offset || (!isNumber && offset - start > LongestName) || (start > 0 && text[start - 1] == '\\')
+            ? null
+            : new Repair(token.Position - (offset - start), end - start, $"${text[start..end]}$");
     }
 
     // Sets one stray command of mathematics as a formula of its own.

@@ -273,8 +273,16 @@ public static class PlainText
     public static string Of(IEnumerable<Inline> inlines)
     {
         var text = new System.Text.StringBuilder();
-        Append(text, inlines);
-        return text.ToString().Replace('\u00A0', ' ').Replace("\u00AD", "", StringComparison.Ordinal).Trim();
+        Append(text, inlines, asWords: false);
+        return Clean(text);
+    }
+
+    /// <summary>The text for counting words: without formulas, and with a digit for each reference, whose number isn't known yet.</summary>
+    public static string Words(IEnumerable<Inline> inlines)
+    {
+        var text = new System.Text.StringBuilder();
+        Append(text, inlines, asWords: true);
+        return Clean(text);
     }
 
     /// <summary>Where in the source a block begins, as far as what it shows tells; −1 when it doesn't.</summary>
@@ -308,7 +316,9 @@ public static class PlainText
         _ => -1,
     }).FirstOrDefault(p => p >= 0, -1);
 
-    private static void Append(System.Text.StringBuilder text, IEnumerable<Inline> inlines)
+    private static string Clean(System.Text.StringBuilder text) => text.ToString().Replace('\u00A0', ' ').Replace("\u00AD", "", StringComparison.Ordinal).Trim();
+
+    private static void Append(System.Text.StringBuilder text, IEnumerable<Inline> inlines, bool asWords)
     {
         foreach (Inline inline in inlines)
         {
@@ -320,25 +330,28 @@ public static class PlainText
                 case SpaceInline or LineBreakInline:
                     text.Append(' ');
                     break;
-                case MathInline math:
+                case MathInline math when !asWords:
                     math.Formula.AppendText(text);
                     break;
+                case ReferenceInline when asWords:
+                    text.Append('0');
+                    break;
                 case LinkInline link:
-                    Append(text, link.Content);
+                    Append(text, link.Content, asWords);
                     break;
                 case BoxInline { IsPhantom: false } box:
-                    Append(text, box.Content);
+                    Append(text, box.Content, asWords);
                     break;
                 case DecoratedInline decorated:
-                    Append(text, decorated.Content);
+                    Append(text, decorated.Content, asWords);
                     break;
                 case DeferredInline deferred:
-                    Append(text, deferred.Content);
+                    Append(text, deferred.Content, asWords);
                     break;
                 case BlockBoxInline blocks:
                     foreach (ParagraphBlock paragraph in blocks.Content.OfType<ParagraphBlock>())
                     {
-                        Append(text, paragraph.Content);
+                        Append(text, paragraph.Content, asWords);
                         text.Append(' ');
                     }
 

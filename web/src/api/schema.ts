@@ -1932,6 +1932,7 @@ export interface components {
             pages: number;
             /** Format: int32 */
             words: number;
+            wordsBy: components["schemas"]["WordKinds"];
             class: string;
             outline: components["schemas"]["OutlineLine"][];
             labels: components["schemas"]["LabelLine"][];
@@ -2170,6 +2171,8 @@ export interface components {
             file: null | string;
             /** Format: int32 */
             line: null | number;
+            /** Format: int32 */
+            words: number;
         };
         PackageLine: {
             name: string;
@@ -2442,6 +2445,16 @@ export interface components {
             /** Format: int32 */
             version: number;
             changes: components["schemas"]["JsonElement"];
+        };
+        WordKinds: {
+            /** Format: int32 */
+            text: number;
+            /** Format: int32 */
+            headings: number;
+            /** Format: int32 */
+            captions: number;
+            /** Format: int32 */
+            notes: number;
         };
     };
     responses: never;

@@ -13,7 +13,7 @@ import {
 import { foundQuery, keys } from '../api/queries';
 import { useRemembered, useRoom } from '../rooms/roomContext';
 import { plural } from '../ui/words';
-import { beginning, placesIn, titleAt, type Wish } from './finding';
+import { beginning, beginningOf, endOf, placesIn, titleAt, type Wish } from './finding';
 
 /** What the room asks of the face. */
 export interface FindHandle {
@@ -285,12 +285,12 @@ export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props
                         title={`Line ${p.place.line}`}
                         onClick={() => goTo(p.index)}
                       >
-                        <span className="text-ink-2">{p.place.before.slice(-24)}</span>
+                        <span className="text-ink-2">{endOf(p.place.before, 24)}</span>
                         <mark className={`bg-mark text-ink ${wish.with ? 'line-through' : ''}`}>{p.place.words}</mark>
                         {wish.with && (
                           <ins className="ml-0.5 bg-moss-tint text-moss-ink no-underline">{p.place.replacement}</ins>
                         )}
-                        <span className="text-ink-2">{p.place.after.slice(0, 40)}</span>
+                        <span className="text-ink-2">{beginningOf(p.place.after, 40)}</span>
                       </button>
                     </div>
                   </li>

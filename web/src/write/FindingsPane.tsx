@@ -3,6 +3,7 @@ import { memo, useState } from 'react';
 import type { Finding } from '../api/client';
 import { useKept } from '../ui/useKept';
 import { useLow } from '../ui/useNarrow';
+import { mendName } from './mendName';
 
 const kinds = {
   fix: { name: 'to fix', sign: '●', text: 'text-rubric', chip: 'bg-rubric-tint text-rubric-ink' },
@@ -74,8 +75,8 @@ export const FindingsPane = memo(function FindingsPane(props: {
                   <span className="block text-[12.5px] text-ink-2">{f.advice}</span>
                 </button>
                 {f.repair && props.canWrite && (
-                  <button className="button py-0.5" onClick={() => props.onMend(f)}>
-                    Correct it
+                  <button className="button shrink-0 py-0.5" onClick={() => props.onMend(f)}>
+                    {mendName(f.repair)}
                   </button>
                 )}
               </li>

@@ -8,7 +8,9 @@ import { AskConsent, AskText } from '../ui/Ask';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
 import { plural } from '../ui/words';
+import { wordsWithin } from './wordCounts';
 import { DeletedFiles } from './DeletedFiles';
+import { Words } from './Words';
 
 interface Props {
   report: Report | null;
@@ -71,7 +73,7 @@ export const Spine = memo(function Spine(props: Props) {
       </Tabs.Content>
       <p className="flex shrink-0 flex-wrap justify-between gap-x-2 border-t border-rule px-3 py-2.5 text-[12.5px] text-ink-2">
         <span>{report ? plural(report.pages, 'page') : '\u00a0'}</span>
-        <span>{report ? plural(report.words, 'word') : ''}</span>
+        {report && <Words report={report} />}
       </p>
     </Tabs.Root>
   );
@@ -101,6 +103,7 @@ function Structure({ report, file, line, onTurn }: Props) {
     );
   }
   const top = Math.min(...entries.map((e) => e.level));
+  const words = wordsWithin(entries);
   return (
     <ol aria-label="Structure">
       {entries.map((e, i) => (
@@ -110,7 +113,7 @@ function Structure({ report, file, line, onTurn }: Props) {
             data-entry={i === here ? true : undefined}
             aria-current={i === here ? 'location' : undefined}
             onClick={() => onTurn(e)}
-            title={e.title}
+            title={`${e.title}\n${plural(words[i]!, 'word')}`}
             className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-white/60 ${i === here ? 'bg-leaf font-semibold' : ''}`}
             style={{ paddingLeft: 12 + (e.level - top) * 12 }}
           >

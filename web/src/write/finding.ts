@@ -44,3 +44,19 @@ export function placesIn(found: Found | undefined): ListedPlace[] {
 /** The title of the section that a line is in; empty before the first. */
 export const titleAt = (outline: OutlineLine[], path: string, line: number): string =>
   outline.findLast((e) => e.file === path && (e.line ?? 0) <= line)?.title ?? '';
+
+/** The end of what stands before a place, from a word's beginning. */
+export function endOf(text: string, longest: number): string {
+  if (text.length <= longest) return text;
+  const cut = text.slice(-longest);
+  const space = cut.indexOf(' ');
+  return `… ${space < 0 ? cut : cut.slice(space + 1)}`;
+}
+
+/** The beginning of what stands after a place, up to a word's end. */
+export function beginningOf(text: string, longest: number): string {
+  if (text.length <= longest) return text;
+  const cut = text.slice(0, longest);
+  const space = cut.lastIndexOf(' ');
+  return `${space < 0 ? cut : cut.slice(0, space)} …`;
+}

@@ -28,7 +28,8 @@ import type { Live, Place, Present } from '../live/live';
 import { fetchText, LargestInsert, saved, TextSync, type Opened, type SaveState } from '../live/textSync';
 import { Citations, isRecord } from './citations';
 import { looksOf, markupLanguage } from './markup';
-import { environments } from './source/environments';
+import { partnerOf } from './source/blocks';
+import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
 import { headingInView } from './source/headingAbove';
@@ -227,10 +228,13 @@ export class OpenText {
           stands(from - repair.before.length, repair.before) &&
           stands(to, repair.after)));
     if (!fits) return false;
-    this.view.dispatch({
-      changes: { from, to, insert: repair.text },
-      selection: { anchor: from + repair.text.length },
-    });
+    // A misspelt name of an environment stands at both its ends.
+    const name = nameAt(doc, from);
+    const other = name?.from === from && name.to === to ? partnerOf(doc, name) : null;
+    const changes = [{ from, to, insert: repair.text }];
+    if (other) changes.push({ from: other.from, to: other.to, insert: repair.text });
+    const place = from + repair.text.length + (other && other.from < from ? repair.text.length - (to - from) : 0);
+    this.view.dispatch({ changes, selection: { anchor: place } });
     this.view.dispatch({ effects: EditorView.scrollIntoView(from, { y: 'center' }) });
     this.view.focus();
     return true;

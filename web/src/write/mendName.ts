@@ -1,0 +1,16 @@
+import type { Repair } from '../api/client';
+
+const Longest = 22;
+
+const brief = (text: string) => {
+  const line = text.trim().split('\n')[0]!;
+  return line.length > Longest ? `${line.slice(0, Longest - 1)}…` : line;
+};
+
+/** What a mend does, as its button says it. */
+export function mendName({ text, words }: Pick<Repair, 'text' | 'words'>): string {
+  if (text === '') return words.startsWith('\\label{') ? 'Delete the label' : `Delete ${brief(words)}`;
+  const loaded = /^\\usepackage\{([^}]*)\}\s*$/.exec(text);
+  if (loaded && words === '') return `Load ${loaded[1]}`;
+  return words === '' ? `Put ${brief(text)} here` : `Write ${brief(text)}`;
+}

@@ -1,0 +1,10 @@
+import type { OutlineLine } from '../api/client';
+
+/** The words of each section with those of the sections within it. */
+export function wordsWithin(outline: readonly Pick<OutlineLine, 'level' | 'words'>[]): number[] {
+  return outline.map(({ level }, i) => {
+    const next = outline.findIndex((e, at) => at > i && e.level <= level);
+    // What this browser kept of an earlier version of the application doesn't say.
+    return outline.slice(i, next < 0 ? undefined : next).reduce((sum, e) => sum + (e.words ?? 0), 0);
+  });
+}

@@ -1,0 +1,14 @@
+import { describe, expect, it } from 'vitest';
+import { mendName } from '../src/write/mendName';
+
+describe('the name of a mend', () => {
+  it.each([
+    ['\\emph', '\\emhp', 'Write \\emph'],
+    ['', '\\label{sec:unused}', 'Delete the label'],
+    ['', '}', 'Delete }'],
+    ['}', '', 'Put } here'],
+    ['\\usepackage{graphicx}\n', '', 'Load graphicx'],
+    ['\n\\end{document}\n', '', 'Put \\end{document} here'],
+    ['$\\left( \\frac{a}{b} \\right)^2$', '\\left( \\frac{a}{b} \\right)^2', 'Write $\\left( \\frac{a}{b} \\…'],
+  ])('%j for %j', (text, words, name) => expect(mendName({ text, words })).toBe(name));
+});
