@@ -71,6 +71,7 @@ test('axe-core finds nothing wrong on any screen and dialog, at 100 and 200 %', 
     await editor(page).waitFor();
     await page.waitForTimeout(1500);
     await look('write');
+    await dialog('keys', 'Keys');
     if (size === '200 %') await page.getByRole('group', { name: 'Leaf' }).getByRole('button', { name: 'Proof' }).click();
     await page.locator('[data-sheet] canvas').first().waitFor();
     await look('proof');
@@ -82,6 +83,10 @@ test('axe-core finds nothing wrong on any screen and dialog, at 100 and 200 %', 
     await page.getByRole('textbox', { name: 'Replace with' }).fill('dyke');
     await page.getByRole('checkbox', { name: /Replace in line/ }).first().waitFor();
     await look('find');
+    await page.getByRole('button', { name: /^\d.* words$/ }).click();
+    await page.getByRole('list', { name: 'Words by section' }).waitFor();
+    await look('words');
+    await page.keyboard.press('Escape');
     await page.getByRole('tab', { name: 'Files' }).click();
     await page.getByRole('button', { name: 'More for chapters/why.tex' }).click();
     await page.getByRole('menu').waitFor();

@@ -48,6 +48,26 @@ const keptIn = (page) =>
       }),
   );
 
+/** Waits until words that wait for the connection are written down in the browser. */
+const writtenDown = (page, words) =>
+  eventually(
+    () =>
+      page.evaluate(
+        (wanted) =>
+          new Promise((resolve, reject) => {
+            const asked = indexedDB.open('young-folio');
+            asked.onerror = () => reject(asked.error);
+            asked.onsuccess = () => {
+              const all = asked.result.transaction('unsent').objectStore('unsent').getAll();
+              // Each key may be an update of its own.
+              all.onsuccess = () => resolve(all.result.some((r) => r.updates.flat(2).filter((part) => typeof part === 'string').join('').includes(wanted)));
+            };
+          }),
+        words,
+      ),
+    `“${words}” written down`,
+  );
+
 /** Waits until the application and the thesis are in the browser. */
 async function kept(page) {
   await eventually(() => page.evaluate(() => navigator.serviceWorker.controller !== null), 'the service worker');
@@ -122,7 +142,7 @@ test('a manuscript opens, is read and written without a connection, also after t
     await cursorIn(page, '\\chapter', 'End');
     await page.keyboard.type(`\n% more than a hundred keys of it, so that they are kept as one\n% change, which is what becomes of words that follow one another\n% by ${name}\n`);
     await eventually(async () => /wait/.test(await page.getByTestId('saved').innerText()), 'what waits');
-    await new Promise((r) => setTimeout(r, 500));
+    await writtenDown(page, name);
   }
   // Closed and opened once more, it is all there.
   await ilse.browser.close();

@@ -114,3 +114,30 @@ test('keys that hands know do what they should, and one sheet lists them', async
   await sheet.waitFor({ state: 'detached' });
   assert.deepEqual(page.problems, []);
 });
+
+test('one button mends a misspelt environment at both ends, and the words are counted by section', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', file);
+  await cursorIn(page, '\\section{Ledgers');
+  await page.keyboard.type('\\begin{itemise}\n\\item one\n\\end{itemise}\n');
+  const findings = page.getByRole('region', { name: 'Findings' });
+  await findings.getByText('There is no environment itemise.').waitFor();
+  await findings.getByRole('button', { name: 'Write itemize' }).first().click();
+  await has(page, '\\begin{itemize}');
+  await has(page, '\\end{itemize}');
+  await eventually(async () => !(await findings.innerText()).includes('itemise'), 'the finding gone');
+
+  await page.getByRole('button', { name: /^\d.* words$/ }).click();
+  const words = page.getByRole('dialog', { name: 'Words' });
+  await words.getByText('In notes').waitFor();
+  const count = async (title) => Number((await words.getByRole('listitem').filter({ hasText: title }).first().innerText()).split('\n').at(-1).replace(/\D/g, ''));
+  const before = await count('2.1 Quarries');
+  assert.ok(before > 20 && (await count('2 The valley')) > before);
+  await page.keyboard.press('Escape');
+  await cursorIn(page, '\\section{Quarries}', 'End');
+  await page.keyboard.type('\nFour more words here.');
+  await eventually(async () => (await page.getByTestId('proof-state').innerText()) === 'current', 'pages');
+  await page.getByRole('button', { name: /^\d.* words$/ }).click();
+  await eventually(async () => (await count('2.1 Quarries')) === before + 4, 'four more');
+  assert.deepEqual(page.problems, []);
+});
+
