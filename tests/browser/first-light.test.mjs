@@ -84,6 +84,8 @@ test('what was typed is there after a reload', async () => {
   const page = await openThesis('Ilse Marrable', 'chapters/valley.tex');
   await cursorIn(page, 'Two quarries gave');
   await page.keyboard.type('Reloaded words. ');
+  // The chip may still say “saved” of what was there before the keys.
+  await page.waitForTimeout(500);
   await eventually(async () => (await page.getByTestId('saved').innerText()) === 'saved', 'saved');
   await page.reload();
   await editor(page).waitFor();
