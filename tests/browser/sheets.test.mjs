@@ -5,7 +5,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { test } from 'node:test';
-import { application, cursorIn, eventually, signIn, writeAs } from './browser.mjs';
+import { application, cursorIn, eventually, printed, signIn, writeAs } from './browser.mjs';
 import { current, drawing, odd, openNew, pages, sheet } from './sheets.mjs';
 
 const running = application();
@@ -19,6 +19,7 @@ async function clickWord(page, number, word) {
   await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
 }
 
+const article = (words) => `\\documentclass{article}\n\\begin{document}\n${words}\n\\end{document}\n`;
 const cursorLine = (page) => page.locator('.cm-activeLine').textContent();
 
 test('a click leads home from a page across and from a turned box, and nothing is asked of the server for it', async () => {
@@ -158,5 +159,31 @@ test('after the server was started anew the pages of before are there at once, a
   await current(page);
   // A quick machine may have the new ones by then.
   assert.match(state, /^as of |^current$/);
+  await page.context().close();
+});
+
+test('a proof that was fetched before one was connected, and is not the newest by then, is fetched anew', async () => {
+  const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
+  const id = await openNew(page, running.demo.address, 'Overtaken', article('The words of before.'));
+  const path = `/api/manuscripts/${id}/proof`;
+  const before = await page.evaluate(async (of) => (await fetch(of)).text(), path);
+  await page.evaluate(
+    async ([of, text]) => {
+      const { guard } = await (await fetch('/api/session')).json();
+      await fetch(`/api/manuscripts/${of}/files?replace=true&path=main.tex`, { method: 'PUT', body: text, headers: { 'folio-guard': guard } });
+    },
+    [id, article('The words of now.')],
+  );
+  await eventually(async () => (await printed(page)).includes('The words of now.'), 'the newest');
+  // The first answer was made before, as far as the page can tell; nobody tells of the newer proof any more.
+  let isFirst = true;
+  await page.route(`**${path}`, (route) => {
+    if (!isFirst) return route.continue();
+    isFirst = false;
+    return route.fulfill({ body: before, contentType: 'application/json' });
+  });
+  await page.reload();
+  await eventually(async () => !isFirst && (await printed(page)).includes('The words of now.'), 'the newest, after the reload');
+  await current(page);
   await page.context().close();
 });

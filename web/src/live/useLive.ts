@@ -1,7 +1,6 @@
 import { hashKey, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { keys, manuscriptQuery, proofQuery } from '../api/queries';
-import { wasFromCopy } from '../offline/kept';
+import { keys, manuscriptQuery, proofQuery, sourcesQuery } from '../api/queries';
 import { applied } from './difference';
 import { Live, type LostWords, type Present } from './live';
 import { sendOrphans } from './textSync';
@@ -49,36 +48,52 @@ export function useLive(manuscript: number, person: number): LiveState {
   return { live, present, connected, gone, lost, letGo: () => setLost(null) };
 }
 
+/** What says of when an answer is. */
+interface Dated {
+  asOf?: string | null;
+  isBehind?: boolean;
+  revision?: number;
+}
+
 /** What is heard of others makes what is known of the manuscript stale: it is fetched anew where it is shown. */
 export function useHearsay(live: Live | null, manuscript: number) {
   const client = useQueryClient();
   useEffect(() => {
     if (!live) return;
-    const hash = hashKey(keys.manuscript(manuscript));
     const stale = (...all: (readonly unknown[])[]) => {
       for (const queryKey of all) void client.invalidateQueries({ queryKey });
     };
     let timer = 0;
-    // What was fetched before one came in may have changed in between: its revision says so. Looked at once, when both are known.
-    let isChecked = false;
-    const catchUp = () => {
-      const known = client.getQueryData(manuscriptQuery(manuscript).queryKey);
-      // What is of an earlier time is asked for anew already.
-      if (isChecked || !known || known.asOf || live.revision === 0) return;
-      isChecked = true;
-      if (known.revision < live.revision) stale(keys.all(manuscript));
-    };
+    // What was fetched before one came in may have changed in between, and nobody told: each is looked at once, when it is there.
+    const unchecked = new Map<readonly unknown[], readonly unknown[]>([
+      // When the manuscript is of before, so may be all that belongs to it.
+      [manuscriptQuery(manuscript).queryKey, keys.all(manuscript)],
+      [proofQuery(manuscript).queryKey, keys.proof(manuscript)],
+      [sourcesQuery(manuscript).queryKey, keys.sources(manuscript)],
+    ]);
+    const hashes = new Set([...unchecked.keys()].map((key) => hashKey(key)));
     let isFirst = true;
+    const catchUp = () => {
+      if (isFirst) return;
+      for (const [queryKey, concerned] of unchecked) {
+        const state = client.getQueryState<Dated>(queryKey);
+        // What is on its way may be of before, too.
+        if (!state?.data || state.fetchStatus !== 'idle') continue;
+        unchecked.delete(queryKey);
+        const { asOf, isBehind, revision = Infinity } = state.data;
+        if (asOf || isBehind || revision < live.revision) stale(concerned);
+      }
+    };
     const off = [
       live.on('joined', () => {
-        const isOld = wasFromCopy(manuscript);
-        if (isFirst && !isOld) catchUp();
-        else
+        if (isFirst) {
+          isFirst = false;
+          catchUp();
+        } else
           stale(...[keys.manuscript, keys.proof, keys.sources, keys.people, keys.deleted].map((of) => of(manuscript)));
-        isFirst = false;
       }),
       client.getQueryCache().subscribe(({ query }) => {
-        if (!isChecked && query.queryHash === hash) catchUp();
+        if (hashes.has(query.queryHash)) catchUp();
       }),
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
       live.on('files', () => stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript))),

@@ -12,16 +12,10 @@ let person = 0;
 let sayKnown = () => {};
 const isKnown = new Promise<void>((resolve) => (sayKnown = resolve));
 
-/** Manuscripts of which something was shown out of this browser: what it is of has to be asked for anew. */
-const shownFromCopy = new Set<number>();
-
 /** Says so when the server has answered after all what was taken out of this browser meanwhile. */
 export const lateAnswers = new EventTarget();
 
 const manuscriptOf = (path: string) => Number(/^\/api\/manuscripts\/(\d+)/.exec(path)?.[1] ?? 0);
-
-/** Whether anything of a manuscript was shown out of this browser since this was asked last. */
-export const wasFromCopy = (manuscript: number) => shownFromCopy.delete(manuscript);
 
 /**
  * The session; without a connection the one that was here last. Of whoever isn't signed in nothing is kept, and of nobody else
@@ -84,7 +78,6 @@ async function ask<T>(path: string, asked: Promise<T>): Promise<{ body: T; asOf?
     async (e: unknown) => {
       const kept = isUnreachable(e) ? await copy() : null;
       if (!kept) throw e;
-      shownFromCopy.add(manuscriptOf(path));
       return kept;
     },
   );

@@ -1,3 +1,5 @@
+import { Refusal } from '../api/client';
+import { keys, queryClient } from '../api/queries';
 import { applied } from '../live/difference';
 import type { ProofNews } from '../live/live';
 import { getBlobOnce, getOnce } from '../offline/kept';
@@ -55,6 +57,12 @@ export class SheetStore {
         .then((content) => {
           this.sheets.set(digest, content);
           return content;
+        })
+        .catch((e: unknown) => {
+          // The list that names it is of a proof that isn't the newest.
+          if (e instanceof Refusal && e.status === 404)
+            void queryClient.invalidateQueries({ queryKey: keys.proof(this.manuscript) });
+          throw e;
         })
         .finally(() => this.fetching.delete(digest));
       this.fetching.set(digest, asked);
