@@ -177,7 +177,10 @@ test('nothing of one account is left for another in the same browser', { timeout
   await other.getByRole('heading', { name: 'Your shelf' }).waitFor();
   const [session] = await other.evaluate(async () => [await (await fetch('/api/session')).json()]);
   await eventually(async () => (await keptIn(other)).every(([person]) => person === session.person.id), async () => JSON.stringify(await keptIn(other)));
-  await page.locator('header a').first().click();
+  // Her tab shows his things, not the page to sign in.
+  const hers = page.getByRole('link', { name: 'Young Folio' });
+  await hers.click();
+  await page.getByRole('heading', { name: 'Your shelf' }).waitFor();
   await page.getByRole('button', { name: 'Anton Quill' }).waitFor();
 
   await demo.kill();

@@ -30,7 +30,7 @@ test('a mend goes to the words that it was found for, wherever they are by now, 
     });
   });
   const id = await article(page, 'Walls & hedges.\nStones & moss.');
-  const mends = page.getByRole('button', { name: 'Write \\&' });
+  const mends = page.getByRole('button', { name: 'Write \\&', exact: true });
   await eventually(async () => (await mends.count()) === 2, 'two mends');
   // No newer proof comes in: the findings stay those of the text before.
   isHeld = true;

@@ -20,17 +20,20 @@ export function App() {
   const { data: session, failureReason } = useQuery(sessionQuery);
   const [wasOut, setWasOut] = useState(false);
   const reload = useCallback(async () => {
-    const now = await queryClient.fetchQuery({ ...sessionQuery, staleTime: 0 });
-    if (now.person) setWasOut(false);
+    await queryClient.fetchQuery({ ...sessionQuery, staleTime: 0 });
   }, []);
+  const isIn = !!session?.person;
+  useEffect(() => {
+    if (isIn) setWasOut(false);
+  }, [isIn]);
   // What isn't stored yet stays in the browser, and goes out after signing in again.
   useEffect(
     () =>
       onSignedOut(() => {
-        setWasOut(true);
+        setWasOut((was) => was || isIn);
         void queryClient.invalidateQueries({ queryKey: sessionQuery.queryKey });
       }),
-    [],
+    [isIn],
   );
   if (!session) return <Waiting what="The application" failure={failureReason} />;
   if (!session.person) return <SignIn people={session.demoPeople} wasOut={wasOut} onSignedIn={reload} />;

@@ -75,11 +75,18 @@ export function onSignedOut(listener: () => void): () => void {
 
 const SessionPath = '/api/session';
 
+// All tabs of a browser share one session: who finds a new one tells the others.
+const otherTabs = new BroadcastChannel('young-folio-session');
+otherTabs.onmessage = ({ data }: MessageEvent<number>) => {
+  if (signedIn !== null && signedIn !== data) tellSignedOut();
+};
+
 /** The session; with it comes what has to go along with every change. */
 export async function session(): Promise<Session> {
   const found = await call<Session>('GET', SessionPath);
   guard = found.guard;
   signedIn = found.person?.id ?? 0;
+  otherTabs.postMessage(signedIn);
   return found;
 }
 
