@@ -42,6 +42,12 @@ public sealed record CompileReport
     /// <summary>Packages that the preamble loads.</summary>
     public required IReadOnlyList<PackageLine> Packages { get; init; }
 
+    /// <summary>What the manuscript's own files define, as it is typed.</summary>
+    public required IReadOnlyList<DefinitionLine> Definitions { get; init; }
+
+    /// <summary>How often the files use commands (with their backslash) and environments, as they are typed.</summary>
+    public required IReadOnlyDictionary<string, int> Uses { get; init; }
+
     /// <summary>Findings, in the order of the files.</summary>
     public required IReadOnlyList<FindingLine> Findings { get; init; }
 
@@ -79,6 +85,15 @@ public sealed record EquationLine(string Number, string? Page, string? File, int
 
 /// <summary>A package.</summary>
 public sealed record PackageLine(string Name, bool Known);
+
+/// <summary>A definition: of a command, an environment, a length, a counter, a colour or an entry of the glossary.</summary>
+/// <param name="Kind">What it makes: <c>command</c>, <c>environment</c>, <c>length</c>, <c>counter</c>, <c>colour</c>, <c>entry</c>.</param>
+/// <param name="Name">Its name, without a backslash.</param>
+/// <param name="Form">The arguments that follow the name where it is used.</param>
+/// <param name="Text">What it stands for, or the beginning of that.</param>
+/// <param name="File">The file.</param>
+/// <param name="Line">Line from 1.</param>
+public sealed record DefinitionLine(string Kind, string Name, string Form, string Text, string File, int Line);
 
 /// <summary>A finding. Lines and columns count from 1, <c>Offset</c> in characters from the file's beginning; <c>Repair</c> is the one safe mend.</summary>
 public sealed record FindingLine(

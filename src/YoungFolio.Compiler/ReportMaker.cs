@@ -11,6 +11,7 @@ internal static class ReportMaker
         Document document, TypesetDocument pages, PositionTable positions, FindingLog findings, IReadOnlyDictionary<string, double> timings, WordCounter words)
     {
         AnchorPlace? PlaceOf(string anchor) => pages.Anchors.TryGetValue(anchor, out AnchorPlace place) ? place : null;
+        (IReadOnlyList<DefinitionLine> definitions, IReadOnlyDictionary<string, int> namesUsed) = Vocabulary.Of(positions);
         Dictionary<string, int> uses = document.LabelUses.GroupBy(u => u.Key).ToDictionary(g => g.Key, g => g.Count());
         return new CompileReport
         {
@@ -30,6 +31,8 @@ internal static class ReportMaker
             Equations = [.. document.Equations.Select(e => new EquationLine(e.Number, PlaceOf(e.Anchor)?.Label,
                 positions.Locate(e.Position)?.File, positions.Locate(e.Position)?.Line))],
             Packages = [.. document.Packages.Select(p => new PackageLine(p.Name, p.IsKnown))],
+            Definitions = definitions,
+            Uses = namesUsed,
             Findings = [.. findings.All.OrderBy(f => f.Kind).ThenBy(f => f.Position).Select(f => Line(f, positions))],
             Rounds = pages.Rounds,
             Timings = timings,

@@ -172,6 +172,9 @@ public sealed class PositionTable
         return at;
     }
 
+    /// <summary>The files that were read, each with its first position.</summary>
+    public IEnumerable<(int First, ManuscriptFile File)> Files => _files.Select(f => (f.Base, f.File));
+
     /// <summary>The file and the character offset of a position; null for <see cref="None"/>.</summary>
     public (ManuscriptFile File, int Offset)? Resolve(int position)
     {

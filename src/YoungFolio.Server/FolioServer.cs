@@ -114,6 +114,7 @@ public static class FolioServer
         FileApi.Map(manuscript);
         ProofApi.Map(manuscript);
         ProofApi.MapFonts(api);
+        GuideApi.Map(api);
         SourceApi.Map(manuscript);
         TextsApi.Map(manuscript);
         LogApi.Map(manuscript);

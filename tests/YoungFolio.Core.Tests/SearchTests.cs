@@ -128,4 +128,37 @@ public sealed class SearchTests
         // 100 ms are wanted; here beside other tests.
         Assert.True(best < 100, $"{best:0} ms");
     }
+
+    /// <summary>Each of these took the square of its length while the end of every bracket was looked for from where it stands.</summary>
+    [Theory]
+    [InlineData("\\label{")]
+    [InlineData("\\\\[")]
+    [InlineData("\\section[{")]
+    [InlineData("{\n\n[")]
+    [InlineData("\\begin{a}$")]
+    public void Text_that_closes_nothing_takes_time_in_proportion_to_its_length(string unit)
+    {
+        string text = string.Concat(Enumerable.Repeat(unit, 2_000_000 / unit.Length));
+        long start = Stopwatch.GetTimestamp();
+        Assert.NotEmpty(UnprintedMarkup.Find(text));
+        Assert.True(Stopwatch.GetElapsedTime(start) < TimeSpan.FromSeconds(5), $"{Stopwatch.GetElapsedTime(start)}");
+    }
+
+    [Theory]
+    [InlineData("\\section[short]{long}", "........[short].long.")]
+    [InlineData("a \\\\[2pt] b", "a ....... b")]
+    [InlineData("\\emph{x [y} z] \\label{k}", "......x [y. z] .........")]
+    [InlineData("\\\\[open\n\nclosed]", "..[open\n\nclosed]")]
+    [InlineData("\\cite[p.~{]}3]{key} so", "................... so")]
+    public void Brackets_end_in_their_group_and_paragraph(string text, string printed) => Assert.Equal(printed, Printed(text));
+
+    [Fact]
+    public void What_takes_a_place_may_not_grow_beyond_what_a_file_can_hold()
+    {
+        var all = new TextSearch(new SearchQuery("(?s).+", IsPattern: true));
+        string text = new('a', 100_000);
+        Assert.Throws<SearchException>(() => all.Find(text, string.Concat(Enumerable.Repeat("$0", 4_000))).ToArray());
+        Assert.Throws<SearchException>(() => all.Find(text, new string('b', TextSearch.LongestReplacement + 1)));
+        Assert.Equal(text + text, Assert.Single(all.Find(text, "$0$0")).Replacement);
+    }
 }

@@ -30,6 +30,7 @@ public sealed class RightsTests : RunningServer
         ["GET /openapi/v1.json"] = "*",
         ["GET /stand-ins/catalogue"] = "S",
         ["GET /api/fonts/{key}"] = "s",
+        ["GET /api/markup"] = "s",
         ["GET /api/manuscripts"] = "s",
         ["POST /api/manuscripts"] = "s",
         ["POST /api/manuscripts/zip"] = "s",

@@ -74,4 +74,25 @@ public sealed class TextsApiTests : RunningServer
         Assert.Equal((1, 1), (done.GetProperty("replaced").GetInt32(), done.GetProperty("missed").GetInt32()));
         Assert.Equal("New words. The dyke.\nA wall and a \\label{wall} wa-ll.", (await TextAsync(ilse, id, file)).Text);
     }
+
+    [Fact]
+    public async Task What_would_find_or_put_in_too_much_is_refused_and_changes_nothing()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, Dictionary<string, int> files) = await MakeAsync(ilse);
+        string many = string.Concat(Enumerable.Repeat("e ", 100_001));
+        (await ilse.PutAsync($"/api/manuscripts/{id}/files?path=a.tex&replace=true", new StringContent(many))).EnsureSuccessStatusCode();
+        HttpResponseMessage found = await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/find", new { query = new { words = "e" } });
+        Assert.Equal(HttpStatusCode.Conflict, found.StatusCode);
+        Assert.Contains("more than 100,000 places", await MessageAsync(found), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/replace", new { query = new { words = "e" }, with = "a" })).StatusCode);
+        // 10,000 characters at 2,000 places of what was left are more than a file takes.
+        string fewer = many[..8_000];
+        (await ilse.PutAsync($"/api/manuscripts/{id}/files?path=a.tex&replace=true", new StringContent(fewer))).EnsureSuccessStatusCode();
+        Assert.Equal(HttpStatusCode.Conflict, (await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/replace", new { query = new { words = "e" }, with = new string('a', 10_000) })).StatusCode);
+        Assert.Equal(fewer, (await TextAsync(ilse, id, files["a.tex"])).Text);
+        // What is listed of a long place is its beginning.
+        JsonElement all = await FindAsync(ilse, id, new { words = "(?s)e.+", isPattern = true }, "$0$0");
+        Assert.Equal(201, all.GetProperty("files").EnumerateArray().First(f => f.GetProperty("path").GetString() == "a.tex").GetProperty("places")[0].GetProperty("words").GetString()!.Length);
+    }
 }

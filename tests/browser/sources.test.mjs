@@ -40,7 +40,7 @@ test('a broken record is pasted, mended, cited and seen in print', async () => {
 
   // Its names and pages are put right with a click, the journal by hand.
   for (const what of ['not by &', 'two hyphens']) {
-    await entry(page).locator('li', { hasText: what }).getByRole('button', { name: 'Correct it' }).click();
+    await entry(page).locator('li', { hasText: what }).getByRole('button', { name: 'Write ' }).click();
     await eventually(async () => (await entry(page).locator('li', { hasText: what }).count()) === 0, `${what} mended`);
   }
   await entry(page).getByRole('textbox', { name: 'journal' }).fill('Stone and Season');

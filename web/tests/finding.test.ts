@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Found, OutlineLine } from '../src/api/client';
-import { beginningOf, endOf, placesIn, titleAt } from '../src/write/finding';
+import type { Found } from '../src/api/client';
+import { beginningOf, endOf, placesIn } from '../src/write/finding';
 import { roomKeys, sourceKeys, written } from '../src/write/source/keys';
 
 const place = (offset: number, line: number) => ({
@@ -12,7 +12,6 @@ const place = (offset: number, line: number) => ({
   after: '',
   replacement: '',
 });
-const heading = (file: string, line: number, title: string) => ({ file, line, title }) as OutlineLine;
 
 describe('what was found', () => {
   const found: Found = {
@@ -22,7 +21,6 @@ describe('what was found', () => {
       { file: 8, path: 'b.tex', version: 1, places: [place(1, 1)] },
     ],
   };
-  const outline = [heading('a.tex', 4, 'North'), heading('b.tex', 1, 'South')];
 
   it('is numbered through all files, each place as the server knows it again', () => {
     const places = placesIn(found);
@@ -34,15 +32,6 @@ describe('what was found', () => {
     ]);
     expect(places[1]!.at).toEqual({ file: 7, version: 3, offset: 9 });
     expect(placesIn(undefined)).toEqual([]);
-  });
-
-  it('stands under its section, which is said where it changes', () => {
-    expect([titleAt(outline, 'a.tex', 3), titleAt(outline, 'a.tex', 4), titleAt(outline, 'b.tex', 9)]).toEqual([
-      '',
-      'North',
-      'South',
-    ]);
-    expect(placesIn(found).map((p) => p.sectionBefore(outline))).toEqual([null, '', 'North', null]);
   });
 });
 

@@ -128,4 +128,35 @@ describe('what a browser keeps of the server’s answers', () => {
     await page.forget(14);
     expect(await page.keptManuscripts()).not.toContain(14);
   });
+
+  it('leaves nothing that a tab kept after another one signed out, and nothing that guards changes', async () => {
+    const page = await signedIn(3);
+    const out = vi.fn();
+    page.onSignedOut(out);
+    vi.resetModules();
+    const other = await signedIn(0);
+    await page.keep('/api/manuscripts/1', { title: 'too late' });
+    await page.noteOpened(1, 'g1', 12);
+    vi.resetModules();
+    const again = await signedIn(3);
+    expect([await again.findKept('/api/manuscripts/1'), await again.keptManuscripts()]).toEqual([null, []]);
+    await settled();
+    // The other tab was told.
+    expect(out).toHaveBeenCalled();
+    answers = {};
+    vi.resetModules();
+    expect((await (await load()).lastKnownSession())?.guard).toBe('');
+    expect(await other.keptManuscripts()).toEqual([]);
+  });
+
+  it('lets go of manuscripts that are no longer on the shelf', async () => {
+    const page = await signedIn(3);
+    for (const id of [21, 22]) {
+      await page.keep(`/api/manuscripts/${id}/proof`, { id });
+      await page.noteOpened(id, 'g1', 12);
+    }
+    await page.forgetOthers([22]);
+    expect(await page.keptManuscripts()).toEqual([22]);
+    expect([(await page.keptPaths(21)).size, (await page.keptPaths(22)).size]).toEqual([0, 1]);
+  });
 });

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { mendName } from '../src/write/mendName';
+import { fieldMendName, mendName } from '../src/ui/mendName';
 
 describe('the name of a mend', () => {
   it.each([
@@ -11,4 +11,13 @@ describe('the name of a mend', () => {
     ['\n\\end{document}\n', '', 'Put \\end{document} here'],
     ['$\\left( \\frac{a}{b} \\right)^2$', '\\left( \\frac{a}{b} \\right)^2', 'Write $\\left( \\frac{a}{b} \\…'],
   ])('%j for %j', (text, words, name) => expect(mendName({ text, words })).toBe(name));
+});
+
+describe('the name of a mend of a field', () => {
+  it('says what the field becomes', () =>
+    expect(['1--9', 'Quill, Anton and Vane, Perpetua', ''].map(fieldMendName)).toEqual([
+      'Write 1--9',
+      'Write Quill, Anton and Vane…',
+      'Empty the field',
+    ]));
 });

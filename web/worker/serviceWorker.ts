@@ -1,14 +1,12 @@
 import { cleanupOutdatedCaches, matchPrecache, precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { CacheFirst } from 'workbox-strategies';
+import { FontCache } from '../src/offline/fontCache';
 
 declare const self: ServiceWorkerGlobalScope;
 
 /** The application's own files, put here when it is built (vite.config.ts). */
 declare const applicationFiles: { url: string; revision: string | null }[];
-
-/** The same as in src/offline/manuscriptCopy.ts. */
-const FontCache = 'young-folio-fonts';
 
 /**
  * So long the server is waited for before the application comes out of this browser, in milliseconds: one that was just started takes

@@ -1,5 +1,6 @@
 using System.Text;
 using YoungFolio.Manuscript.Classes;
+using YoungFolio.Manuscript.Mathematics;
 using YoungFolio.Manuscript.Packages;
 using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
@@ -19,6 +20,16 @@ public static class MarkupRegistry
 
     /// <summary>Commands for symbols in formulas, in order.</summary>
     public static IReadOnlyList<string> Symbols => s_kernel.Value.Symbols;
+
+    /// <summary>What a symbol prints; empty when the name is none's.</summary>
+    /// <param name="symbol">The command's name.</param>
+    public static string SignOf(string symbol) => s_signs.Value.GetValueOrDefault(symbol, "");
+
+    private static readonly Lazy<Dictionary<string, string>> s_signs = new(() =>
+    {
+        DocumentBuilder builder = DocumentBuilder.ForRegistry();
+        return Symbols.ToDictionary(n => n, n => (builder.Machine.Symbol(n).Meaning.Value as SymbolMeaning)?.Text ?? "", StringComparer.Ordinal);
+    });
 
     private static (IReadOnlyList<string>, IReadOnlyList<string>, IReadOnlyList<string>) ReadKernel()
     {

@@ -25,6 +25,13 @@ public sealed class TextSearch
 {
     // The engine without steps back takes linear time; its memory is bounded by this size of a pattern.
     private const int LongestPattern = 1000;
+
+    /// <summary>Characters of what takes a place, at most, as it is typed.</summary>
+    public const int LongestReplacement = 10_000;
+
+    /// <summary>Characters that may take the place of what was found, at most, in all of it.</summary>
+    public const int MostInserted = 16 * 1024 * 1024;
+
     private const string Space = @"(?:[ \t~]+(?:\n[ \t]*)?|\n[ \t]*)";
 
     private readonly SearchQuery _query;
@@ -65,9 +72,20 @@ public sealed class TextSearch
     /// <summary>The places in a text, in order. Nothing empty is found.</summary>
     /// <param name="text">A file's text.</param>
     /// <param name="with">What takes their place; of a pattern with <c>$1</c> for what its first group found. Null: nothing does.</param>
+    /// <exception cref="SearchException">What takes their place is too long.</exception>
     public IEnumerable<SearchHit> Find(string text, string? with = null)
     {
         ArgumentNullException.ThrowIfNull(text);
+        if (with?.Length > LongestReplacement)
+        {
+            throw new SearchException($"At most {LongestReplacement:N0} characters can take the place of what is found.");
+        }
+
+        return Places(text, with);
+    }
+
+    private IEnumerable<SearchHit> Places(string text, string? with)
+    {
         IReadOnlyList<(int From, int To)> unprinted = _query.PrintedOnly ? UnprintedMarkup.Find(text) : [];
         int next = 0;
         for (Match match = _pattern.Match(text); match.Success; match = match.NextMatch())
@@ -82,10 +100,24 @@ public sealed class TextSearch
             bool prints = next == unprinted.Count || unprinted[next].From >= to || IsTie(text, unprinted[next], to);
             if (match.Length > 0 && prints && (!_query.WholeWords || IsWhole(text, from, to)))
             {
-                yield return new SearchHit(from, match.Length, with is null ? "" : _query.IsPattern ? match.Result(with) : with);
+                yield return new SearchHit(from, match.Length, Replacement(match, with));
             }
         }
     }
+
+    private string Replacement(Match match, string? with)
+    {
+        if (with is null || !_query.IsPattern)
+        {
+            return with ?? "";
+        }
+
+        // Each sign may stand for all that was found.
+        return ((long)with.Count(c => c == '$') * match.Length) + with.Length <= MostInserted ? match.Result(with) : throw TooMuch();
+    }
+
+    /// <summary>What is said when more would be put in than can be.</summary>
+    public static SearchException TooMuch() => new("That would put in more than a file can hold. Make what takes the place shorter, or look for less.");
 
     private static bool IsTie(string text, (int From, int To) unprinted, int to) =>
         unprinted.To <= to && text.AsSpan(unprinted.From, unprinted.To - unprinted.From).Trim('~').IsEmpty;

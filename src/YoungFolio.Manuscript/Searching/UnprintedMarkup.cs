@@ -45,6 +45,9 @@ public static class UnprintedMarkup
         private int _at;
         private int _paragraphEnd = -1;
 
+        // Found in one go: to look for each one's end from where it stands would take the square of a text that closes none.
+        private readonly Dictionary<int, int> _closings = Pairs(text);
+
         public List<(int From, int To)> Found { get; } = [];
 
         public void Run()
@@ -169,32 +172,28 @@ public static class UnprintedMarkup
 
         private int Brackets(int at)
         {
-            while (at < text.Length && text[at] == '[')
+            while (at < text.Length && text[at] == '[' && _closings.TryGetValue(at, out int closing))
             {
-                int depth = 0;
-                int end = at + 1;
-                // An empty line ends what wasn't closed.
-                for (; end < text.Length && (text[end] != ']' || depth > 0) && !text.AsSpan(end).StartsWith("\n\n"); end++)
-                {
-                    depth += text[end] == '{' ? 1 : text[end] == '}' ? -1 : 0;
-                }
-
-                if (end >= text.Length || text[end] != ']')
-                {
-                    return at;
-                }
-
-                at = end + 1;
+                at = closing + 1;
             }
 
             return at;
         }
 
         // After the brace that closes the one at a place; −1: nothing does.
-        private int Closing(int at)
+        private int Closing(int at) => _closings.TryGetValue(at, out int closing) ? closing + 1 : -1;
+
+        // Which brace or bracket closes which: brackets in their own group and paragraph, by the first that follows.
+        private static Dictionary<int, int> Pairs(string text)
         {
-            int depth = 0;
-            for (; at < text.Length; at++)
+            var closings = new Dictionary<int, int>();
+            var groups = new Stack<int>();
+            // Those of the group that is open, after how many of them each open group began.
+            var brackets = new List<(int At, int Paragraph)>();
+            var outer = new Stack<int>();
+            int first = 0;
+            int paragraph = 0;
+            for (int at = 0; at < text.Length; at++)
             {
                 switch (text[at])
                 {
@@ -202,14 +201,33 @@ public static class UnprintedMarkup
                         at++;
                         break;
                     case '{':
-                        depth++;
+                        groups.Push(at);
+                        outer.Push(first);
+                        first = brackets.Count;
                         break;
-                    case '}' when --depth == 0:
-                        return at + 1;
+                    case '}' when groups.TryPop(out int group):
+                        closings[group] = at;
+                        brackets.RemoveRange(first, brackets.Count - first);
+                        first = outer.Pop();
+                        break;
+                    case '[':
+                        brackets.Add((at, paragraph));
+                        break;
+                    case ']':
+                        foreach ((int open, _) in brackets.Skip(first).Where(b => b.Paragraph == paragraph))
+                        {
+                            closings[open] = at;
+                        }
+
+                        brackets.RemoveRange(first, brackets.Count - first);
+                        break;
+                    case '\n' when at + 1 < text.Length && text[at + 1] == '\n':
+                        paragraph++;
+                        break;
                 }
             }
 
-            return -1;
+            return closings;
         }
 
         // After the next of some words; an empty line ends mathematics that wasn't closed.

@@ -61,6 +61,8 @@ public static class TextsApi
 {
     private const int MostListed = 1000;
     private const int MostChosen = 20_000;
+    private const int MostPlaces = 100_000;
+    private const int LongestShown = 200;
     private const int MostUndoSteps = FileStore.MostFiles;
     private const int Around = 60;
 
@@ -118,6 +120,11 @@ public static class TextsApi
                 {
                     places.Add(lines.Place(hit));
                 }
+
+                if (total > MostPlaces)
+                {
+                    throw TooMany();
+                }
             }
 
             if (places.Count > 0)
@@ -135,10 +142,12 @@ public static class TextsApi
         var wanted = (await files.FilesAsync(id)).Where(f => IsWanted(f, replacing.File, replacing.Query)).ToDictionary(f => f.Path, f => f.Id, StringComparer.Ordinal);
         Dictionary<int, HashSet<int>>? chosen = replacing.Only is null ? null : await WhereNowAsync(id, replacing.Only, texts);
         int replaced = 0;
+        long inserted = 0;
         IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now =>
         {
             // It may be asked again, with newer texts.
             replaced = 0;
+            inserted = 0;
             var edits = new Dictionary<string, List<TextEdit>>(StringComparer.Ordinal);
             foreach ((string path, string text) in now)
             {
@@ -147,11 +156,25 @@ public static class TextsApi
                     continue;
                 }
 
-                List<TextEdit> all = [.. search.Find(text, replacing.With ?? "").Where(h => chosen is null || chosen[file].Contains(h.Offset)).Select(h => new TextEdit(h.Offset, h.Length, h.Replacement))];
+                var all = new List<TextEdit>();
+                foreach (SearchHit hit in search.Find(text, replacing.With ?? "").Where(h => chosen is null || chosen[file].Contains(h.Offset)))
+                {
+                    all.Add(new TextEdit(hit.Offset, hit.Length, hit.Replacement));
+                    inserted += hit.Replacement.Length;
+                    if (++replaced > MostPlaces)
+                    {
+                        throw TooMany();
+                    }
+
+                    if (inserted > TextSearch.MostInserted)
+                    {
+                        throw TextSearch.TooMuch();
+                    }
+                }
+
                 if (all.Count > 0)
                 {
                     edits[path] = all;
-                    replaced += all.Count;
                 }
             }
 
@@ -159,6 +182,8 @@ public static class TextsApi
         });
         return new ReplacedPlaces(replaced, replacing.Only is null ? 0 : replacing.Only.Distinct().Count() - replaced, Steps(done));
     }
+
+    private static SearchException TooMany() => new($"It is found in more than {MostPlaces:N0} places. Look for something that is rarer.");
 
     // Where chosen places are by now: what came in since moved them along.
     private static async Task<Dictionary<int, HashSet<int>>> WhereNowAsync(int id, IReadOnlyList<ChosenPlace> places, TextStore texts)
@@ -210,7 +235,9 @@ public static class TextsApi
             lineEnd = lineEnd < 0 ? text.Length : lineEnd;
             int from = Math.Max(_start, hit.Offset - Around);
             int to = Math.Min(lineEnd, end + Around);
-            return new FoundPlace(hit.Offset, hit.Length, _line, text[from..hit.Offset], text[hit.Offset..end], text[end..to], hit.Replacement);
+            return new FoundPlace(hit.Offset, hit.Length, _line, text[from..hit.Offset], Brief(text[hit.Offset..end]), text[end..to], Brief(hit.Replacement));
         }
+
+        private static string Brief(string words) => words.Length <= LongestShown ? words : words[..(char.IsHighSurrogate(words[LongestShown - 1]) ? LongestShown - 1 : LongestShown)] + "…";
     }
 }

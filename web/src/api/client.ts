@@ -41,6 +41,7 @@ export type FoundFile = Schema['FoundFile'];
 export type FoundPlace = Schema['FoundPlace'];
 export type SearchQuery = Required<Schema['SearchQuery']>;
 export type ReplacedPlaces = Schema['ReplacedPlaces'];
+export type MarkupHelp = Schema['MarkupHelp'];
 export type BroughtIn = Schema['BroughtIn'];
 
 /** What the server refused, in its own words for people. */

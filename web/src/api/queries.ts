@@ -1,5 +1,5 @@
 import { QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
-import { getKept, getKeptList, keptManuscripts, keptSession, lateAnswers } from '../offline/kept';
+import { forgetOthers, getKept, getKeptList, keptManuscripts, keptSession, lateAnswers } from '../offline/kept';
 import {
   call,
   get,
@@ -9,6 +9,7 @@ import {
   type FirstPage,
   type Found,
   type Manuscript,
+  type MarkupHelp,
   type News,
   type Offer,
   type Outbox,
@@ -104,6 +105,7 @@ export const shelfQuery = queryOptions({
   queryKey: ['shelf'],
   queryFn: async ({ signal }): Promise<ShelfState> => {
     const { list, asOf } = await getKeptList<ShelfEntry>(shelfPath, signal);
+    if (!asOf) void forgetOthers(list.map((e) => e.id)).catch(() => undefined);
     return { entries: list, asOf, openable: asOf ? await keptManuscripts() : null };
   },
   refetchInterval: (query) => (query.state.data?.asOf ? AskAgain : 10_000),
@@ -185,6 +187,15 @@ export const sourcesQuery = (id: number) =>
     // The live connection says when it changed.
     staleTime: Infinity,
   });
+
+/** What there is to write with. It changes with the application alone. */
+export const guideQuery = queryOptions({
+  queryKey: ['markup'],
+  queryFn: () => getKept<MarkupHelp>('/api/markup'),
+  staleTime: Infinity,
+  gcTime: Infinity,
+  structuralSharing: false,
+});
 
 /** One source with its fields and how it prints; nothing without a key. */
 export const sourceQuery = (id: number, key: string) =>

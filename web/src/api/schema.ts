@@ -436,6 +436,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/markup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MarkupHelp"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}": {
         parameters: {
             query?: never;
@@ -1927,6 +1962,11 @@ export interface components {
             /** Format: int32 */
             line: null | number;
         };
+        ClassHelp: {
+            name: string;
+            purpose: string;
+            options: string[];
+        };
         CompileReport: {
             /** Format: int32 */
             pages: number;
@@ -1943,12 +1983,25 @@ export interface components {
             footnotes: number;
             equations: components["schemas"]["EquationLine"][];
             packages: components["schemas"]["PackageLine"][];
+            definitions: components["schemas"]["DefinitionLine"][];
+            uses: {
+                [key: string]: number;
+            };
             findings: components["schemas"]["FindingLine"][];
             /** Format: int32 */
             rounds: number;
             timings: {
                 [key: string]: number;
             };
+        };
+        DefinitionLine: {
+            kind: string;
+            name: string;
+            form: string;
+            text: string;
+            file: string;
+            /** Format: int32 */
+            line: number;
         };
         DeletedFileView: {
             file: components["schemas"]["FileView"];
@@ -2028,6 +2081,20 @@ export interface components {
             /** Format: int32 */
             total: number;
         };
+        GuideLine: {
+            names: components["schemas"]["GuideName"][];
+            says: string;
+            example: string;
+        };
+        GuideName: {
+            name: string;
+            form: string;
+            isEnvironment: boolean;
+        };
+        GuideSymbol: {
+            name: string;
+            sign: string;
+        };
         InvitationLink: {
             link: string;
         };
@@ -2087,6 +2154,12 @@ export interface components {
             role: components["schemas"]["Role"];
             people: components["schemas"]["PersonView"][];
             files: components["schemas"]["FileView"][];
+        };
+        MarkupHelp: {
+            lines: components["schemas"]["GuideLine"][];
+            symbols: components["schemas"]["GuideSymbol"][];
+            packages: components["schemas"]["PackageHelp"][];
+            classes: components["schemas"]["ClassHelp"][];
         };
         MemberView: {
             person: components["schemas"]["PersonView"];
@@ -2173,6 +2246,16 @@ export interface components {
             line: null | number;
             /** Format: int32 */
             words: number;
+        };
+        PackageHelp: {
+            name: string;
+            purpose: string;
+            commands: string[];
+            environments: string[];
+            options: string[];
+            requires: string[];
+            comesAfter: string[];
+            clashes: string[];
         };
         PackageLine: {
             name: string;

@@ -24,6 +24,7 @@ interface Opened {
 interface Schema extends DBSchema {
   answers: { key: [number, string]; value: Copy; indexes: { manuscript: [number, number] } };
   opened: { key: [number, number]; value: Opened };
+  /** Who is signed in in this browser, without what guards changes: that ends with the page. */
   session: { key: string; value: Session };
 }
 
@@ -66,7 +67,9 @@ export async function keepOnly(session: Session): Promise<void> {
       change.objectStore('answers').delete(range),
       change.objectStore('opened').delete(range),
     ]),
-    session.person ? change.objectStore('session').put(session, Now) : change.objectStore('session').delete(Now),
+    session.person
+      ? change.objectStore('session').put({ ...session, guard: '' }, Now)
+      : change.objectStore('session').delete(Now),
     change.done,
   ]);
 }
@@ -74,23 +77,31 @@ export async function keepOnly(session: Session): Promise<void> {
 export const findCopy = async (person: number, path: string): Promise<Copy | null> =>
   (await (await store())?.get('answers', [person, path]).catch(() => undefined)) ?? null;
 
-/** Keeps some copies. When the browser has no room, what was open longest ago goes for it. */
-export async function putCopies(copies: Copy[]): Promise<void> {
+/**
+ * Writes what is a person's, if that person is signed in still: a tab that was at work when another one signed out would leave
+ * something behind otherwise.
+ */
+async function putOwn<Name extends 'answers' | 'opened'>(name: Name, value: Schema[Name]['value']): Promise<void> {
   const db = await store();
-  if (!db || copies.length === 0) return;
+  if (!db) return;
+  const change = db.transaction([name, 'session'], 'readwrite');
   const put = async () => {
-    const change = db.transaction('answers', 'readwrite');
-    await Promise.all([...copies.map((c) => change.store.put(c)), change.done]);
+    const now = await change.objectStore('session').get(Now);
+    if (now?.person?.id === value.person) await change.objectStore(name).put(value);
   };
+  await Promise.all([put(), change.done]);
+}
+
+/** Keeps a copy. When the browser has no room, what was open longest ago goes for it. */
+export async function putCopy(copy: Copy): Promise<void> {
   try {
-    await put();
+    await putOwn('answers', copy);
   } catch (e) {
     if ((e as DOMException).name !== 'QuotaExceededError') throw e;
-    const { person, manuscript } = copies[0]!;
-    const [oldest] = (await openedLately(person)).filter((o) => o !== manuscript).slice(-1);
+    const [oldest] = (await openedLately(copy.person)).filter((o) => o !== copy.manuscript).slice(-1);
     if (oldest === undefined) throw e;
-    await dropManuscript(person, oldest);
-    await put();
+    await dropManuscript(copy.person, oldest);
+    await putOwn('answers', copy);
   }
 }
 
@@ -108,7 +119,7 @@ export async function dropCopies(person: number, paths: Iterable<string>): Promi
 }
 
 export async function noteOpened(person: number, manuscript: number, generation: string): Promise<void> {
-  await (await store())?.put('opened', { person, manuscript, at: new Date().toISOString(), generation });
+  await putOwn('opened', { person, manuscript, at: new Date().toISOString(), generation });
 }
 
 export const generationOf = async (person: number, manuscript: number): Promise<string | null> =>

@@ -106,7 +106,7 @@ export async function keep(path: string, body: unknown): Promise<void> {
   if (!person) return;
   const copy = { person, path, manuscript: manuscriptOf(path), at: new Date().toISOString(), body };
   // Without room for it, it isn't there without a connection; nothing else comes of it.
-  await copies.putCopies([copy]).catch(() => undefined);
+  await copies.putCopy(copy).catch(() => undefined);
 }
 
 /** What is kept of a manuscript, by path. */
@@ -130,3 +130,8 @@ export async function noteOpened(manuscript: number, generation: string, most: n
 
 /** A manuscript isn't this person's to see any more. */
 export const forget = (manuscript: number) => copies.dropManuscript(person, manuscript).catch(() => undefined);
+
+/** Of a person's manuscripts there are only these any more: what is kept of others goes. */
+export async function forgetOthers(manuscripts: readonly number[]): Promise<void> {
+  for (const id of await keptManuscripts()) if (!manuscripts.includes(id)) await forget(id);
+}

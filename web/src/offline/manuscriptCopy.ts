@@ -3,13 +3,11 @@ import { firstPagePath, manuscriptPath, proofPath, shelfPath, sourcesPath } from
 import { textPath } from '../live/textSync';
 import { fontPath } from '../proof/fonts';
 import { fontsOf, picturePath, sheetPath, type SheetStore } from '../proof/sheetStore';
+import { FontCache } from './fontCache';
 import { dropKept, getBlobOnce, getKept, getKeptList, keep, keptPaths, noteOpened } from './kept';
 
 /** So many manuscripts are kept for a person: those that were open last. */
 const MostKept = 12;
-
-/** The cache that the service worker answers from when a font is asked for. */
-export const FontCache = 'young-folio-fonts';
 
 /** What a manuscript is at a moment. */
 export interface ManuscriptState {

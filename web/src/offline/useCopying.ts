@@ -32,7 +32,8 @@ export function useCopying(live: Live, manuscript: number, desk: TextDesk | null
       const { generation } = live;
       if (!known || known.asOf || !proof || proof.asOf || !live.isOpen || generation === null) return;
       // Keys of sources are offered while writing.
-      const sources = await client.ensureQueryData(sourcesQuery(manuscript));
+      const pool = await client.ensureQueryData(sourcesQuery(manuscript));
+      const sources = pool.asOf ? undefined : pool;
       await copy.take({ manuscript: known, proof, sources, sheets: sheetsOf(memory, manuscript), generation });
     };
     const begin = () => {

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ChangedSources, SourceChange, SourceDetail, SourcesState } from '../api/client';
 import { AskConsent, AskText } from '../ui/Ask';
+import { fieldMendName } from '../ui/mendName';
 
 /** A change of the pool: its kind, and what that kind needs. */
 export type Wanted = Partial<SourceChange> & { kind: string };
@@ -202,10 +203,11 @@ function Notes({ detail, canWrite, onMend }: Props & { onMend: (field: string, v
           </span>
           {canWrite && n.mend !== null && (
             <button
-              className="ml-auto shrink-0 font-medium text-slate underline"
+              className="ml-auto max-w-[50%] shrink-0 text-right font-medium text-slate underline wrap-anywhere"
+              title={n.mend}
               onClick={() => onMend(n.field, n.mend!)}
             >
-              Correct it
+              {fieldMendName(n.mend)}
             </button>
           )}
         </li>

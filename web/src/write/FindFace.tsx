@@ -12,8 +12,10 @@ import {
 } from '../api/client';
 import { foundQuery, keys } from '../api/queries';
 import { useRemembered, useRoom } from '../rooms/roomContext';
+import { useDeferredByTime } from '../ui/useDeferredByTime';
 import { plural } from '../ui/words';
-import { beginning, beginningOf, endOf, placesIn, titleAt, type Wish } from './finding';
+import { beginning, placesIn, type FindState } from './finding';
+import { FoundList } from './FoundList';
 
 /** What the room asks of the face. */
 export interface FindHandle {
@@ -41,25 +43,25 @@ const LookAgainAfter = 500;
 /** Finds and replaces, in the open file and in the whole manuscript. */
 export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props) {
   const { manuscript, canWrite, live, connected } = useRoom();
-  const [wish, setWish] = useRemembered<Wish>('find', beginning);
+  const [wish, setWish] = useRemembered<FindState>('find', beginning);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [at, setAt] = useState(-1);
   const [undo, setUndo] = useState<UndoStep[]>([]);
   const client = useQueryClient();
   const words = useRef<HTMLInputElement>(null);
   const replacement = useRef<HTMLInputElement>(null);
-  const asked = useSettled(wish, LookAfter);
+  const asked = useDeferredByTime(wish, LookAfter);
   const { data, error } = useQuery({
     ...foundQuery(manuscript.id, asked, asked.isWide ? null : file),
     placeholderData: keepPreviousData,
   });
   const found = asked.query.words.trim() ? data : undefined;
   const places = placesIn(found);
-  const change = (part: Partial<Wish>) => {
+  const change = (part: Partial<FindState>) => {
     setWish({ ...wish, ...part });
     setAt(-1);
   };
-  const choose = (part: Partial<Wish['query']>) => change({ query: { ...wish.query, ...part } });
+  const choose = (part: Partial<FindState['query']>) => change({ query: { ...wish.query, ...part } });
 
   // What anyone types may be found, or no longer.
   useEffect(() => {
@@ -249,56 +251,18 @@ export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props
           </p>
         )}
       </div>
-      {found?.files.map((of) => (
-        <section key={of.file} aria-label={of.path}>
-          <h2 className="mt-1 truncate text-[12.5px] font-semibold">
-            {of.path} <span className="font-normal text-ink-2">{of.places.length}</span>
-          </h2>
-          <ul>
-            {places
-              .filter((p) => p.file.file === of.file)
-              .map((p) => {
-                const section = titleAt(outline, of.path, p.place.line);
-                return (
-                  <li key={p.key}>
-                    {section !== p.sectionBefore(outline) && section && (
-                      <p className="truncate pt-1 font-serif text-[12.5px] text-rubric-ink">{section}</p>
-                    )}
-                    <div className="flex items-start gap-1">
-                      {canWrite && wish.with && (
-                        <input
-                          type="checkbox"
-                          className="mt-1 accent-slate"
-                          aria-label={`Replace in line ${p.place.line}`}
-                          checked={!left.has(p.key)}
-                          onChange={(e) => {
-                            const next = new Set(left);
-                            if (e.target.checked) next.delete(p.key);
-                            else next.add(p.key);
-                            setLeft(next);
-                          }}
-                        />
-                      )}
-                      <button
-                        className={`min-w-0 flex-1 rounded px-1 py-0.5 text-left text-[12.5px] leading-snug wrap-anywhere hover:bg-white/60 ${p.index === at ? 'bg-leaf' : ''}`}
-                        aria-current={p.index === at}
-                        title={`Line ${p.place.line}`}
-                        onClick={() => goTo(p.index)}
-                      >
-                        <span className="text-ink-2">{endOf(p.place.before, 24)}</span>
-                        <mark className={`bg-mark text-ink ${wish.with ? 'line-through' : ''}`}>{p.place.words}</mark>
-                        {wish.with && (
-                          <ins className="ml-0.5 bg-moss-tint text-moss-ink no-underline">{p.place.replacement}</ins>
-                        )}
-                        <span className="text-ink-2">{beginningOf(p.place.after, 40)}</span>
-                      </button>
-                    </div>
-                  </li>
-                );
-              })}
-          </ul>
-        </section>
-      ))}
+      {found && (
+        <FoundList
+          found={found}
+          places={places}
+          outline={outline}
+          at={at}
+          withWords={wish.with}
+          left={canWrite && wish.with ? left : null}
+          onLeft={setLeft}
+          onGo={goTo}
+        />
+      )}
       {found && found.total > places.length && (
         <p className="text-[12.5px] text-ink-2">
           {plural(found.total - places.length, 'more place')}: narrow what is looked for to see them here.
@@ -332,14 +296,4 @@ function Step({ says, icon: Icon, onClick }: { says: string; icon: LucideIcon; o
       <Icon className="size-4" aria-hidden />
     </button>
   );
-}
-
-/** A value once it didn't change for a while. */
-function useSettled<T>(value: T, after: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(value), after);
-    return () => window.clearTimeout(timer);
-  }, [value, after]);
-  return settled;
 }

@@ -3,7 +3,7 @@ import { memo, useState } from 'react';
 import type { Finding } from '../api/client';
 import { useKept } from '../ui/useKept';
 import { useLow } from '../ui/useNarrow';
-import { mendName } from './mendName';
+import { mendName } from '../ui/mendName';
 
 const kinds = {
   fix: { name: 'to fix', sign: '●', text: 'text-rubric', chip: 'bg-rubric-tint text-rubric-ink' },

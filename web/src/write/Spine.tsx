@@ -8,7 +8,7 @@ import { AskConsent, AskText } from '../ui/Ask';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
 import { plural } from '../ui/words';
-import { wordsWithin } from './wordCounts';
+import { sectionAt, wordsWithin } from './outline';
 import { DeletedFiles } from './DeletedFiles';
 import { Words } from './Words';
 
@@ -83,13 +83,10 @@ function Structure({ report, file, line, onTurn }: Props) {
   const { manuscript, present } = useRoom();
   const current = useRef<HTMLButtonElement>(null);
   const entries = report?.outline ?? [];
-  // The section that a cursor is in: the last heading at or above its line.
-  const sectionOf = (path: string | undefined, at: number) =>
-    entries.reduce((found, e, i) => (e.file === path && (e.line ?? 0) <= at ? i : found), -1);
-  const here = sectionOf(file.path, line);
+  const here = sectionAt(entries, file.path, line);
   const others = present.flatMap((p) => {
     const path = manuscript.files.find((x) => x.id === p.place?.file)?.path;
-    return p.place && path ? [{ person: p.person, section: sectionOf(path, p.place.line) }] : [];
+    return p.place && path ? [{ person: p.person, section: sectionAt(entries, path, p.place.line) }] : [];
   });
   // The heading that one is in stays in view.
   useEffect(() => {

@@ -1,7 +1,7 @@
 import { Popover } from 'radix-ui';
 import type { Report } from '../api/client';
 import { digits, plural } from '../ui/words';
-import { wordsWithin } from './wordCounts';
+import { wordsWithin } from './outline';
 
 const kinds = [
   ['text', 'In the text'],

@@ -26,6 +26,7 @@ import { FindingsPane } from './FindingsPane';
 import { KeySheet } from './KeySheet';
 import { Leaves, type LeafName } from './Leaves';
 import { NewsStrip } from './NewsStrip';
+import { sectionAt } from './outline';
 import { SavedChip, troubleOf } from './SavedChip';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
 import { Spine } from './Spine';
@@ -130,7 +131,8 @@ export default function WriteRoom() {
     return <p className="p-10">There is no text in this manuscript. Upload a .tex file by dropping it here.</p>;
   }
 
-  const section = proof?.report.outline.findLast((e) => e.file === file.path && (e.line ?? 0) <= cursor.line);
+  const outline = proof?.report.outline ?? [];
+  const section = outline[sectionAt(outline, file.path, cursor.line)];
 
   return (
     <>

@@ -1,9 +1,4 @@
-import {
-  autocompletion,
-  type Completion,
-  type CompletionContext,
-  type CompletionResult,
-} from '@codemirror/autocomplete';
+import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete';
 import { EditorView, hoverTooltip } from '@codemirror/view';
 import type { SourceDetail, SourceRow } from '../api/client';
 import { queryClient, sourceQuery, sourcesQuery } from '../api/queries';
@@ -55,10 +50,7 @@ export class Citations {
   constructor(private readonly manuscript: number) {}
 
   extension() {
-    return [
-      autocompletion({ override: [(context) => this.complete(context)], icons: false, activateOnTypingDelay: 60 }),
-      hoverTooltip((view, at) => this.hover(view, at), { hoverTime: 250 }),
-    ];
+    return hoverTooltip((view, at) => this.hover(view, at), { hoverTime: 250 });
   }
 
   // Both come from what is known already, as long as nobody has said that it changed.
@@ -73,7 +65,8 @@ export class Citations {
     return queryClient.fetchQuery({ ...sourceQuery(this.manuscript, key), retry: false }).catch(() => null);
   }
 
-  private async complete(context: CompletionContext): Promise<CompletionResult | null> {
+  /** Offers sources where a key belongs. */
+  complete = async (context: CompletionContext): Promise<CompletionResult | null> => {
     const line = context.state.doc.lineAt(context.pos);
     const typed = keyBefore(line.text.slice(0, context.pos - line.from));
     if (typed === null) return null;
@@ -85,7 +78,7 @@ export class Citations {
     }));
     // The words may be of the title or a name, so that filtering is our own; typing on asks again.
     return { from: context.pos - typed.length, options, filter: false };
-  }
+  };
 
   private async hover(view: EditorView, at: number) {
     const line = view.state.doc.lineAt(at);

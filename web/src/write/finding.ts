@@ -1,14 +1,14 @@
-import type { Found, FoundFile, FoundPlace, OutlineLine, SearchQuery } from '../api/client';
+import type { Found, FoundFile, FoundPlace, SearchQuery } from '../api/client';
 
 /** What one wants to find, and what is to take its place. */
-export interface Wish {
+export interface FindState {
   query: SearchQuery;
   with: string;
   /** In all files, or in the open one alone. */
   isWide: boolean;
 }
 
-export const beginning: Wish = {
+export const beginning: FindState = {
   query: { words: '', matchesCase: false, wholeWords: false, isPattern: false, printedOnly: false },
   with: '',
   isWide: true,
@@ -22,28 +22,21 @@ export interface ListedPlace {
   place: FoundPlace;
   /** As the server wants a place that was chosen. */
   at: { file: number; version: number; offset: number };
-  /** The section of the place before it in the same file. */
-  sectionBefore: (outline: OutlineLine[]) => string | null;
 }
 
 /** All places that are listed, in order. */
 export function placesIn(found: Found | undefined): ListedPlace[] {
   let index = 0;
   return (found?.files ?? []).flatMap((file) =>
-    file.places.map((place, i) => ({
+    file.places.map((place) => ({
       index: index++,
       key: `${file.file} ${place.offset}`,
       file,
       place,
       at: { file: file.file, version: file.version, offset: place.offset },
-      sectionBefore: (outline) => (i === 0 ? null : titleAt(outline, file.path, file.places[i - 1]!.line)),
     })),
   );
 }
-
-/** The title of the section that a line is in; empty before the first. */
-export const titleAt = (outline: OutlineLine[], path: string, line: number): string =>
-  outline.findLast((e) => e.file === path && (e.line ?? 0) <= line)?.title ?? '';
 
 /** The end of what stands before a place, from a word's beginning. */
 export function endOf(text: string, longest: number): string {

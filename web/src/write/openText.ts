@@ -1,4 +1,4 @@
-import { closeBrackets, closeBracketsKeymap } from '@codemirror/autocomplete';
+import { autocompletion, closeBrackets, closeBracketsKeymap } from '@codemirror/autocomplete';
 import {
   defaultKeymap,
   history,
@@ -13,7 +13,14 @@ import {
 import { bracketMatching } from '@codemirror/language';
 import { setDiagnostics, type Diagnostic } from '@codemirror/lint';
 import { highlightSelectionMatches, selectNextOccurrence } from '@codemirror/search';
-import { Compartment, EditorSelection, EditorState, Transaction, type StateEffect } from '@codemirror/state';
+import {
+  Compartment,
+  EditorSelection,
+  EditorState,
+  Transaction,
+  type ChangeSpec,
+  type StateEffect,
+} from '@codemirror/state';
 import {
   drawSelection,
   EditorView,
@@ -27,8 +34,13 @@ import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
 import { fetchText, LargestInsert, saved, TextSync, type Opened, type SaveState } from '../live/textSync';
 import { Citations, isRecord } from './citations';
+import { completionSource, preambleElsewhere, type Loader } from './completion/completion';
+import { lineOf, loadingLine, placeFor } from './completion/preamble';
+import type { Guide } from './completion/guide';
+import { hoverHelp } from './completion/hover';
 import { looksOf, markupLanguage } from './markup';
 import { partnerOf } from './source/blocks';
+import { endWithIt } from './source/closing';
 import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
@@ -56,6 +68,9 @@ export interface TextContext {
   /** The markup steps back behind the words. */
   isQuiet: boolean;
 }
+
+/** As much as a list of what may be written shows at once. */
+const MostShown = 100;
 
 const TellAfter = 60;
 
@@ -88,6 +103,7 @@ export class OpenText {
     opened: Opened,
     private readonly onSave: (state: SaveState) => void,
     onRestored: () => void,
+    private readonly load: Loader,
   ) {
     this.sync = new TextSync(
       context.live,
@@ -111,9 +127,10 @@ export class OpenText {
     file: ManuscriptFile,
     onSave: (state: SaveState) => void,
     onRestored: () => void,
+    load: Loader,
   ): Promise<OpenText> {
     const opened = await fetchText(context.manuscript, file, context.person);
-    return new OpenText(context, file, opened, onSave, onRestored);
+    return new OpenText(context, file, opened, onSave, onRestored, load);
   }
 
   get clientId() {
@@ -211,6 +228,19 @@ export class OpenText {
   insert(text: string) {
     this.view.dispatch(this.view.state.replaceSelection(text));
     this.view.focus();
+  }
+
+  /** Loads packages in this text's preamble, or takes the lines away again by which they were; undoing here is left alone. */
+  loadPackages(names: readonly string[], isLoaded: boolean, guide: Guide | null) {
+    const changes: ChangeSpec[] = [];
+    const text = this.view.state.doc.toString();
+    for (const name of names) {
+      const place = isLoaded ? placeFor(text, name, guide) : null;
+      const line = isLoaded ? null : lineOf(text, name);
+      if (place !== null) changes.push({ from: place, insert: loadingLine(name) });
+      if (line) changes.push(line);
+    }
+    if (changes.length > 0) this.view.dispatch({ changes, annotations: Transaction.addToHistory.of(false) });
   }
 
   /** Carries out a mend that was found in an earlier version; false when other words stand there by now. */
@@ -326,6 +356,22 @@ export class OpenText {
     }, TellAfter);
   }
 
+  private help() {
+    const citations = new Citations(this.context.manuscript);
+    return [
+      autocompletion({
+        override: [citations.complete, completionSource(this.context.manuscript)],
+        icons: false,
+        activateOnTypingDelay: 60,
+        maxRenderedOptions: MostShown,
+      }),
+      preambleElsewhere(this.load),
+      citations.extension(),
+      hoverHelp(this.context.manuscript),
+      keymap.of([{ key: 'Enter', run: endWithIt }]),
+    ];
+  }
+
   private extensions() {
     const isBib = this.file.path.endsWith('.bib');
     return [
@@ -341,6 +387,7 @@ export class OpenText {
       this.naming.of(named(this.file.path)),
       this.rights.of(EditorState.readOnly.of(!this.context.canWrite)),
       pairedCommands,
+      ...(isBib ? [] : this.help()),
       keymap.of([
         bind('Mod-f', this.find(false, false)),
         bind('Mod-Shift-f', this.find(true, false)),
@@ -358,7 +405,6 @@ export class OpenText {
         ...historyKeymap,
         indentWithTab,
       ]),
-      ...(isBib ? [] : [new Citations(this.context.manuscript).extension()]),
       EditorView.domEventHandlers({
         paste: (event, view) => {
           const pasted = event.clipboardData?.getData('text/plain') ?? '';

@@ -1,5 +1,6 @@
 import type { FileText, ManuscriptFile } from '../api/client';
 import { saved, type SaveState } from '../live/textSync';
+import { knownOf } from './completion/completion';
 import { OpenText, type TextContext } from './openText';
 
 /** So many texts stay open; of more, the one that was shown longest ago is closed. */
@@ -52,6 +53,7 @@ export class TextDesk {
         file,
         (s) => this.note(file.id, s),
         () => void this.reopen(file.id),
+        (packages, isLoaded) => void this.load(packages, isLoaded),
       );
     this.texts.delete(file.id);
     this.texts.set(file.id, text);
@@ -92,6 +94,13 @@ export class TextDesk {
   /** Closes all. */
   close() {
     for (const [id] of this.texts) void this.closeOne(id);
+  }
+
+  /** Loads packages in the preamble, or no longer. */
+  private async load(packages: readonly string[], isLoaded: boolean) {
+    const known = await knownOf(this.context.manuscript);
+    const main = known?.manuscript?.files.find((f) => f.path === known.manuscript?.mainFile);
+    if (main) (await this.open(main).catch(() => null))?.loadPackages(packages, isLoaded, known!.guide);
   }
 
   private async all(): Promise<OpenText[]> {

@@ -1,6 +1,7 @@
 import { codeFolding, foldAll, foldGutter, foldService, toggleFold, unfoldAll } from '@codemirror/language';
 import type { Extension } from '@codemirror/state';
 import { keymap } from '@codemirror/view';
+import { plural } from '../../ui/words';
 import { foldAt } from './blocks';
 import { bind } from './keys';
 
@@ -12,7 +13,7 @@ export const folding: Extension = [
     placeholderDOM: (_view, onclick, lines: number) => {
       const folded = document.createElement('button');
       folded.className = 'cm-folded';
-      folded.textContent = `${lines} line${lines === 1 ? '' : 's'}`;
+      folded.textContent = plural(lines, 'line');
       folded.title = 'Unfold';
       folded.onclick = onclick;
       return folded;

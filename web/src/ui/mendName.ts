@@ -14,3 +14,6 @@ export function mendName({ text, words }: Pick<Repair, 'text' | 'words'>): strin
   if (loaded && words === '') return `Load ${loaded[1]}`;
   return words === '' ? `Put ${brief(text)} here` : `Write ${brief(text)}`;
 }
+
+/** As mendName, for what becomes of a whole field of a source. */
+export const fieldMendName = (value: string): string => (value === '' ? 'Empty the field' : `Write ${brief(value)}`);

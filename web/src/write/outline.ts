@@ -8,3 +8,10 @@ export function wordsWithin(outline: readonly Pick<OutlineLine, 'level' | 'words
     return outline.slice(i, next < 0 ? undefined : next).reduce((sum, e) => sum + (e.words ?? 0), 0);
   });
 }
+
+/** Which section a line is in, by its place in the outline: the one of the last heading at or above it. −1: before the first. */
+export const sectionAt = (
+  outline: readonly Pick<OutlineLine, 'file' | 'line'>[],
+  path: string | undefined,
+  line: number,
+): number => outline.findLastIndex((e) => e.file === path && (e.line ?? 0) <= line);

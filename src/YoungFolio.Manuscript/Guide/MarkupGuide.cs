@@ -1,0 +1,71 @@
+using System.Text.RegularExpressions;
+using YoungFolio.Manuscript.Building;
+
+namespace YoungFolio.Manuscript.Guide;
+
+/// <summary>What is said of some commands and environments of one kind.</summary>
+/// <param name="Names">They, each with what follows its name.</param>
+/// <param name="Says">What they do, in a sentence or two.</param>
+/// <param name="Example">How one of them is written.</param>
+public sealed record GuideLine(IReadOnlyList<GuideName> Names, string Says, string Example);
+
+/// <summary>A command or an environment as it is written.</summary>
+/// <param name="Name">Its name, without a backslash or a star.</param>
+/// <param name="Form">The arguments that follow the name, as in <c>[short]{title}</c>.</param>
+/// <param name="IsEnvironment">Whether it is an environment.</param>
+public sealed record GuideName(string Name, string Form, bool IsEnvironment);
+
+/// <summary>A symbol for formulas.</summary>
+/// <param name="Name">The command's name.</param>
+/// <param name="Sign">What it prints.</param>
+public sealed record GuideSymbol(string Name, string Sign);
+
+/// <summary>
+/// Says in plain words what commands and environments do, for whoever writes: completion and hover read it. The words are data beside the
+/// registry (<c>Guide/*.txt</c>); a test holds that none is missing and none is said of what there isn't.
+/// </summary>
+public static partial class MarkupGuide
+{
+    private static readonly string[] s_files = ["structure.txt", "mathematics.txt", "packages.txt", "letters.txt", "definitions.txt"];
+    private static readonly Lazy<IReadOnlyList<GuideLine>> s_lines = new(() => [.. s_files.SelectMany(Read)]);
+    private static readonly Lazy<IReadOnlyList<GuideSymbol>> s_symbols = new(() =>
+        [.. MarkupRegistry.Symbols.Select(name => new GuideSymbol(name, MarkupRegistry.SignOf(name)))]);
+
+    /// <summary>All lines, what everyone writes first.</summary>
+    public static IReadOnlyList<GuideLine> Lines => s_lines.Value;
+
+    /// <summary>The symbols of formulas, by name.</summary>
+    public static IReadOnlyList<GuideSymbol> Symbols => s_symbols.Value;
+
+    private static IEnumerable<GuideLine> Read(string file)
+    {
+        using Stream stream = typeof(MarkupGuide).Assembly.GetManifestResourceStream(file) ?? throw new InvalidOperationException($"{file} doesn't ship.");
+        using var reader = new StreamReader(stream);
+        while (reader.ReadLine() is { } line)
+        {
+            if (line.Length == 0 || line.StartsWith("# ", StringComparison.Ordinal))
+            {
+                continue;
+            }
+
+            string[] parts = line.Split(" | ");
+            List<GuideName> names = [.. Written().Matches(parts[0]).Select(m => new GuideName(m.Groups["name"].Value, m.Groups["form"].Value, !m.Groups["command"].Success))];
+            if (parts.Length is not (2 or 3) || names.Count == 0 || names.Sum(n => n.Name.Length + n.Form.Length + (n.IsEnvironment ? 0 : 1)) != parts[0].Replace(" ", "", StringComparison.Ordinal).Length)
+            {
+                throw new InvalidOperationException($"{file} has a line that can't be read: {line}");
+            }
+
+            yield return new GuideLine(names, parts[1], parts.Length == 3 ? parts[2] : Example(names[0]));
+        }
+    }
+
+    private static string Example(GuideName name) =>
+        name.IsEnvironment ? $"\\begin{{{name.Name}}}{name.Form} … \\end{{{name.Name}}}" : "\\" + name.Name + Optional().Replace(name.Form, "");
+
+    // A command of letters or of one sign, or an environment; what follows is in brackets, braces or between two bars.
+    [GeneratedRegex(@"(?:(?<command>\\)(?<name>-NoValue-|[A-Za-z]+|\S)|(?<name>[A-Za-z]+\*?))(?<form>(?:\[[^\]]*\]|\{[^}]*\}|\|[^|]*\|)*)(?=\s|$)")]
+    private static partial Regex Written();
+
+    [GeneratedRegex(@"\[[^\]]*\]")]
+    private static partial Regex Optional();
+}

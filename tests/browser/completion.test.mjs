@@ -1,0 +1,107 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { application, cursorIn, eventually, has, text, writeAs } from './browser.mjs';
+
+const running = application();
+
+const list = (page) => page.locator('.cm-tooltip-autocomplete');
+const offer = (page, label) => list(page).getByRole('option').filter({ has: page.locator('.cm-completionLabel', { hasText: new RegExp(`^${label.replaceAll(/[\\.]/g, '\\$&')}$`) }) });
+const panel = (page) => page.locator('.cm-completionInfo .cm-help');
+/** A list that has just come takes no key for a moment. */
+const read = (page) => page.waitForTimeout(250);
+
+/** A line of one's own to write in, at the end of a file. */
+async function lineIn(page) {
+  await cursorIn(page, 'we should learn what else', 'Control+End');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+}
+
+/** A file's text as it is stored. */
+const stored = (page, path) =>
+  page.evaluate(async (wanted) => {
+    const { files } = await (await fetch('/api/manuscripts/1')).json();
+    return (await (await fetch(`/api/manuscripts/1/files/${files.find((f) => f.path === wanted).id}`)).json()).text;
+  }, path);
+
+test('commands are offered with what they do; what a package gives loads it, and both are undone together', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  await lineIn(page);
+  await page.keyboard.type('\\subs');
+  await offer(page, '\\subsection').waitFor();
+  assert.match(await panel(page).innerText(), /\\subsection\[short\]\{title\}[\s\S]*Begins a section within the one before/);
+  await read(page);
+  await page.keyboard.press('Enter');
+  await has(page, '\\subsection{title}');
+  // What is typed takes the place of the argument's name, and Tab leads behind it.
+  await page.keyboard.type('Spades');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type(' \\todo');
+  await has(page, '\\subsection{Spades} \\todo');
+  await offer(page, '\\todo').waitFor();
+  assert.match(await offer(page, '\\todo').innerText(), /loads todonotes/);
+  assert.match(await panel(page).innerText(), /The package todonotes gives it/);
+  assert.doesNotMatch(await stored(page, 'main.tex'), /todonotes/);
+  await read(page);
+  await page.keyboard.press('Enter');
+  await has(page, '\\todo{text}');
+  await eventually(async () => /\\usepackage\{todonotes\}\n/.test(await stored(page, 'main.tex')), 'the package loaded');
+  await page.keyboard.press('Control+z');
+  await eventually(async () => !/\\todo\{/.test(await text(page)), 'the command gone');
+  await eventually(async () => !/todonotes/.test(await stored(page, 'main.tex')), 'the package gone with it');
+  await page.keyboard.press('Control+y');
+  await has(page, '\\todo{text}');
+  await eventually(async () => /\\usepackage\{todonotes\}\n/.test(await stored(page, 'main.tex')), 'both there again');
+  await page.context().close();
+});
+
+test('an environment brings its end, labels say what they name, and a second writer’s words stay', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  const other = await writeAs(running, 'Bao Tremlett', 'chapters/close.tex');
+  await lineIn(page);
+  await page.keyboard.type('\\begin{quo');
+  await offer(page, 'quote').waitFor();
+  // Someone else writes above while the list is open.
+  await cursorIn(other, 'we should learn what else', 'End');
+  await other.keyboard.type(' By Bao.');
+  await has(page, 'By Bao.');
+  await offer(page, 'quote').waitFor();
+  await read(page);
+  await page.keyboard.press('Enter');
+  await has(page, '\\begin{quote}\n  \n\\end{quote}');
+  await page.keyboard.type('As in \\ref{delay');
+  await offer(page, 'sec:delay').waitFor();
+  assert.match(await offer(page, 'sec:delay').innerText(), /section 3\.2 · The delay at the start/);
+  await read(page);
+  await page.keyboard.press('Enter');
+  await has(page, '  As in \\ref{sec:delay}\n\\end{quote}');
+  assert.match(await text(page), /By Bao\./);
+  await has(other, 'As in \\ref{sec:delay}');
+  // By hand too: Enter behind a beginning.
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('\n\\begin{itemize}');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await has(page, '\\begin{itemize}\n  \\item \n\\end{itemize}');
+  // Pictures show.
+  await page.keyboard.type('\\includegraphics[width=1cm]{asp');
+  await offer(page, 'figures/aspects.png').waitFor();
+  await page.locator('.cm-completionInfo img').waitFor();
+  await eventually(() => page.locator('.cm-completionInfo img').evaluate((i) => i.naturalWidth > 0), 'the picture');
+  await page.context().close();
+  await other.context().close();
+});
+
+test('what is under the pointer is explained: commands, references', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  const word = async (words) => {
+    await page.mouse.move(5, 5);
+    await page.locator('.cm-line span', { hasText: words }).first().hover();
+  };
+  await word('sec:delay');
+  await page.locator('.cm-tooltip-hover', { hasText: 'section 3.2 · The delay at the start' }).waitFor();
+  assert.match(await page.locator('.cm-tooltip-hover').innerText(), /page 6 · chapters\/growth\.tex, line \d+/);
+  await word('\\citep');
+  await page.locator('.cm-tooltip-hover', { hasText: 'Names and year in brackets' }).waitFor();
+  await page.context().close();
+});

@@ -1,0 +1,208 @@
+import {
+  pickedCompletion,
+  snippet,
+  type CompletionContext,
+  type CompletionResult,
+  type CompletionSource,
+} from '@codemirror/autocomplete';
+import { invertedEffects } from '@codemirror/commands';
+import { Facet, StateEffect, type ChangeSpec, type Extension, type Transaction } from '@codemirror/state';
+import { EditorView } from '@codemirror/view';
+import { guideQuery, manuscriptQuery, proofQuery, queryClient } from '../../api/queries';
+import { namesIn, partnerOf } from '../source/blocks';
+import { nameAt } from '../source/environments';
+import { Guide } from './guide';
+import { helpPanel, picturePanel } from './helpPanel';
+import * as offers from './offers';
+import type { Known, Offer } from './offers';
+import { loadingLine, placeFor } from './preamble';
+import { commandTemplate, environmentTemplate, needsOf } from './template';
+import { isInFormula, wantedAfter, type Wanted } from './wanted';
+
+/** Packages are to be loaded in the preamble of another file, or no longer, as part of a change here. */
+const preambleOf = StateEffect.define<{ packages: readonly string[]; isLoaded: boolean }>();
+
+/** Carries out in the preamble's file what a change here needs. */
+export type Loader = (packages: readonly string[], isLoaded: boolean) => void;
+
+const loader = Facet.define<Loader, Loader | undefined>({ combine: (all) => all[0] });
+
+const guides = new WeakMap<object, Guide>();
+
+/** What is known while writing; null until the guide is here. */
+export async function knownOf(manuscript: number): Promise<Known | null> {
+  const help = await queryClient.fetchQuery({ ...guideQuery, retry: false }).catch(() => null);
+  if (!help) return null;
+  let guide = guides.get(help);
+  if (!guide) guides.set(help, (guide = new Guide(help)));
+  return {
+    guide,
+    report: queryClient.getQueryData(proofQuery(manuscript).queryKey)?.report ?? null,
+    manuscript: queryClient.getQueryData(manuscriptQuery(manuscript).queryKey) ?? null,
+  };
+}
+
+/** Offers what may be written at the cursor: commands, environments, labels, files, packages and names. */
+export function completionSource(manuscript: number): CompletionSource {
+  // It is here by the time that the first list is wanted.
+  void queryClient.prefetchQuery(guideQuery);
+  return async (context) => {
+    const line = context.state.doc.lineAt(context.pos);
+    const at = context.pos - line.from;
+    const wanted = wantedAfter(line.text.slice(0, at), line.text.slice(at));
+    if (!wanted) return null;
+    // A lone backslash before a sign says nothing yet.
+    if (wanted.kind === 'command' && wanted.typed === '' && !context.explicit && !line.text.slice(0, at).endsWith('\\'))
+      return null;
+    const known = await knownOf(manuscript);
+    return known && resultOf(context, wanted, known);
+  };
+}
+
+function resultOf(context: CompletionContext, wanted: Wanted, known: Known): CompletionResult {
+  const from = context.pos - wanted.typed.length;
+  switch (wanted.kind) {
+    case 'command': {
+      const isFormula = isInFormula(context.state.doc, from - 1);
+      const options = offers
+        .commands(known, isFormula)
+        .map((o) => ({ ...o, apply: putCommand(known.guide), info: infoOf(o) }));
+      return { from: from - 1, options, validFor: /^\\[A-Za-z@]*\*?$/ };
+    }
+    case 'environment': {
+      const open = wanted.isEnd ? openAt(context) : null;
+      const options = offers
+        .environments(known, open)
+        .map((o) => ({ ...o, apply: wanted.isEnd ? putName : putEnvironment(known.guide), info: infoOf(o) }));
+      return { from, options, validFor: /^[A-Za-z@*]*$/ };
+    }
+    case 'label':
+      return plain(from, offers.labels(known.report));
+    case 'file':
+      return plain(from, offers.files(known, wanted.of));
+    case 'package':
+      return plain(from, offers.packages(known));
+    case 'class':
+      return plain(from, offers.classes(known));
+    case 'classOption':
+      return plain(from, offers.classOptions(known));
+    case 'packageOption':
+      return plain(from, offers.packageOptions(known, wanted.of));
+    case 'counter':
+      return plain(from, offers.counters(known));
+    case 'colour':
+      return plain(from, offers.colours(known));
+    case 'entry':
+      return plain(from, offers.entries(known));
+  }
+}
+
+const plain = (from: number, options: Offer[]): CompletionResult => ({
+  from,
+  options: options.map((o) => (o.picture ? { ...o, info: () => picturePanel(o.picture!) } : o)),
+  validFor: /^[^{},\\]*$/,
+});
+
+const infoOf = (offer: Offer) => (offer.help ? () => helpPanel(offer.help!, offer) : undefined);
+
+/** The environment that a place is in, if its end is still to come. */
+function openAt(context: CompletionContext): string | null {
+  const { doc } = context.state;
+  const here = doc.lineAt(context.pos).number;
+  let closed = 0;
+  for (let number = here; number > 0; number--) {
+    const line = doc.line(number);
+    if (!line.text.includes('\\')) continue;
+    for (const name of namesIn(line.text, line.from).reverse()) {
+      if (name.from >= context.pos - 1) continue;
+      if (name.isEnd) closed++;
+      else if (closed-- === 0) return name.name;
+    }
+  }
+  return null;
+}
+
+const wantsPackages = (offer: Offer): string[] => [
+  ...(offer.needs && !offer.clash ? [offer.needs] : []),
+  ...(offer.help ? needsOf(offer.help) : []),
+];
+
+/** What loads packages as part of the change that needs them: a line of this text, or word to the preamble's own. */
+function load(text: string, names: readonly string[], guide: Guide) {
+  const changes: ChangeSpec[] = [];
+  if (text.includes('\\documentclass') && text.includes('\\begin{document}')) {
+    for (const name of names) {
+      const place = placeFor(text, name, guide);
+      if (place !== null) changes.push({ from: place, insert: loadingLine(name) });
+    }
+    return { changes, effects: [] };
+  }
+  return { changes, effects: names.length > 0 ? [preambleOf.of({ packages: names, isLoaded: true })] : [] };
+}
+
+/** Puts a template in the place of what was typed, and loads what it needs, as one change. */
+function put(view: EditorView, guide: Guide, offer: Offer, from: number, to: number, template: string) {
+  const needed = load(view.state.doc.toString(), wantsPackages(offer), guide);
+  let made: Transaction | undefined;
+  // What the template would do is taken as it is, so that all of it is one transaction.
+  snippet(template)({ state: view.state, dispatch: (transaction) => (made = transaction) }, offer, from, to);
+  if (!made) return;
+  const before = view.state.changes(needed.changes);
+  view.dispatch(
+    {
+      changes: made.changes,
+      selection: made.selection,
+      effects: made.effects,
+      annotations: pickedCompletion.of(offer),
+      userEvent: 'input.complete',
+      scrollIntoView: true,
+    },
+    { changes: before.map(made.changes), effects: needed.effects, sequential: true },
+  );
+}
+
+const putCommand = (guide: Guide) => (view: EditorView, offer: Offer, from: number, to: number) => {
+  const next = view.state.sliceDoc(to, to + 1);
+  // Arguments that are there already stay as they are.
+  const template = offer.help && next !== '{' && next !== '[' ? commandTemplate(offer.help) : offer.label;
+  put(view, guide, offer, from, to, template);
+};
+
+const putEnvironment = (guide: Guide) => (view: EditorView, offer: Offer, from: number, to: number) => {
+  const { doc } = view.state;
+  const name = nameAt(doc, from);
+  if (!offer.help || (name && partnerOf(doc, name))) return putName(view, offer, from, to);
+  const end = to + (view.state.sliceDoc(to, to + 1) === '}' ? 1 : 0);
+  // What follows in the line goes on below.
+  const isLast = view.state.sliceDoc(end, doc.lineAt(end).to).trim() === '';
+  put(view, guide, offer, from, end, environmentTemplate(offer.help) + (isLast ? '' : '\n'));
+};
+
+/** Writes a name and goes on behind its brace. */
+function putName(view: EditorView, offer: Offer, from: number, to: number) {
+  const name = nameAt(view.state.doc, from);
+  const partner = name && !name.isEnd ? partnerOf(view.state.doc, name) : null;
+  const isClosed = view.state.sliceDoc(to, to + 1) === '}';
+  const changes: ChangeSpec[] = [{ from, to, insert: isClosed ? offer.label : `${offer.label}}` }];
+  if (partner) changes.push({ from: partner.from, to: partner.to, insert: offer.label });
+  view.dispatch({
+    changes,
+    selection: { anchor: from + offer.label.length + 1 },
+    annotations: pickedCompletion.of(offer),
+    userEvent: 'input.complete',
+  });
+}
+
+/** What a choice needs in another file's preamble is done there, and undone when it is undone here. */
+export const preambleElsewhere = (tell: Loader): Extension => [
+  loader.of(tell),
+  invertedEffects.of((transaction) =>
+    transaction.effects
+      .filter((e) => e.is(preambleOf))
+      .map((e) => preambleOf.of({ ...e.value, isLoaded: !e.value.isLoaded })),
+  ),
+  EditorView.updateListener.of(({ state, transactions }) => {
+    for (const { effects } of transactions)
+      for (const e of effects) if (e.is(preambleOf)) state.facet(loader)?.(e.value.packages, e.value.isLoaded);
+  }),
+];
