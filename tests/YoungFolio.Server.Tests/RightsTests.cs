@@ -78,6 +78,8 @@ public sealed class RightsTests : RunningServer
         ["POST /api/manuscripts/{id}/sources/change"] = "a",
         ["POST /api/manuscripts/{id}/texts/find"] = "r",
         ["POST /api/manuscripts/{id}/texts/replace"] = "a",
+        ["POST /api/manuscripts/{id}/texts/uses"] = "r",
+        ["POST /api/manuscripts/{id}/texts/rename"] = "a",
         ["POST /api/manuscripts/{id}/texts/undo"] = "a",
     };
 

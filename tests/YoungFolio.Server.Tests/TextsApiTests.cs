@@ -95,4 +95,23 @@ public sealed class TextsApiTests : RunningServer
         JsonElement all = await FindAsync(ilse, id, new { words = "(?s)e.+", isPattern = true }, "$0$0");
         Assert.Equal(201, all.GetProperty("files").EnumerateArray().First(f => f.GetProperty("path").GetString() == "a.tex").GetProperty("places")[0].GetProperty("words").GetString()!.Length);
     }
+
+    [Fact]
+    public async Task A_name_is_changed_everywhere_as_one_change_or_refused_saying_where()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, Dictionary<string, int> files) = await MakeAsync(ilse);
+        (await ilse.PutAsync($"/api/manuscripts/{id}/files?path=b.tex&replace=true", new StringContent("See \\ref{wall} and \\ref{dyke}.\n\\label{dyke}"))).EnsureSuccessStatusCode();
+        JsonElement uses = await (await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/uses", new { kind = "label", name = "wall" })).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal((2, "a.tex"), (uses.GetProperty("total").GetInt32(), uses.GetProperty("files")[0].GetProperty("path").GetString()));
+        HttpResponseMessage taken = await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/rename", new { kind = "label", name = "wall", to = "dyke" });
+        Assert.Equal(HttpStatusCode.Conflict, taken.StatusCode);
+        Assert.Contains("b.tex, line 2", await MessageAsync(taken), StringComparison.Ordinal);
+        JsonElement done = await (await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/rename", new { kind = "label", name = "wall", to = "sec:wall" })).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(2, done.GetProperty("replaced").GetInt32());
+        Assert.Equal("See \\ref{sec:wall} and \\ref{dyke}.\n\\label{dyke}", (await TextAsync(ilse, id, files["b.tex"])).Text);
+        Assert.Equal("The Wall.\nA wall and a \\label{sec:wall} wall.", (await TextAsync(ilse, id, files["a.tex"])).Text);
+        (await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/undo", done.GetProperty("undo"))).EnsureSuccessStatusCode();
+        Assert.Contains("\\label{wall}", (await TextAsync(ilse, id, files["a.tex"])).Text, StringComparison.Ordinal);
+    }
 }

@@ -105,3 +105,43 @@ test('what is under the pointer is explained: commands, references', async () =>
   await page.locator('.cm-tooltip-hover', { hasText: 'Names and year in brackets' }).waitFor();
   await page.context().close();
 });
+
+test('a name leads to where it is defined and to its uses, and is changed everywhere at once, with a look before', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  const other = await writeAs(running, 'Bao Tremlett', 'chapters/growth.tex');
+  const onLabel = () => page.locator('.cm-line span', { hasText: /^sec:delay$/ }).first().click();
+  await onLabel();
+  await page.keyboard.press('F2');
+  const dialog = page.getByRole('dialog', { name: 'Rename the label sec:delay' });
+  await dialog.getByText(/It stands in \d+ places? of \d+ files?/).waitFor();
+  assert.match(await dialog.getByRole('list', { name: 'Places' }).innerText(), /chapters\/growth\.tex, \d+[\s\S]*sec:delay/);
+  // A name that is there already is refused, saying where.
+  await dialog.getByRole('textbox', { name: 'New name' }).fill('ch:why');
+  await dialog.getByRole('button', { name: 'Rename' }).click();
+  await dialog.getByRole('alert').getByText(/“ch:why” is a label already, in chapters\/why\.tex, line \d+/).waitFor();
+  // Someone writes meanwhile in the file where it is given.
+  await cursorIn(other, 'chapter{', 'End');
+  await other.keyboard.type('% by Bao');
+  await dialog.getByRole('textbox', { name: 'New name' }).fill('sec:lag');
+  await dialog.getByRole('button', { name: 'Rename' }).click();
+  await dialog.getByText(/It is sec:lag in \d+ places now/).waitFor();
+  await eventually(async () => /\\label\{sec:lag\}/.test(await stored(page, 'chapters/growth.tex')), 'renamed');
+  assert.match(await stored(page, 'chapters/growth.tex'), /% by Bao/);
+  await dialog.getByRole('button', { name: 'Undo' }).click();
+  await eventually(async () => /\\label\{sec:delay\}/.test(await stored(page, 'chapters/growth.tex')), 'taken back');
+  await dialog.waitFor({ state: 'detached' });
+  // Where it is, by key; and all its uses.
+  await onLabel();
+  await page.keyboard.press('Shift+F2');
+  await page.getByRole('search', { name: 'Find' }).getByText(/\d+ places in \d+ files/).waitFor();
+  await onLabel();
+  await page.keyboard.press('Alt+.');
+  await page.getByRole('textbox', { name: 'Source of chapters/growth.tex' }).waitFor();
+  await eventually(async () => /sec:delay/.test(await page.locator('.cm-activeLine').innerText()), 'at the label');
+  // By mouse, to a source.
+  await page.goto(`${running.demo.address}/m/1/write?file=chapters/close.tex`);
+  await page.locator('.cm-line span', { hasText: /^field2024$/ }).first().click({ modifiers: ['Control'] });
+  await page.getByRole('heading', { name: 'field2024' }).waitFor();
+  await page.context().close();
+  await other.context().close();
+});

@@ -3,11 +3,12 @@ import { EditorState, Text } from '@codemirror/state';
 import { describe, expect, it } from 'vitest';
 import type { Manuscript, MarkupHelp, Report } from '../src/api/client';
 import { Guide } from '../src/write/completion/guide';
-import { pointedAt } from '../src/write/completion/hover';
+import { pointedAt } from '../src/write/completion/pointed';
 import * as offers from '../src/write/completion/offers';
 import { lineOf, packagesIn, placeFor } from '../src/write/completion/preamble';
 import { commandTemplate, environmentTemplate } from '../src/write/completion/template';
 import { isInFormula, wantedAfter } from '../src/write/completion/wanted';
+import { definitionOf } from '../src/write/useNames';
 import { endWithIt } from '../src/write/source/closing';
 
 const line = (written: string, says: string) => ({
@@ -228,5 +229,32 @@ describe('what is under the pointer', () => {
     ['a \\emph{b}', 4, { kind: 'command', name: 'emph', from: 2, to: 7 }],
     ['a \\\\emph', 6, null],
     ['words', 2, null],
+    ['\\crefrange{a}{bc}', 15, { kind: 'label', name: 'bc', from: 14, to: 16 }],
+    ['\\hyperref[sec:a]{x}', 11, { kind: 'label', name: 'sec:a', from: 10, to: 15 }],
+    ['\\citep[p. 7]{holm, stein}', 20, { kind: 'source', name: 'stein', from: 19, to: 24 }],
+    ['\\input{chapters/one}', 9, { kind: 'file', name: 'chapters/one', from: 7, to: 19 }],
+    ['\\cref{ref}', 7, { kind: 'label', name: 'ref', from: 6, to: 9 }],
+    ['\\ref{}', 3, { kind: 'command', name: 'ref', from: 0, to: 4 }],
   ])('%j at %i', (text, at, found) => expect(pointedAt(text, at)).toEqual(found));
+});
+
+describe('where a name is defined', () => {
+  const where = (kind: string, name: string) =>
+    definitionOf({ kind, name, from: 0, to: 0 } as never, report, manuscript);
+  it('is the line of the label, of the definition, or the file', () => {
+    expect(where('label', 'fig:p')).toEqual({ file: 'a.tex', line: 9 });
+    expect(where('command', 'wall')).toEqual({ file: 'main.tex', line: 3 });
+    expect(where('command', 'emph')).toBeNull();
+    expect(where('label', 'nowhere')).toBeNull();
+  });
+  it('opens texts, by their names with or without an ending', () => {
+    const files = { ...manuscript, files: manuscript.files.map((f) => ({ ...f, isText: !f.path.endsWith('png') })) };
+    const open = (name: string) => definitionOf({ kind: 'file', name, from: 0, to: 0 }, report, files)?.file;
+    expect(['chapters/one', 'main.tex', 'figures/plan', 'none'].map(open)).toEqual([
+      'chapters/one.tex',
+      'main.tex',
+      undefined,
+      undefined,
+    ]);
+  });
 });

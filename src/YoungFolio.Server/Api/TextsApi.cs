@@ -50,6 +50,12 @@ public sealed record ChosenPlace(int File, int Version, int Offset);
 /// <param name="Only">The places; null: all of them.</param>
 public sealed record Replacing(SearchQuery Query, string With, int? File, IReadOnlyList<ChosenPlace>? Only);
 
+/// <summary>A name, and what it is to be.</summary>
+/// <param name="Kind">What the name is of.</param>
+/// <param name="Name">The name, of a command without its backslash.</param>
+/// <param name="To">The name that it is to have; null: only its places are wanted.</param>
+public sealed record Naming(NameKind Kind, string Name, string? To);
+
 /// <summary>What was replaced.</summary>
 /// <param name="Replaced">How many places.</param>
 /// <param name="Missed">How many that were chosen had other words by then, and were left alone.</param>
@@ -75,6 +81,10 @@ public static class TextsApi
         group.MapPost("/replace", async (int id, Replacing replacing, ClaimsPrincipal user, FileStore files, TextStore texts) => await Answer(async () =>
             replacing.Only is { Count: > MostChosen } ? Results.Json(new Problem($"At most {MostChosen} places can be chosen one by one."), statusCode: 400)
             : Results.Ok(await ReplaceAsync(id, replacing, user, files, texts)))).Needs(Role.Author).Produces<ReplacedPlaces>();
+        group.MapPost("/uses", async (int id, Naming naming, ManuscriptStore store, FileStore files, TextStore texts) =>
+            await ListAsync(id, store, files, texts, f => IsMarkup(f.Path), text => Uses(naming, text))).Needs(Role.Reader);
+        group.MapPost("/rename", async (int id, Naming naming, ClaimsPrincipal user, TextStore texts) => await Answer(async () =>
+            Results.Ok(await RenameAsync(id, naming, user, texts)))).Needs(Role.Author).Produces<ReplacedPlaces>();
         group.MapPost("/undo", async (int id, IReadOnlyList<UndoStep?>? steps, ClaimsPrincipal user, TextStore texts) =>
         {
             if (steps is not { Count: > 0 and <= MostUndoSteps } || steps.Any(s => s is null))
@@ -106,15 +116,20 @@ public static class TextsApi
     private static async Task<FoundView> FindAsync(int id, Search wanted, ManuscriptStore store, FileStore files, TextStore texts)
     {
         var search = new TextSearch(wanted.Query ?? new SearchQuery(""));
+        return await ListAsync(id, store, files, texts, f => IsWanted(f, wanted.File, wanted.Query), text => search.Find(text, wanted.With));
+    }
+
+    private static async Task<FoundView> ListAsync(int id, ManuscriptStore store, FileStore files, TextStore texts, Func<FileEntity, bool> isWanted, Func<string, IEnumerable<SearchHit>> find)
+    {
         string main = (await store.ManuscriptAsync(id)).MainFile;
         var found = new List<FoundFile>();
         int total = 0;
-        foreach (FileEntity file in (await files.FilesAsync(id)).Where(f => IsWanted(f, wanted.File, wanted.Query)).OrderBy(f => f.Path != main).ThenBy(f => f.Path, StringComparer.Ordinal))
+        foreach (FileEntity file in (await files.FilesAsync(id)).Where(f => f.IsText && isWanted(f)).OrderBy(f => f.Path != main).ThenBy(f => f.Path, StringComparer.Ordinal))
         {
             LiveText text = await texts.TextAsync(file.Id);
             var places = new List<FoundPlace>();
             var lines = new LineCounter(text.Text);
-            foreach (SearchHit hit in search.Find(text.Text, wanted.With))
+            foreach (SearchHit hit in find(text.Text))
             {
                 if (total++ < MostListed)
                 {
@@ -134,6 +149,40 @@ public static class TextsApi
         }
 
         return new FoundView(found, total);
+    }
+
+    private static IEnumerable<SearchHit> Uses(Naming naming, string text) =>
+        string.IsNullOrEmpty(naming.Name) ? [] : NameUses.Find(text, naming.Kind, naming.Name).Select(p => new SearchHit(p.Offset, p.Length, naming.To ?? ""));
+
+    private static bool IsMarkup(string path) => Path.GetExtension(path).ToUpperInvariant() is ".TEX" or ".STY" or ".CLS" or ".LTX";
+
+    private static async Task<ReplacedPlaces> RenameAsync(int id, Naming naming, ClaimsPrincipal user, TextStore texts)
+    {
+        int replaced = 0;
+        IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now =>
+        {
+            // It may be asked again, with newer texts.
+            replaced = 0;
+            List<(string Path, string Text)> markup = [.. now.Where(t => IsMarkup(t.Key)).Select(t => (t.Key, t.Value))];
+            if (NameUses.Obstacle(markup, naming.Kind, naming.Name ?? "", naming.To ?? "") is { } obstacle)
+            {
+                throw new SearchException(obstacle);
+            }
+
+            var edits = new Dictionary<string, List<TextEdit>>(StringComparer.Ordinal);
+            foreach ((string path, string text) in markup)
+            {
+                List<TextEdit> all = [.. Uses(naming, text).Select(h => new TextEdit(h.Offset, h.Length, h.Replacement))];
+                if (all.Count > 0)
+                {
+                    edits[path] = all;
+                    replaced += all.Count;
+                }
+            }
+
+            return TextChanges.Of(now, edits);
+        });
+        return new ReplacedPlaces(replaced, 0, Steps(done));
     }
 
     private static async Task<ReplacedPlaces> ReplaceAsync(int id, Replacing replacing, ClaimsPrincipal user, FileStore files, TextStore texts)

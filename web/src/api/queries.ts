@@ -236,3 +236,11 @@ export const foundQuery = (id: number, wish: { query: SearchQuery; with: string 
       : skipToken,
     gcTime: 0,
   });
+
+/** Where a name stands in the texts. */
+export const usesQuery = (id: number, kind: string, name: string) =>
+  queryOptions({
+    queryKey: [...keys.found(id), 'uses', kind, name],
+    queryFn: ({ signal }) => call<Found>('POST', `${at(id)}/texts/uses`, { kind, name, to: null }, signal),
+    gcTime: 0,
+  });

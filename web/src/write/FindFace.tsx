@@ -19,8 +19,8 @@ import { FoundList } from './FoundList';
 
 /** What the room asks of the face. */
 export interface FindHandle {
-  /** Looks for words, in the open file alone or in all. */
-  begin: (words: string, isWide: boolean, replaces: boolean) => void;
+  /** Looks for words, in the open file alone or in all; whole ones alone where that is said. */
+  begin: (words: string, isWide: boolean, replaces: boolean, isWhole: boolean) => void;
   /** Goes to the next place, or the one before. */
   step: (by: 1 | -1) => void;
 }
@@ -123,8 +123,10 @@ export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props
   };
 
   useImperativeHandle(ref, () => ({
-    begin: (selected, isWide, replaces) => {
-      change({ isWide, query: selected ? { ...wish.query, words: selected, isPattern: false } : wish.query });
+    begin: (selected, isWide, replaces, isWhole) => {
+      const whole = isWhole ? { wholeWords: true, matchesCase: true, printedOnly: false } : {};
+      const query = { ...wish.query, ...whole, words: selected, isPattern: false };
+      change({ isWide, query: selected ? query : wish.query });
       // The face may just have been turned to.
       requestAnimationFrame(() => {
         const field = replaces ? replacement.current : words.current;

@@ -1,9 +1,10 @@
-import { ChevronDown, ChevronUp } from 'lucide-react';
-import { memo, useState } from 'react';
+import { ChevronDown, ChevronRight, ChevronUp } from 'lucide-react';
+import { memo, useEffect, useEffectEvent, useState, type ReactNode } from 'react';
 import type { Finding } from '../api/client';
+import { mendName } from '../ui/mendName';
 import { useKept } from '../ui/useKept';
 import { useLow } from '../ui/useNarrow';
-import { mendName } from '../ui/mendName';
+import { causeOf, groupsOf, mendOfAll, type FindingGroup } from './findingGroups';
 
 const kinds = {
   fix: { name: 'to fix', sign: '●', text: 'text-rubric', chip: 'bg-rubric-tint text-rubric-ink' },
@@ -12,78 +13,177 @@ const kinds = {
 };
 type Kind = keyof typeof kinds;
 
-/** What the compiler has to say, under the source leaf. */
-export const FindingsPane = memo(function FindingsPane(props: {
+interface Props {
   findings: Finding[];
   canWrite: boolean;
   /** Why a mend wasn't carried out; empty when there is nothing to say. */
   problem: string;
   onGo: (finding: Finding) => void;
   onMend: (finding: Finding) => void;
-}) {
+  onMendAll: (findings: Finding[]) => void;
+}
+
+/** What the compiler has to say, under the source leaf. */
+export const FindingsPane = memo(function FindingsPane(props: Props) {
+  const { findings, problem, onGo } = props;
   const isLow = useLow();
   const [open, setOpen] = useKept('findings', true);
   // In a low window it opens when one asks for it.
   const [openLow, setOpenLow] = useState(false);
   const isOpen = isLow ? openLow : open;
-  const { findings } = props;
+  const setShown = isLow ? setOpenLow : setOpen;
+  const [only, setOnly] = useState<Kind | null>(null);
+  const [at, setAt] = useState(-1);
+  const shown = only ? findings.filter((f) => f.kind === only) : findings;
+  const current = shown[at];
+
+  const go = (finding: Finding) => {
+    setAt(shown.indexOf(finding));
+    onGo(finding);
+  };
+  const press = useEffectEvent((event: KeyboardEvent) => {
+    if (event.key !== 'F8' || event.ctrlKey || event.altKey || event.metaKey || shown.length === 0) return;
+    if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
+    event.preventDefault();
+    const step = event.shiftKey ? -1 : 1;
+    go(shown[at < 0 && step < 0 ? shown.length - 1 : (at + step + shown.length) % shown.length]!);
+  });
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => press(event);
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
+
   return (
     <section aria-label="Findings" data-leaf="findings" className="shrink-0 border-t border-rule bg-leaf">
-      <button
-        className="flex w-full items-center gap-2 px-3 py-1.5 text-left"
-        aria-expanded={isOpen}
-        onClick={() => (isLow ? setOpenLow(!openLow) : setOpen(!open))}
-      >
-        <span className="font-medium">Findings</span>
+      <div className="flex w-full items-center gap-2 px-3 py-1.5">
+        <button className="font-medium" aria-expanded={isOpen} onClick={() => setShown(!isOpen)}>
+          Findings
+        </button>
         {(Object.keys(kinds) as Kind[]).map((k) => {
           const n = findings.filter((f) => f.kind === k).length;
-          return n > 0 ? (
-            <span key={k} className={`chip ${kinds[k].chip}`}>
+          return n > 0 || only === k ? (
+            <button
+              key={k}
+              aria-pressed={only === k}
+              title={only === k ? 'Show all' : `Show only what is ${kinds[k].name}`}
+              className={`chip ${kinds[k].chip} ${only === k ? 'ring-1 ring-ink-2' : only ? 'opacity-55' : ''}`}
+              onClick={() => {
+                setOnly(only === k ? null : k);
+                setAt(-1);
+                setShown(true);
+              }}
+            >
               {n} {kinds[k].name}
-            </span>
+            </button>
           ) : null;
         })}
-        <span className="ml-auto truncate text-[12.5px] text-ink-2">
-          {findings.length === 0 ? 'nothing found' : 'all pages are there all the same'}
-        </span>
-        {isOpen ? (
-          <ChevronDown className="size-4 shrink-0 text-ink-2" aria-hidden />
-        ) : (
-          <ChevronUp className="size-4 shrink-0 text-ink-2" aria-hidden />
-        )}
-      </button>
-      {props.problem && (
+        <button
+          className="ml-auto flex min-w-0 items-center gap-2"
+          aria-label={isOpen ? 'Fold the findings' : 'Unfold the findings'}
+          onClick={() => setShown(!isOpen)}
+        >
+          <span className="truncate text-[12.5px] text-ink-2">
+            {findings.length === 0 ? 'nothing found' : 'all pages are there all the same'}
+          </span>
+          {isOpen ? (
+            <ChevronDown className="size-4 shrink-0 text-ink-2" aria-hidden />
+          ) : (
+            <ChevronUp className="size-4 shrink-0 text-ink-2" aria-hidden />
+          )}
+        </button>
+      </div>
+      {problem && (
         <p role="alert" className="border-t border-rule bg-note px-3 py-1.5">
-          {props.problem}
+          {problem}
         </p>
       )}
-      {isOpen && findings.length > 0 && (
+      {isOpen && shown.length > 0 && (
         <ul className="max-h-[min(170px,30vh)] overflow-y-auto border-t border-rule">
-          {findings.map((f, i) => {
-            const kind = kinds[f.kind as Kind];
-            return (
-              <li key={i} className="flex items-start gap-2.5 border-b border-rule px-3 py-2 last:border-0">
-                <span className={`mt-0.5 text-[10px] ${kind.text}`} aria-hidden>
-                  {kind.sign}
-                </span>
-                <button className="min-w-0 flex-1 text-left" onClick={() => props.onGo(f)}>
-                  <span className="sr-only">{kind.name}: </span>
-                  <span className="font-medium">{f.message}</span>{' '}
-                  <span className="text-[12px] whitespace-nowrap text-ink-2">
-                    {f.file ? `${f.file}, line ${f.line}` : ''}
-                  </span>
-                  <span className="block text-[12.5px] text-ink-2">{f.advice}</span>
-                </button>
-                {f.repair && props.canWrite && (
-                  <button className="button shrink-0 py-0.5" onClick={() => props.onMend(f)}>
-                    {mendName(f.repair)}
-                  </button>
-                )}
-              </li>
-            );
-          })}
+          {groupsOf(shown).map((g, i) =>
+            g.findings.length > 1 ? (
+              <Group key={`${g.code} ${i}`} group={g} current={current} {...props} onGo={go} />
+            ) : (
+              <Row key={`${g.code} ${i}`} finding={g.findings[0]!} current={current} {...props} onGo={go} />
+            ),
+          )}
         </ul>
       )}
     </section>
   );
 });
+
+type ListProps = Props & { current: Finding | undefined };
+
+/** Findings of one cause: said once, and each when it is unfolded. */
+function Group({ group, ...props }: ListProps & { group: FindingGroup }) {
+  const { findings } = group;
+  const isCurrent = props.current !== undefined && findings.includes(props.current);
+  const [isUnfolded, setIsUnfolded] = useState(false);
+  const isOpen = isUnfolded || isCurrent;
+  const kind = kinds[group.kind as Kind];
+  const all = props.canWrite ? mendOfAll(group, (f) => mendName(f.repair!)) : null;
+  return (
+    <li className="border-b border-rule last:border-0">
+      <Line kind={kind} action={all && { name: all, run: () => props.onMendAll(findings) }}>
+        <button className="min-w-0 flex-1 text-left" aria-expanded={isOpen} onClick={() => setIsUnfolded(!isOpen)}>
+          <span className="sr-only">{kind.name}: </span>
+          <span className="font-medium">{causeOf(group)}</span>{' '}
+          <span className="text-[12px] whitespace-nowrap text-ink-2">
+            {findings.length} places
+            {isOpen ? (
+              <ChevronDown className="inline size-3.5" aria-hidden />
+            ) : (
+              <ChevronRight className="inline size-3.5" aria-hidden />
+            )}
+          </span>
+        </button>
+      </Line>
+      {isOpen && (
+        <ul className="pl-5">
+          {findings.map((f, i) => (
+            <Row key={i} finding={f} {...props} />
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}
+
+function Row({ finding: f, current, canWrite, onGo, onMend }: ListProps & { finding: Finding }) {
+  const kind = kinds[f.kind as Kind];
+  const action = f.repair && canWrite ? { name: mendName(f.repair), run: () => onMend(f) } : null;
+  return (
+    <li className={`border-b border-rule last:border-0 ${f === current ? 'bg-chosen' : ''}`}>
+      <Line kind={kind} action={action}>
+        <button className="min-w-0 flex-1 text-left" aria-current={f === current} onClick={() => onGo(f)}>
+          <span className="sr-only">{kind.name}: </span>
+          <span className="font-medium">{f.message}</span>{' '}
+          <span className="text-[12px] whitespace-nowrap text-ink-2">{f.file ? `${f.file}, line ${f.line}` : ''}</span>
+          <span className="block text-[12.5px] text-ink-2">{f.advice}</span>
+        </button>
+      </Line>
+    </li>
+  );
+}
+
+function Line(props: {
+  kind: (typeof kinds)[Kind];
+  action: { name: string; run: () => void } | null | '';
+  children: ReactNode;
+}) {
+  const { kind, action } = props;
+  return (
+    <div className="flex items-start gap-2.5 px-3 py-2">
+      <span className={`mt-0.5 text-[10px] ${kind.text}`} aria-hidden>
+        {kind.sign}
+      </span>
+      {props.children}
+      {action && (
+        <button className="button shrink-0 py-0.5" onClick={action.run}>
+          {action.name}
+        </button>
+      )}
+    </div>
+  );
+}

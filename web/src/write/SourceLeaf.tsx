@@ -10,7 +10,9 @@ import {
 import type { Finding, FoundFile, ManuscriptFile, Repair } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { Waiting } from '../ui/Waiting';
+import type { Pointed } from './completion/pointed';
 import type { OpenText } from './openText';
+import type { NameAct } from './useNames';
 
 const RetryAfter = 2000;
 
@@ -41,6 +43,8 @@ interface Props {
   onRecord: (text: string) => void;
   onFind: (words: string, isWide: boolean, replaces: boolean) => void;
   onFindStep: (by: 1 | -1) => void;
+  onName: (name: Pointed, act: NameAct) => void;
+  onUnfinished: (findings: readonly Finding[]) => void;
   /** What was found in this text. */
   found: FoundFile | null;
 }
@@ -56,6 +60,8 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
   const onRecord = useEffectEvent(events.onRecord);
   const onFind = useEffectEvent(events.onFind);
   const onFindStep = useEffectEvent(events.onFindStep);
+  const onName = useEffectEvent(events.onName);
+  const onUnfinished = useEffectEvent(events.onUnfinished);
   const onReady = useEffectEvent(events.onReady);
   const fileNow = useEffectEvent(() => file);
 
@@ -75,6 +81,8 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
             onRecord: (pasted) => onRecord(pasted),
             onFind: (...wish) => onFind(...wish),
             onFindStep: (by) => onFindStep(by),
+            onName: (name, act) => onName(name, act),
+            onUnfinished: (of) => onUnfinished(of),
           });
         },
         (e: Error) => {

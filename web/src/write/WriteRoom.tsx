@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import {
   post,
   type Finding,
@@ -19,6 +19,7 @@ import { Announcer } from '../ui/Announcer';
 import { useKept } from '../ui/useKept';
 import { useLeafKeys } from '../ui/useLeafKeys';
 import { useStable } from '../ui/useStable';
+import { plural } from '../ui/words';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
 import { FindFace, type FindHandle } from './FindFace';
@@ -30,6 +31,8 @@ import { sectionAt } from './outline';
 import { SavedChip, troubleOf } from './SavedChip';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
 import { Spine } from './Spine';
+import { RenameDialog } from './RenameDialog';
+import { useNames } from './useNames';
 import { useOpenFile } from './useOpenFile';
 
 /** The Write room: source leaf, spine and proof leaf, in step. */
@@ -41,6 +44,7 @@ export default function WriteRoom() {
   const isUnsaved = useSyncExternalStore(desk.listen, () => desk.save.waiting > 0);
   const isStopped = useSyncExternalStore(desk.listen, () => desk.save.offline || desk.save.problem !== '');
   const [unmended, setUnmended] = useState('');
+  const [unfinished, setUnfinished] = useState<readonly Finding[]>(noFindings);
   const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
   const [follows, setFollows] = useKept('follow', true);
@@ -112,12 +116,34 @@ export default function WriteRoom() {
       });
     });
   });
-  const find = (words: string, isWide: boolean, replaces: boolean) => {
+  const all = proof?.report.findings ?? noFindings;
+  const findings = useMemo(() => all.filter((f) => !unfinished.includes(f)), [all, unfinished]);
+  const mendAll = useStable((wanted: Finding[]) => {
+    setUnmended('');
+    void (async () => {
+      let left = 0;
+      for (const f of wanted) {
+        const of = manuscript.files.find((x) => x.path === f.repair?.file);
+        const text = of && (await desk.open(of).catch(() => null));
+        if (!f.repair || !text || !(await text.mend(f.repair, foundIn(f.repair.file), true))) left++;
+      }
+      if (left > 0) setUnmended(`At ${plural(left, 'place')} other words stand by now. Wait for the next proof.`);
+    })();
+  });
+  const find = (words: string, isWide: boolean, replaces: boolean, isWhole = false) => {
     setFace('find');
     setLeaf('spine');
     // The face has to be there first.
-    requestAnimationFrame(() => finder.current?.begin(words, isWide, replaces));
+    requestAnimationFrame(() => finder.current?.begin(words, isWide, replaces, isWhole));
   };
+  const names = useNames({
+    report: proof?.report,
+    manuscript,
+    canWrite,
+    onOpen: (of, at) => openAt(of, at),
+    onFind: (words) => find(words, true, false, true),
+    onProblem: setUnmended,
+  });
   const showFound = useStable((of: FoundFile, place: FoundPlace) =>
     openThen(of.path, () => source.current?.showStretch(place.offset, place.length, of.version)),
   );
@@ -165,21 +191,24 @@ export default function WriteRoom() {
             <SourceLeaf
               ref={source}
               file={file}
-              findings={proof?.report.findings ?? noFindings}
+              findings={all}
               foundIn={foundIn(file.path)}
               onCursor={moved}
               onReady={ready}
               onRecord={setRecord}
               onFind={find}
               onFindStep={(by) => finder.current?.step(by)}
+              onName={names.act}
+              onUnfinished={setUnfinished}
               found={found?.file === file.id ? found : null}
             />
             <FindingsPane
-              findings={proof?.report.findings ?? noFindings}
+              findings={findings}
               canWrite={canWrite}
               problem={unmended}
               onGo={go}
               onMend={mend}
+              onMendAll={mendAll}
             />
           </section>
         }
@@ -218,6 +247,7 @@ export default function WriteRoom() {
           />
         }
       />
+      {names.renaming && <RenameDialog of={names.renaming} onClose={names.endRenaming} />}
       {record && (
         <FileRecord
           manuscript={id}

@@ -40,14 +40,17 @@ import type { Guide } from './completion/guide';
 import { hoverHelp } from './completion/hover';
 import { looksOf, markupLanguage } from './markup';
 import { partnerOf } from './source/blocks';
+import { pointedAt, type Pointed } from './completion/pointed';
 import { endWithIt } from './source/closing';
 import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
 import { headingInView } from './source/headingAbove';
-import { bind } from './source/keys';
+import { bind, isMac } from './source/keys';
 import { selectionBar } from './source/selectionBar';
+import { TypedWord } from './source/typedWord';
 import { pairedCommands, wrapKeys } from './source/wrapping';
+import type { NameAct } from './useNames';
 
 /** Whoever shows a text hears of these. */
 export interface TextListener {
@@ -57,6 +60,10 @@ export interface TextListener {
   /** Words are to be found: those that are chosen, in this file or in all, and maybe replaced. */
   onFind: (words: string, isWide: boolean, replaces: boolean) => void;
   onFindStep: (by: 1 | -1) => void;
+  /** Something is to be done with a name in the text. */
+  onName: (name: Pointed, act: NameAct) => void;
+  /** These findings are of words that are still being typed; they are said when those are done. */
+  onUnfinished: (findings: readonly Finding[]) => void;
 }
 
 /** What holds for all texts of a manuscript that one has open. */
@@ -93,6 +100,10 @@ export class OpenText {
   private listener: TextListener | null = null;
   private scroll: StateEffect<unknown> | null = null;
   private told = 0;
+  private found: { findings: readonly Finding[]; version: number } = { findings: [], version: 0 };
+  private isHolding = false;
+  /** The word that is being typed. */
+  private readonly typing = new TypedWord(() => this.mark(this.found.findings, this.found.version));
   private present: readonly Present[] = [];
   /** The place of each of the others that is shown already; from there on the text carries it along. */
   private readonly located = new Map<string, Place>();
@@ -243,8 +254,11 @@ export class OpenText {
     if (changes.length > 0) this.view.dispatch({ changes, annotations: Transaction.addToHistory.of(false) });
   }
 
-  /** Carries out a mend that was found in an earlier version; false when other words stand there by now. */
-  async mend(repair: Repair, version: number): Promise<boolean> {
+  /**
+   * Carries out a mend that was found in an earlier version; false when other words stand there by now. Unless it is one of many,
+   * the cursor goes there.
+   */
+  async mend(repair: Repair, version: number, isOneOfMany = false): Promise<boolean> {
     const carry = await this.sync.carrierFrom(version).catch(() => null);
     if (!carry) return false;
     const from = carry(repair.offset, repair.length > 0 ? 1 : -1);
@@ -263,6 +277,10 @@ export class OpenText {
     const other = name?.from === from && name.to === to ? partnerOf(doc, name) : null;
     const changes = [{ from, to, insert: repair.text }];
     if (other) changes.push({ from: other.from, to: other.to, insert: repair.text });
+    if (isOneOfMany) {
+      this.view.dispatch({ changes });
+      return true;
+    }
     const place = from + repair.text.length + (other && other.from < from ? repair.text.length - (to - from) : 0);
     this.view.dispatch({ changes, selection: { anchor: place } });
     this.view.dispatch({ effects: EditorView.scrollIntoView(from, { y: 'center' }) });
@@ -272,17 +290,26 @@ export class OpenText {
 
   /** Underlines what was found in an earlier version of the text: the places are carried over what was typed since. */
   mark(findings: readonly Finding[], version: number) {
+    this.found = { findings, version };
     const marks: Diagnostic[] = [];
+    const unfinished: Finding[] = [];
     const carry = this.sync.carrier(version);
     const { length } = this.view.state.doc;
+    const word = this.typing.word;
     for (const f of findings) {
       if (f.file !== this.file.path || f.offset === null || !carry) continue;
       const from = Math.min(carry(f.offset, 1), length);
       const to = Math.max(from, Math.min(carry(f.offset + Math.max(1, f.length), -1), length));
+      if (word && from <= word.to && to >= word.from) {
+        unfinished.push(f);
+        continue;
+      }
       const severity = f.kind === 'fix' ? 'error' : f.kind === 'check' ? 'warning' : 'info';
       marks.push({ from, to, severity, message: `${f.message} ${f.advice}` });
     }
     this.view.dispatch(setDiagnostics(this.view.state, marks));
+    if (unfinished.length > 0 || this.isHolding) this.listener?.onUnfinished(unfinished);
+    this.isHolding = unfinished.length > 0;
   }
 
   /** Shows where the others are. */
@@ -304,6 +331,7 @@ export class OpenText {
   /** Ends; what waits goes out now, or when the manuscript is opened again. */
   close() {
     window.clearTimeout(this.told);
+    this.typing.close();
     this.sync.close();
     this.view.destroy();
   }
@@ -326,6 +354,15 @@ export class OpenText {
   private findStep = (by: 1 | -1) => () => {
     this.listener?.onFindStep(by);
     return true;
+  };
+
+  private name = (act: NameAct, at?: number) => () => {
+    const { doc, selection } = this.view.state;
+    const place = at ?? selection.main.head;
+    const line = doc.lineAt(place);
+    const name = pointedAt(line.text, place - line.from);
+    if (name) this.listener?.onName(name, act);
+    return name !== null;
   };
 
   private showOthers() {
@@ -393,6 +430,8 @@ export class OpenText {
         bind('Mod-Shift-f', this.find(true, false)),
         bind('Mod-h', this.find(true, true)),
         bind('F3', this.findStep(1), this.findStep(-1)),
+        bind('Alt-.', this.name('go')),
+        bind('F2', this.name('rename'), this.name('uses')),
         bind('Mod-d', selectNextOccurrence),
         bind('Mod-/', toggleComment),
         bind('Alt-ArrowUp', moveLineUp),
@@ -406,6 +445,13 @@ export class OpenText {
         indentWithTab,
       ]),
       EditorView.domEventHandlers({
+        mousedown: (event, view) => {
+          if (event.button !== 0 || !(isMac ? event.metaKey : event.ctrlKey)) return false;
+          const at = view.posAtCoords({ x: event.clientX, y: event.clientY });
+          const isName = at !== null && this.name('go', at)();
+          if (isName) event.preventDefault();
+          return isName;
+        },
         paste: (event, view) => {
           const pasted = event.clipboardData?.getData('text/plain') ?? '';
           if (view.state.readOnly || isBib || !isRecord(pasted)) return false;
@@ -431,6 +477,7 @@ export class OpenText {
       carets,
       this.sync.extension(),
       EditorView.updateListener.of((u) => {
+        this.typing.see(u);
         if (!u.selectionSet && !u.docChanged) return;
         const { line, column } = this.place;
         this.listener?.onCursor(line, column);

@@ -16,6 +16,8 @@ export const sourceKeys = {
   'Mod-f': 'Find in this file',
   'Mod-Shift-f': 'Find in all files',
   'Mod-h': 'Replace in all files',
+  'Alt-.': 'To where the name at the cursor is defined (also Ctrl and a click)',
+  F2: 'Rename the label, command or environment at the cursor everywhere; with Shift all its uses',
   F3: 'The next place that was found; with Shift the one before',
 } as const;
 
@@ -23,6 +25,7 @@ export const sourceKeys = {
 export const roomKeys = {
   F6: 'From leaf to leaf; with Shift backwards',
   'Escape Tab': 'Out of the text, where Tab indents',
+  F8: 'To the next finding; with Shift the one before',
   'Mod-s': 'Says that all is saved: it is, by itself',
   '?': 'This sheet, outside the text',
 } as const;
@@ -37,7 +40,7 @@ export const bind = (key: SourceKey, run: Command, shift?: Command): KeyBinding 
   preventDefault: true,
 });
 
-const isMac = navigator.platform.startsWith('Mac');
+export const isMac = navigator.platform.startsWith('Mac');
 
 /** A key as it stands on a keyboard: Ctrl+Shift+F. */
 export const written = (key: string) =>
