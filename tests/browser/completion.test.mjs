@@ -82,7 +82,7 @@ test('an environment brings its end, labels say what they name, and a second wri
   await page.keyboard.type('\n\\begin{itemize}');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Enter');
-  await has(page, '\\begin{itemize}\n  \\item \n\\end{itemize}');
+  await has(page, '\\begin{itemize}\n  \n\\end{itemize}');
   // Pictures show.
   await page.keyboard.type('\\includegraphics[width=1cm]{asp');
   await offer(page, 'figures/aspects.png').waitFor();

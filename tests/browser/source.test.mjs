@@ -141,3 +141,53 @@ test('one button mends a misspelt environment at both ends, and the words are co
   assert.deepEqual(page.problems, []);
 });
 
+
+test('findings come by cause, are filtered, gone through by key and mended together; a word that is typed has none yet', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  const findings = page.getByRole('region', { name: 'Findings' });
+  await cursorIn(page, 'we should learn what else', 'Control+End');
+  await page.keyboard.type('\nWalls & hedges.\n\nStones & moss.\n\nRain & shade.\n');
+  const group = findings.getByRole('listitem').filter({ hasText: '& parts the columns of a table, and there is none here. 3 places' });
+  await group.waitFor();
+  await group.getByRole('button', { name: /3 places/ }).click();
+  assert.equal(await group.getByRole('button', { name: 'Write \\&', exact: true }).count(), 3);
+  // By key, from anywhere.
+  await page.keyboard.press('F8');
+  await eventually(async () => (await findings.locator('[aria-current="true"]').count()) === 1, 'one of them is current');
+  const first = await findings.locator('[aria-current="true"]').innerText();
+  await page.keyboard.press('F8');
+  await eventually(async () => (await findings.locator('[aria-current="true"]').innerText()) !== first, 'the next one');
+  await page.keyboard.press('Shift+F8');
+  await eventually(async () => (await findings.locator('[aria-current="true"]').innerText()) === first, 'back');
+  // Only some.
+  await findings.getByRole('button', { name: /to check/ }).first().click();
+  await eventually(async () => (await group.count()) === 0, 'the others are hidden');
+  await findings.getByRole('button', { name: /to check/ }).first().click();
+  // All at once, while someone else writes above.
+  const other = await writeAs(running, 'Bao Tremlett', 'chapters/close.tex');
+  await cursorIn(other, 'we should learn what else', 'End');
+  await other.keyboard.type(' By Bao.');
+  await group.getByRole('button', { name: 'Write \\& in all 3' }).click();
+  const mended = /By Bao\.[\s\S]*Walls \\& hedges\.\n\nStones \\& moss\.\n\nRain \\& shade\./;
+  await eventually(async () => mended.test(await text(other)), () => text(other));
+  await page.getByRole('tab', { name: 'Files' }).click();
+  await page.getByRole('list', { name: 'Files', exact: true }).getByText('chapters/close.tex').click();
+  await eventually(async () => mended.test(await text(page)), () => text(page));
+  await eventually(async () => (await group.count()) === 0, 'the findings are gone');
+  // While a command is typed nothing is said of it.
+  await cursorIn(page, 'Rain', 'End');
+  await page.keyboard.type(' \\emp');
+  await page.keyboard.press('Escape');
+  let said = false;
+  for (let i = 0; i < 12; i++) {
+    said ||= (await findings.innerText()).includes('\\emp.');
+    await page.keyboard.type(i % 2 ? 'p' : 'h');
+    await page.keyboard.press('Backspace');
+    await page.waitForTimeout(120);
+  }
+  assert.equal(said, false);
+  await page.keyboard.type(' ');
+  await findings.getByText('There is no command \\emp.').waitFor();
+  await page.context().close();
+  await other.context().close();
+});

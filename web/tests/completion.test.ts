@@ -9,7 +9,7 @@ import { lineOf, packagesIn, placeFor } from '../src/write/completion/preamble';
 import { commandTemplate, environmentTemplate } from '../src/write/completion/template';
 import { isInFormula, wantedAfter } from '../src/write/completion/wanted';
 import { definitionOf } from '../src/write/useNames';
-import { endWithIt } from '../src/write/source/closing';
+import { endWithIt, overEnd } from '../src/write/source/closing';
 
 const line = (written: string, says: string) => ({
   names: written.split(' ').map((w) => {
@@ -211,13 +211,35 @@ describe('Enter behind a beginning', () => {
   };
   it('writes the end that is not there yet', () => {
     expect(press('  \\begin{quote}|')).toBe('  \\begin{quote}\n    |\n  \\end{quote}');
-    expect(press('\\begin{itemize}|')).toBe('\\begin{itemize}\n  \\item |\n\\end{itemize}');
+    expect(press('\\begin{align*}|')).toBe('\\begin{align*}\n  |\n\\end{align*}');
     expect(press('\\begin{tabular}{lr}|\nmore')).toBe('\\begin{tabular}{lr}\n  |\n\\end{tabular}\nmore');
   });
   it('leaves alone what has its end, and other places', () => {
     expect(press('\\begin{quote}|\n\\end{quote}')).toBeNull();
     expect(press('\\begin{quote} words|')).toBeNull();
     expect(press('\\begin{document}|')).toBeNull();
+  });
+});
+
+describe('an end that is written by hand', () => {
+  const close = (text: string) => {
+    const at = text.indexOf('|');
+    const state = EditorState.create({ doc: text.replace('|', ''), selection: { anchor: at } });
+    const change = overEnd(state, at, at);
+    if (!change) return null;
+    const { state: after } = state.update(change);
+    return `${after.sliceDoc(0, after.selection.main.head)}|${after.sliceDoc(after.selection.main.head)}`;
+  };
+  it('takes the place of the one that is there already', () => {
+    expect(close('  \\begin{quote}\n    words\n    \\end{quote|}\n  \\end{quote}\nmore')).toBe(
+      '  \\begin{quote}\n    words\n  \\end{quote}|\nmore',
+    );
+    expect(close('\\begin{align*} a \\end{align*|\n\\end{align*}')).toBe('\\begin{align*} a \\end{align*}|');
+  });
+  it('is one of its own where the other one belongs to something', () => {
+    expect(close('\\begin{quote}\n\\begin{quote}\na\n\\end{quote|}\n\\end{quote}')).toBeNull();
+    expect(close('\\begin{quote}\n\\end{quote|}\n\\end{center}')).toBeNull();
+    expect(close('\\emph{a|}')).toBeNull();
   });
 });
 

@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { CaseSensitive, ChevronDown, ChevronUp, Regex, Type, Undo2, WholeWord, type LucideIcon } from 'lucide-react';
-import { useEffect, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
+import { useEffect, useEffectEvent, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
 import {
   post,
   type Found,
@@ -51,7 +51,7 @@ export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props
   const words = useRef<HTMLInputElement>(null);
   const replacement = useRef<HTMLInputElement>(null);
   const asked = useDeferredByTime(wish, LookAfter);
-  const { data, error } = useQuery({
+  const { data, error, isPlaceholderData } = useQuery({
     ...foundQuery(manuscript.id, asked, asked.isWide ? null : file),
     placeholderData: keepPreviousData,
   });
@@ -90,7 +90,19 @@ export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props
     setAt(index);
     onShow(place.file, place.place);
   };
-  const step = (by: 1 | -1) => places.length > 0 && goTo((at + by + places.length) % places.length);
+  // What isn't looked for yet is gone to when it is found.
+  const isSettled = asked === wish && !isPlaceholderData && data !== undefined;
+  const pending = useRef<1 | -1 | 0>(0);
+  const step = (by: 1 | -1) => {
+    pending.current = isSettled ? 0 : by;
+    if (isSettled && places.length > 0) goTo((at + by + places.length) % places.length);
+  };
+  const goOn = useEffectEvent(() => {
+    if (pending.current !== 0) step(pending.current);
+  });
+  useEffect(() => {
+    if (isSettled) goOn();
+  }, [isSettled]);
 
   const replacing = useMutation({
     mutationFn: (only: { file: number; version: number; offset: number }[] | null) =>

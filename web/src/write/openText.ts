@@ -17,6 +17,7 @@ import {
   Compartment,
   EditorSelection,
   EditorState,
+  Prec,
   Transaction,
   type ChangeSpec,
   type StateEffect,
@@ -41,7 +42,7 @@ import { hoverHelp } from './completion/hover';
 import { looksOf, markupLanguage } from './markup';
 import { partnerOf } from './source/blocks';
 import { pointedAt, type Pointed } from './completion/pointed';
-import { endWithIt } from './source/closing';
+import { endWithIt, writingOverEnds } from './source/closing';
 import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
@@ -406,6 +407,8 @@ export class OpenText {
       citations.extension(),
       hoverHelp(this.context.manuscript),
       keymap.of([{ key: 'Enter', run: endWithIt }]),
+      // Before brackets pair.
+      Prec.high(writingOverEnds),
     ];
   }
 

@@ -59,15 +59,22 @@ export function completionSource(manuscript: number): CompletionSource {
   };
 }
 
-function resultOf(context: CompletionContext, wanted: Wanted, known: Known): CompletionResult {
+function resultOf(context: CompletionContext, wanted: Wanted, known: Known): CompletionResult | null {
   const from = context.pos - wanted.typed.length;
   switch (wanted.kind) {
     case 'command': {
       const isFormula = isInFormula(context.state.doc, from - 1);
-      const options = offers
-        .commands(known, isFormula)
-        .map((o) => ({ ...o, apply: putCommand(known.guide), info: infoOf(o) }));
-      return { from: from - 1, options, validFor: /^\\[A-Za-z@]*\*?$/ };
+      const all = offers.commands(known, isFormula);
+      // Whoever has written all of a name that takes nothing needs no list, and Enter ends the line.
+      const isDone = (typed: string) =>
+        all.some((o) => o.label === typed && !/[{|]/.test(o.help?.form ?? '') && !o.needs) &&
+        !all.some((o) => o.label !== typed && o.label.startsWith(typed));
+      if (isDone(`\\${wanted.typed}`)) return null;
+      return {
+        from: from - 1,
+        options: all.map((o) => ({ ...o, apply: putCommand(known.guide), info: infoOf(o) })),
+        validFor: (typed) => /^\\[A-Za-z@]*\*?$/.test(typed) && !isDone(typed),
+      };
     }
     case 'environment': {
       const open = wanted.isEnd ? openAt(context) : null;
