@@ -109,4 +109,6 @@ public sealed record FindingLine(
 /// <param name="Words">The characters that go. Where others stand by now the mend doesn't fit any more.</param>
 /// <param name="Before">What stands right before them, in the same line.</param>
 /// <param name="After">What stands right after them, in the same line.</param>
-public sealed record RepairLine(string File, int Line, int Column, int Offset, int Length, string Text, string Words, string Before, string After);
+/// <param name="Also">What has to be replaced along with it.</param>
+/// <param name="NewFile">A file that is made instead, with nothing in it.</param>
+public sealed record RepairLine(string File, int Line, int Column, int Offset, int Length, string Text, string Words, string Before, string After, RepairLine? Also, string? NewFile);

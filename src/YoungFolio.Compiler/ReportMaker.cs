@@ -60,6 +60,7 @@ internal static class ReportMaker
         string before = text[Math.Max(0, offset - Beside)..offset];
         string after = text[end..Math.Min(text.Length, end + Beside)];
         return new RepairLine(at.File, at.Line, at.Column, offset, repair.Length, repair.Text, text[offset..end],
-            before[(before.LastIndexOf('\n') + 1)..], after.IndexOf('\n', StringComparison.Ordinal) is >= 0 and var line ? after[..line] : after);
+            before[(before.LastIndexOf('\n') + 1)..], after.IndexOf('\n', StringComparison.Ordinal) is >= 0 and var line ? after[..line] : after,
+            Mend(repair.Also, positions), repair.NewFile);
     }
 }

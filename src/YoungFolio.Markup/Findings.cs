@@ -17,7 +17,14 @@ public enum FindingKind
 /// <param name="Position">Position of the first character to replace.</param>
 /// <param name="Length">Number of characters to replace; 0 inserts.</param>
 /// <param name="Text">The new text.</param>
-public sealed record Repair(int Position, int Length, string Text);
+public sealed record Repair(int Position, int Length, string Text)
+{
+    /// <summary>What has to be replaced along with it, in the same file or another one.</summary>
+    public Repair? Also { get; init; }
+
+    /// <summary>A file that is made instead, with nothing in it.</summary>
+    public string? NewFile { get; init; }
+}
 
 /// <summary>One thing that the compiler has to say.</summary>
 /// <param name="Kind">How grave it is.</param>

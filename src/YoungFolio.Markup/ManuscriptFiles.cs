@@ -107,6 +107,9 @@ public interface IFileTree
 
     /// <summary>The file at exactly this path, or null.</summary>
     ManuscriptFile? Find(string path);
+
+    /// <summary>Whether all of the files are the manuscript's. A folder may hold anything beside it.</summary>
+    bool IsManuscriptAlone { get; }
 }
 
 /// <summary>A file tree held in memory.</summary>
@@ -128,6 +131,9 @@ public sealed class FileTree : IFileTree
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Paths => _paths;
+
+    /// <inheritdoc/>
+    public bool IsManuscriptAlone => true;
 
     /// <inheritdoc/>
     public ManuscriptFile? Find(string path) => _files.GetValueOrDefault(path);

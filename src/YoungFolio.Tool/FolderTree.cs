@@ -37,6 +37,9 @@ public sealed class FolderTree : IFileTree
     public IReadOnlyList<string> Paths { get; }
 
     /// <inheritdoc/>
+    public bool IsManuscriptAlone => false;
+
+    /// <inheritdoc/>
     public ManuscriptFile? Find(string path) => _read.GetOrAdd(path, p => new Lazy<ManuscriptFile?>(() => Read(p))).Value;
 
     private List<string> Named()

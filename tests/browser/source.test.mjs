@@ -191,3 +191,28 @@ test('findings come by cause, are filtered, gone through by key and mended toget
   await page.context().close();
   await other.context().close();
 });
+
+test('a file that is missing is made by its finding, and one that nothing takes in is taken in by another', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'main.tex');
+  const findings = page.getByRole('region', { name: 'Findings' });
+  await cursorIn(page, '\\end{document}');
+  await page.keyboard.type('\\include{chapters/spades}\n');
+  await findings.getByRole('button', { name: 'Make chapters/spades.tex' }).click();
+  await page.getByRole('textbox', { name: 'Source of chapters/spades.tex' }).waitFor();
+  await eventually(async () => (await findings.getByText('chapters/spades').count()) === 0, 'the finding gone');
+  await page.locator('.cm-content').click();
+  await page.keyboard.type('\\chapter{Spades} We counted 50% of them.');
+  await findings.getByRole('button', { name: 'Write \\%', exact: true }).click();
+  await has(page, '50\\% of them');
+  // Taken out again, it is worth a remark, whose button takes it in.
+  await page.getByRole('tab', { name: 'Files' }).click();
+  await page.getByRole('list', { name: 'Files', exact: true }).getByText('main.tex').click();
+  await page.getByRole('textbox', { name: 'Source of main.tex' }).waitFor();
+  await cursorIn(page, '\\include{chapters/spades}');
+  await page.keyboard.press('Shift+End');
+  await page.keyboard.press('Delete');
+  await findings.getByText('Nothing takes in chapters/spades.tex').waitFor();
+  await findings.getByRole('listitem').filter({ hasText: 'Nothing takes in' }).getByRole('button', { name: 'Put \\include' }).click();
+  await has(page, '\\include{chapters/spades}\n\\end{document}');
+  await page.context().close();
+});

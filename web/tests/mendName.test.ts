@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Repair } from '../src/api/client';
 import { fieldMendName, mendName } from '../src/ui/mendName';
 
 describe('the name of a mend', () => {
@@ -11,6 +12,17 @@ describe('the name of a mend', () => {
     ['\n\\end{document}\n', '', 'Put \\end{document} here'],
     ['$\\left( \\frac{a}{b} \\right)^2$', '\\left( \\frac{a}{b} \\right)^2', 'Write $\\left( \\frac{a}{b} \\…'],
   ])('%j for %j', (text, words, name) => expect(mendName({ text, words })).toBe(name));
+});
+
+describe('the name of a mend that moves or makes something', () => {
+  const also = (text: string) => ({ text }) as Repair;
+  it('says what moves where, and which file is made', () => {
+    expect(mendName({ text: '', words: '\\usepackage{a}', also: also('\\usepackage{a}\n') })).toBe('Move it up');
+    expect(mendName({ text: '', words: '\\end{document}', also: also('\\end{document}\n') })).toBe(
+      'Move \\end{document} down',
+    );
+    expect(mendName({ text: '', words: '', newFile: 'chapters/new.tex' })).toBe('Make chapters/new.tex');
+  });
 });
 
 describe('the name of a mend of a field', () => {

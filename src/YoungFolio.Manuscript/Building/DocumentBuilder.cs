@@ -173,6 +173,10 @@ public sealed partial class DocumentBuilder
         }
 
         ResolveDeferred();
+        if (!_isCut)
+        {
+            FileChecks.Run(_files, _options.MainFile, Machine.Positions, Findings);
+        }
     }
 
     private void RunToTheEnd()

@@ -192,9 +192,10 @@ public sealed partial class DocumentBuilder
         string? near = _files.Paths.FirstOrDefault(p => string.Equals(p, wanted, StringComparison.OrdinalIgnoreCase)
                 || System.IO.Path.GetFileName(p) == System.IO.Path.GetFileName(wanted))
             ?? NearestName.Find(wanted, _files.Paths);
+        bool canBeMade = wanted.EndsWith(".tex", StringComparison.Ordinal) && wanted.All(c => char.IsLetterOrDigit(c) || c is '/' or '-' or '_' or '.') && !wanted.StartsWith('/');
         Findings.Fix("missing-file", at, Math.Max(1, name.Length), $"The file “{name}” that {token} names isn't there.",
-            near is null ? "Upload it, or correct the name." : $"Did you mean {near}?",
-            near is null ? null : new Repair(at, name.Length, near));
+            near is not null ? $"Did you mean {near}?" : canBeMade ? "Make it, upload it, or correct the name." : "Upload it, or correct the name.",
+            near is not null ? new Repair(at, name.Length, near) : canBeMade ? new Repair(at, 0, "") { NewFile = wanted } : null);
         return null;
     }
 

@@ -237,9 +237,29 @@ public sealed partial class DocumentBuilder
         int line = Array.FindIndex(lines, l => l.Trim().Length > 0 && !l.TrimStart().StartsWith('%'));
         if (line >= 0)
         {
-            Findings.Check("text-after-end", Machine.InnermostLexer!.RestPosition + lines.Take(line).Sum(l => l.Length + 1), 1,
-                "Text after \\end{document} isn't printed.", "Move it up, or delete it.");
+            int restAt = Machine.InnermostLexer!.RestPosition;
+            Findings.Check("text-after-end", restAt + lines.Take(line).Sum(l => l.Length + 1), 1, "Text after \\end{document} isn't printed.", "Move it up, or delete it.", MoveEndBelow(restAt, rest.Length));
         }
+    }
+
+    // The end goes from before the rest to behind it.
+    private Repair? MoveEndBelow(int restAt, int length)
+    {
+        const string End = "\\end{document}";
+        if (Machine.Positions.Resolve(restAt) is not var (file, offset))
+        {
+            return null;
+        }
+
+        string text = file.Text[..offset];
+        int at = text.LastIndexOf(End, StringComparison.Ordinal);
+        if (at < 0 || text.AsSpan(at + End.Length).Trim().Length > 0 || text.AsSpan(text.LastIndexOf('\n', at) + 1, at - text.LastIndexOf('\n', at) - 1).Contains('%'))
+        {
+            return null;
+        }
+
+        string before = file.Text.EndsWith('\n') ? "" : "\n";
+        return new Repair(restAt - offset + at, End.Length, "") { Also = new Repair(restAt + length, 0, before + End + "\n") };
     }
 
     private Document MakeDocument(List<Block> blocks)

@@ -317,6 +317,21 @@ public sealed partial class DocumentBuilder
     internal static string[] Split(string list) =>
         list.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 
+    // The command with its arguments goes, and comes in behind the packages that the preamble loads.
+    private Repair? MoveIntoPreamble(Token token)
+    {
+        if (Machine.Positions.Resolve(token.Position) is not var (file, offset) || LoadRepair("") is not { } place)
+        {
+            return null;
+        }
+
+        System.Text.RegularExpressions.Match written = LateLoading().Match(file.Text, offset);
+        return written.Success ? new Repair(token.Position, written.Length, "") { Also = place with { Text = written.Value.Trim() + "\n" } } : null;
+    }
+
+    [System.Text.RegularExpressions.GeneratedRegex(@"\G\\(?:usepackage|RequirePackage)\s{0,3}(?:\[[^\]\n]{0,500}\])?\s{0,3}\{[^}\n]{0,500}\}[ \t]*\n?")]
+    private static partial System.Text.RegularExpressions.Regex LateLoading();
+
     private void ReadPackages(Token token, List<ListedOption>? handedOn)
     {
         List<ListedOption> options = ListedOption.Of(Machine, Machine.ReadOptional(token));
@@ -325,7 +340,7 @@ public sealed partial class DocumentBuilder
         if (_documentBegun)
         {
             Findings.Fix("package-too-late", token.Position, token.Length, "Packages are loaded before \\begin{document}.",
-                "Move this line into the preamble.");
+                "Move this line into the preamble.", MoveIntoPreamble(token));
             return;
         }
 

@@ -100,6 +100,9 @@ internal sealed class BothTrees(IFileTree before, IFileTree after) : IFileTree
     /// <inheritdoc/>
     public IReadOnlyList<string> Paths { get; } = [.. after.Paths, .. before.Paths.Select(p => Folder + p)];
 
+    /// <inheritdoc/>
+    public bool IsManuscriptAlone => false;
+
     /// <summary>Path of an earlier file.</summary>
     public static string Earlier(string path) => Folder + path;
 

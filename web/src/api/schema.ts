@@ -1892,6 +1892,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/texts/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Naming"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FoundView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/texts/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Naming"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplacedPlaces"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/texts/undo": {
         parameters: {
             query?: never;
@@ -2168,6 +2250,13 @@ export interface components {
             /** Format: date-time */
             seenAt: null | string;
         };
+        /** @enum {unknown} */
+        NameKind: "label" | "command" | "environment";
+        Naming: {
+            kind: components["schemas"]["NameKind"];
+            name: string;
+            to: null | string;
+        };
         NewAccount: {
             name: string;
             email: string;
@@ -2326,6 +2415,8 @@ export interface components {
             words: string;
             before: string;
             after: string;
+            also: null | components["schemas"]["RepairLine"];
+            newFile: null | string;
         };
         ReplacedPlaces: {
             /** Format: int32 */

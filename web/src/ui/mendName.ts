@@ -8,7 +8,10 @@ const brief = (text: string) => {
 };
 
 /** What a mend does, as its button says it. */
-export function mendName({ text, words }: Pick<Repair, 'text' | 'words'>): string {
+export function mendName(repair: Pick<Repair, 'text' | 'words'> & Partial<Pick<Repair, 'also' | 'newFile'>>): string {
+  const { text, words, also, newFile } = repair;
+  if (newFile) return `Make ${newFile}`;
+  if (also && text === '') return also.text.startsWith('\\usepackage') ? 'Move it up' : `Move ${brief(words)} down`;
   if (text === '') return words.startsWith('\\label{') ? 'Delete the label' : `Delete ${brief(words)}`;
   const loaded = /^\\usepackage\{([^}]*)\}\s*$/.exec(text);
   if (loaded && words === '') return `Load ${loaded[1]}`;

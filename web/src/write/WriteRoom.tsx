@@ -6,6 +6,7 @@ import {
   type FoundFile,
   type FoundPlace,
   type ManuscriptFile,
+  type Repair,
   type OutlineLine,
   type ProofState,
 } from '../api/client';
@@ -103,17 +104,31 @@ export default function WriteRoom() {
     const { file: of, line: at, column, offset } = f;
     if (of && at) openAt(of, at, column ?? 1, () => source.current?.goToPlace(offset ?? 0, foundIn(of)));
   });
+  /** Carries out the part of a mend that is in another file; false when other words stand there by now. */
+  const mendAlong = async ({ file: own, also }: Repair): Promise<boolean> => {
+    if (!also || also.file === own) return true;
+    const other = manuscript.files.find((x) => x.path === also.file);
+    return !!other && (await desk.open(other)).mend(also, foundIn(also.file), true);
+  };
+  const make = useMutation({
+    mutationFn: (made: string) => post<ManuscriptFile>(`/api/manuscripts/${id}/files`, { path: made }),
+    onSuccess: (made) => open(made.path),
+    onError: (e: Error) => setUnmended(e.message),
+  });
   const mend = useStable((f: Finding) => {
     const r = f.repair;
     if (!r) return;
     setUnmended('');
+    if (r.newFile) return make.mutate(r.newFile);
     openAt(r.file, r.line, r.column, () => {
-      void source.current?.mend(r, foundIn(r.file)).then((done) => {
-        if (done) return;
-        setUnmended(
-          `Other words stand there by now. Look at line ${r.line} of ${r.file} yourself, or wait for the next proof.`,
-        );
-      });
+      void mendAlong(r)
+        .then((done) => done && source.current?.mend(r, foundIn(r.file)))
+        .then((done) => {
+          if (done) return;
+          setUnmended(
+            `Other words stand there by now. Look at line ${r.line} of ${r.file} yourself, or wait for the next proof.`,
+          );
+        });
     });
   });
   const all = proof?.report.findings ?? noFindings;
@@ -125,7 +140,13 @@ export default function WriteRoom() {
       for (const f of wanted) {
         const of = manuscript.files.find((x) => x.path === f.repair?.file);
         const text = of && (await desk.open(of).catch(() => null));
-        if (!f.repair || !text || !(await text.mend(f.repair, foundIn(f.repair.file), true))) left++;
+        if (
+          !f.repair ||
+          !text ||
+          !(await mendAlong(f.repair)) ||
+          !(await text.mend(f.repair, foundIn(f.repair.file), true))
+        )
+          left++;
       }
       if (left > 0) setUnmended(`At ${plural(left, 'place')} other words stand by now. Wait for the next proof.`);
     })();

@@ -37,7 +37,7 @@ export function causeOf({ findings }: FindingGroup): string {
 
 /** What carrying out the mends of all of a group does, as its button says it; null when one of them has none. */
 export function mendOfAll({ findings }: FindingGroup, nameOf: (finding: Finding) => string): string | null {
-  if (!findings.every((f) => f.repair)) return null;
+  if (!findings.every((f) => f.repair && !f.repair.newFile)) return null;
   const [first, ...others] = findings.map(nameOf);
   return others.every((o) => o === first) ? `${first} in all ${findings.length}` : `Mend all ${findings.length}`;
 }

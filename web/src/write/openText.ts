@@ -261,30 +261,27 @@ export class OpenText {
    */
   async mend(repair: Repair, version: number, isOneOfMany = false): Promise<boolean> {
     const carry = await this.sync.carrierFrom(version).catch(() => null);
-    if (!carry) return false;
-    const from = carry(repair.offset, repair.length > 0 ? 1 : -1);
-    const to = Math.max(from, carry(repair.offset + repair.length, -1));
+    const place = carry && this.placeOf(repair, carry);
+    // What belongs to it in another file is mended there.
+    const also = repair.also?.file === repair.file ? repair.also : null;
+    const along = carry && also ? this.placeOf(also, carry) : null;
+    if (!place || (also && !along)) return false;
+    const { from, to } = place;
     const { doc } = this.view.state;
-    const stands = (at: number, words: string) => doc.sliceString(at, at + words.length) === words;
-    const fits =
-      doc.sliceString(from, to) === repair.words &&
-      (repair.length > 0 ||
-        (from >= repair.before.length &&
-          stands(from - repair.before.length, repair.before) &&
-          stands(to, repair.after)));
-    if (!fits) return false;
     // A misspelt name of an environment stands at both its ends.
     const name = nameAt(doc, from);
     const other = name?.from === from && name.to === to ? partnerOf(doc, name) : null;
     const changes = [{ from, to, insert: repair.text }];
     if (other) changes.push({ from: other.from, to: other.to, insert: repair.text });
+    if (along) changes.push({ ...along, insert: also!.text });
     if (isOneOfMany) {
       this.view.dispatch({ changes });
       return true;
     }
-    const place = from + repair.text.length + (other && other.from < from ? repair.text.length - (to - from) : 0);
-    this.view.dispatch({ changes, selection: { anchor: place } });
-    this.view.dispatch({ effects: EditorView.scrollIntoView(from, { y: 'center' }) });
+    const change = this.view.state.changes(changes);
+    const anchor = change.mapPos(to, 1);
+    this.view.dispatch({ changes: change, selection: { anchor } });
+    this.view.dispatch({ effects: EditorView.scrollIntoView(anchor, { y: 'center' }) });
     this.view.focus();
     return true;
   }
@@ -335,6 +332,21 @@ export class OpenText {
     this.typing.close();
     this.sync.close();
     this.view.destroy();
+  }
+
+  /** Where the words of a mend are by now; null when other words stand there. */
+  private placeOf(repair: Repair, carry: (at: number, side: -1 | 1) => number): { from: number; to: number } | null {
+    const from = carry(repair.offset, repair.length > 0 ? 1 : -1);
+    const to = Math.max(from, carry(repair.offset + repair.length, -1));
+    const { doc } = this.view.state;
+    const stands = (at: number, words: string) => doc.sliceString(at, at + words.length) === words;
+    const fits =
+      doc.sliceString(from, to) === repair.words &&
+      (repair.length > 0 ||
+        (from >= repair.before.length &&
+          stands(from - repair.before.length, repair.before) &&
+          stands(to, repair.after)));
+    return fits ? { from, to } : null;
   }
 
   private now(offset: number, length: number, version: number) {

@@ -1,0 +1,121 @@
+using System.Text.RegularExpressions;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+/// <summary>What is likely not meant, as the files' texts show it once all has been read: signs that silently hide words, files that nothing takes in.</summary>
+internal static partial class FileChecks
+{
+    private const int MostRemarks = 20;
+    private const string End = "\\end{document}";
+
+    /// <summary>Looks through the files.</summary>
+    /// <param name="files">All files.</param>
+    /// <param name="mainFile">The main file's path.</param>
+    /// <param name="positions">Those that were read.</param>
+    /// <param name="findings">Takes the remarks.</param>
+    public static void Run(IFileTree files, string mainFile, PositionTable positions, FindingLog findings)
+    {
+        List<(int First, ManuscriptFile File)> read = [.. positions.Files.Where(f => IsText(f.File.Path))];
+        foreach ((int first, ManuscriptFile file) in read)
+        {
+            FindHiddenWords(first, file.Text, file.Path == mainFile, findings);
+        }
+
+        FindUnused(files, mainFile, read, findings);
+    }
+
+    private static bool IsText(string path) => path.EndsWith(".tex", StringComparison.OrdinalIgnoreCase);
+
+    // “50% of them”: a percent sign behind a number hides the rest of its line. Behind a length or in the preamble it is meant.
+    private static void FindHiddenWords(int first, string text, bool isMain, FindingLog findings)
+    {
+        int begin = isMain ? text.IndexOf("\\begin{document}", StringComparison.Ordinal) : 0;
+        int count = 0;
+        for (Match found = HidingPercent().Match(text, Math.Max(0, begin)); found.Success && count < MostRemarks; found = found.NextMatch())
+        {
+            int sign = found.Index + found.Length - 1;
+            int line = text.LastIndexOf('\n', sign) + 1;
+            // Within a comment or text as typed it hides nothing.
+            if (!IsInComment(text, line, sign) && !IsTyped(text, sign))
+            {
+                count++;
+                findings.Check("hidden-words", first + sign, 1, "What follows this % in its line doesn’t print.", "For a percent sign write \\%.", new Repair(first + sign, 1, "\\%"));
+            }
+        }
+    }
+
+    private static bool IsInComment(string text, int line, int sign)
+    {
+        for (int at = line; at < sign; at++)
+        {
+            if (text[at] == '\\')
+            {
+                at++;
+            }
+            else if (text[at] == '%')
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private static bool IsTyped(string text, int sign)
+    {
+        const int Farthest = 20_000;
+        int from = Math.Max(0, sign - Farthest);
+        Match last = TypedText().Match(text, from, sign - from);
+        return last.Success && last.Groups[1].Value == "begin";
+    }
+
+    private static void FindUnused(IFileTree files, string mainFile, List<(int First, ManuscriptFile File)> read, FindingLog findings)
+    {
+        ManuscriptFile? main = read.Find(f => f.File.Path == mainFile).File;
+        int end = main?.Text.LastIndexOf(End, StringComparison.Ordinal) ?? -1;
+        if (!files.IsManuscriptAlone || main is null || end < 0)
+        {
+            return;
+        }
+
+        HashSet<string> known = [.. read.Select(f => f.File.Path)];
+        int count = 0;
+        foreach (string path in files.Paths.Where(p => IsText(p) && !known.Contains(p)))
+        {
+            string stem = path[..^4];
+            string name = stem[(stem.LastIndexOf('/') + 1)..];
+            // One that is left out by \includeonly or a condition is named; one with a class of its own is a document of its own.
+            if (files.Find(path) is not { Text: var text } || string.IsNullOrWhiteSpace(text) || text.Contains("\\documentclass", StringComparison.Ordinal) || read.Any(f => Names(f.File.Text, name)) || ++count > MostRemarks)
+            {
+                continue;
+            }
+
+            bool includes = main.Text.Contains("\\include{", StringComparison.Ordinal) && text.Contains("\\chapter", StringComparison.Ordinal);
+            string line = $"\\{(includes ? "include" : "input")}{{{stem}}}\n";
+            int at = read.Find(f => f.File == main).First + end;
+            findings.Check("unused-file", at, End.Length, $"Nothing takes in {path}, so it doesn’t print.", $"Put {line.Trim()} where it belongs, or delete the file.", new Repair(at, 0, line));
+        }
+    }
+
+    private static bool Names(string text, string name)
+    {
+        for (int at = text.IndexOf(name, StringComparison.Ordinal); at >= 0; at = text.IndexOf(name, at + 1, StringComparison.Ordinal))
+        {
+            char before = at > 0 ? text[at - 1] : ' ';
+            int end = at + name.Length;
+            if (before is '{' or '/' or ',' or ' ' && end < text.Length && text[end] is '}' or ',' or '.')
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    [GeneratedRegex(@"(?<=[\s(~])\d[\d.,]{0,12}%(?= \p{L})")]
+    private static partial Regex HidingPercent();
+
+    [GeneratedRegex(@"\\(begin|end)\{(?:verbatim\*?|Verbatim|lstlisting|minted|comment|filecontents\*?|tabular[x*]?|tikzpicture)\}", RegexOptions.RightToLeft)]
+    private static partial Regex TypedText();
+}

@@ -1,0 +1,87 @@
+using YoungFolio.Compiler;
+
+namespace YoungFolio.Core.Tests;
+
+/// <summary>Remarks on what files hide or leave out, and mends that move or make something.</summary>
+public sealed class FileCheckTests
+{
+    private static FindingLine? Found(CompileResult result, string code) => result.Report.Findings.FirstOrDefault(f => f.Code == code);
+
+    // Carries out a mend as the application does: the later place first.
+    private static string Mended(string text, RepairLine repair)
+    {
+        foreach (RepairLine part in new[] { repair, repair.Also }.OfType<RepairLine>().OrderByDescending(r => r.Offset))
+        {
+            Assert.Equal(part.Words, text.Substring(part.Offset, part.Length));
+            text = text.Remove(part.Offset, part.Length).Insert(part.Offset, part.Text);
+        }
+
+        return text;
+    }
+
+    [Theory]
+    [InlineData("We counted 50% of them all.", true)]
+    [InlineData("About (12.5% north) of it.", true)]
+    [InlineData("We counted 50\\% of them.", false)]
+    [InlineData("A box \\hspace{5pt}% and more", false)]
+    [InlineData("% we had 50% of them", false)]
+    [InlineData("\\begin{verbatim}\n 50% of them\n\\end{verbatim}", false)]
+    [InlineData("Words% 50% of them", false)]
+    public void A_percent_sign_behind_a_number_that_hides_words_is_worth_a_remark(string body, bool isFound)
+    {
+        CompileResult result = Compiled.Body(body);
+        Assert.Equal(isFound, Found(result, "hidden-words") is not null);
+        if (isFound)
+        {
+            string text = $"\\documentclass{{article}}\n\\usepackage{{amsmath}}\n\\begin{{document}}\n{body}\n\\end{{document}}\n";
+            Assert.Contains("\\% ", Mended(text, Found(result, "hidden-words")!.Repair!), StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
+    public void A_file_that_nothing_takes_in_is_said_and_taken_in_by_its_mend()
+    {
+        const string Main = "\\documentclass{article}\n\\begin{document}\n\\input{one}\n\\end{document}\n";
+        CompileReport report = Compiled.Files(("main.tex", Main), ("one.tex", "One."), ("parts/lost.tex", "Lost words."), ("alone.tex", "\\documentclass{article}"), ("empty.tex", "")).Report;
+        FindingLine finding = Assert.Single(report.Findings, f => f.Code == "unused-file");
+        Assert.StartsWith("Nothing takes in parts/lost.tex", finding.Message, StringComparison.Ordinal);
+        Assert.Equal("\\documentclass{article}\n\\begin{document}\n\\input{one}\n\\input{parts/lost}\n\\end{document}\n", Mended(Main, finding.Repair!));
+    }
+
+    [Fact]
+    public void A_file_that_is_named_and_left_out_isnt_said()
+    {
+        CompileReport report = Compiled.Files(
+            ("main.tex", "\\documentclass{report}\n\\includeonly{one}\n\\begin{document}\n\\include{one}\\include{two}\\iffalse\\input{three.tex}\\fi\n\\end{document}\n"), ("one.tex", "One."), ("two.tex", "Two."), ("three.tex", "Three.")).Report;
+        Assert.DoesNotContain(report.Findings, f => f.Code == "unused-file");
+    }
+
+    [Fact]
+    public void A_package_that_is_loaded_too_late_moves_into_the_preamble()
+    {
+        const string Main = "\\documentclass{article}\n\\begin{document}\n\\usepackage[draft]{graphicx}\nWords.\n\\end{document}\n";
+        FindingLine finding = Found(Compiled.Files(("main.tex", Main)), "package-too-late")!;
+        string mended = Mended(Main, finding.Repair!);
+        Assert.Equal("\\documentclass{article}\n\\usepackage[draft]{graphicx}\n\\begin{document}\nWords.\n\\end{document}\n", mended);
+        Assert.Empty(Compiled.Files(("main.tex", mended)).Report.Findings);
+    }
+
+    [Fact]
+    public void Text_after_the_end_comes_before_it()
+    {
+        const string Main = "\\documentclass{article}\n\\begin{document}\nWords.\n\\end{document}\n\nMore words.";
+        CompileResult result = Compiled.Files(("main.tex", Main));
+        string mended = Mended(Main, Found(result, "text-after-end")!.Repair!);
+        CompileResult after = Compiled.Files(("main.tex", mended));
+        Assert.Empty(after.Report.Findings);
+        Assert.Contains("More words.", Compiled.Text(after), StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("\\input{chapters/new}", "chapters/new.tex")]
+    [InlineData("\\include{new}", "new.tex")]
+    [InlineData("\\input{a b}", null)]
+    [InlineData("\\includegraphics{none}", null)]
+    public void A_file_that_isnt_there_can_be_made(string command, string? made) =>
+        Assert.Equal(made, Found(Compiled.Body(command, "\\usepackage{graphicx}\n"), "missing-file")?.Repair?.NewFile);
+}
