@@ -195,6 +195,8 @@ test('findings come by cause, are filtered, gone through by key and mended toget
 test('a file that is missing is made by its finding, and one that nothing takes in is taken in by another', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'main.tex');
   const findings = page.getByRole('region', { name: 'Findings' });
+  await editor(page).click();
+  await page.keyboard.press('Control+End');
   await cursorIn(page, '\\end{document}');
   await page.keyboard.type('\\include{chapters/spades}\n');
   await findings.getByRole('button', { name: 'Make chapters/spades.tex' }).click();
@@ -208,11 +210,13 @@ test('a file that is missing is made by its finding, and one that nothing takes 
   await page.getByRole('tab', { name: 'Files' }).click();
   await page.getByRole('list', { name: 'Files', exact: true }).getByText('main.tex').click();
   await page.getByRole('textbox', { name: 'Source of main.tex' }).waitFor();
+  await editor(page).click();
+  await page.keyboard.press('Control+End');
   await cursorIn(page, '\\include{chapters/spades}');
   await page.keyboard.press('Shift+End');
   await page.keyboard.press('Delete');
   await findings.getByText('Nothing takes in chapters/spades.tex').waitFor();
-  await findings.getByRole('listitem').filter({ hasText: 'Nothing takes in' }).getByRole('button', { name: 'Put \\include' }).click();
+  await findings.getByRole('listitem').filter({ hasText: 'Nothing takes in' }).getByRole('button', { name: /^Put/ }).click();
   await has(page, '\\include{chapters/spades}\n\\end{document}');
   await page.context().close();
 });
