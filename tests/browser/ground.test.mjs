@@ -157,3 +157,38 @@ test('by key: out of the text, from leaf to leaf, from the proof to the source, 
   await eventually(() => people.evaluate((e) => e === document.activeElement), 'the focus back at People');
   await page.context().close();
 });
+
+test('everything is reached by its name: files, sections, labels, sources and what can be done', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  const reach = async (words, wanted) => {
+    await page.keyboard.press('F4');
+    await page.getByRole('combobox', { name: 'Name' }).fill(words);
+    await page.getByRole('option', { selected: true }).filter({ hasText: wanted }).waitFor();
+    await page.keyboard.press('Enter');
+    await page.getByRole('dialog').waitFor({ state: 'detached' });
+  };
+  await reach('quarries', /^Section\s*Quarries/);
+  await page.getByRole('textbox', { name: 'Source of chapters/valley.tex' }).waitFor();
+  await eventually(async () => /\\section\{Quarries\}/.test(await page.locator('.cm-activeLine').innerText()), 'at the section');
+  await reach('sec:delay', /^Label\s*sec:delay/);
+  await eventually(async () => /sec:delay/.test(await page.locator('.cm-activeLine').innerText()), 'at the label');
+  // Within the same file too.
+  await reach('early and late', /^Section\s*Early and late growth/);
+  await eventually(async () => /Early and late growth/.test(await page.locator('.cm-activeLine').innerText()), 'at the other section');
+  await reach('find in all', /Find in all files/);
+  await eventually(() => page.getByRole('textbox', { name: 'Find', exact: true }).evaluate((e) => e === document.activeElement), 'the field');
+  await reach('field2024', /^Source\s*field2024/);
+  await page.getByRole('heading', { name: 'field2024' }).waitFor();
+  // From another room.
+  await reach('main.tex', /^File\s*main\.tex/);
+  await page.getByRole('textbox', { name: 'Source of main.tex' }).waitFor();
+  // By mouse; what has no name here is said.
+  await page.keyboard.press('F4');
+  await page.getByRole('combobox', { name: 'Name' }).fill('nothing of the kind');
+  await page.getByText('Nothing here has such a name.').waitFor();
+  await page.getByRole('combobox', { name: 'Name' }).fill('growth');
+  await page.getByRole('option').filter({ hasText: 'chapters/growth.tex' }).first().click();
+  await page.getByRole('textbox', { name: 'Source of chapters/growth.tex' }).waitFor();
+  assert.deepEqual(page.problems, []);
+  await page.context().close();
+});

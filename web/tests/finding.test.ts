@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Found } from '../src/api/client';
 import { beginningOf, endOf, placesIn } from '../src/write/finding';
-import { roomKeys, sourceKeys, written } from '../src/write/source/keys';
+import { written } from '../src/ui/keyNames';
+import { roomKeys, sourceKeys } from '../src/write/source/keys';
 
 const place = (offset: number, line: number) => ({
   offset,

@@ -79,7 +79,8 @@ internal static partial class FileChecks
             return;
         }
 
-        HashSet<string> known = [.. read.Select(f => f.File.Path)];
+        // One that a misspelt name means is said there.
+        HashSet<string> known = [.. read.Select(f => f.File.Path), .. findings.All.Where(f => f.Code == "missing-file").Select(f => f.Repair?.Text ?? "")];
         int count = 0;
         foreach (string path in files.Paths.Where(p => IsText(p) && !known.Contains(p)))
         {

@@ -15,6 +15,7 @@ import { Unavailable } from '../ui/Unavailable';
 import { Waiting } from '../ui/Waiting';
 import { TextDesk } from '../write/textDesk';
 import { LostWordsDialog } from './LostWordsDialog';
+import { ByName } from './ByName';
 import { RoomBoundary } from './RoomBoundary';
 import { addressOf, RoomContext, RoomMemory, type RoomState } from './roomContext';
 import { RoomHeader } from './RoomHeader';
@@ -71,6 +72,7 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
     <RoomContext value={shared}>
       <div className="flex h-full flex-col">
         <RoomHeader room={room ?? ''} />
+        <ByName />
         <OutOfReach asOf={connected ? undefined : manuscript.asOf} />
         <UploadStrip uploads={uploads} />
         <RoomBoundary place={location.pathname}>

@@ -1,4 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
 import { post, type ChangedSources } from '../api/client';
 import { lookQuery } from '../api/queries';
 import { Panel } from '../ui/Panel';
@@ -37,6 +38,12 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
     },
   });
   const problem = (file.error ?? error)?.message;
+  // Enter does what is meant most often.
+  const main = useRef<HTMLButtonElement>(null);
+  const isReady = offer !== undefined && offer.records.length > 0;
+  useEffect(() => {
+    if (isReady) main.current?.focus();
+  }, [isReady]);
   return (
     <Panel
       title="File this source and cite it?"
@@ -66,8 +73,9 @@ export function FileRecord({ manuscript, text, command, onCite, onPlain, onClose
           Paste it as text
         </button>
         <button
+          ref={main}
           className="button button-main"
-          disabled={!offer || offer.records.length === 0 || file.isPending}
+          disabled={!isReady || file.isPending}
           onClick={() => file.mutate()}
         >
           File it and cite it

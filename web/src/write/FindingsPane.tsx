@@ -78,19 +78,15 @@ export const FindingsPane = memo(function FindingsPane(props: Props) {
             </button>
           ) : null;
         })}
+        <span className="ml-auto min-w-0 truncate text-[12.5px] text-ink-2">
+          {findings.length === 0 ? 'nothing found' : 'all pages are there all the same'}
+        </span>
         <button
-          className="ml-auto flex min-w-0 items-center gap-2"
+          className="shrink-0 rounded p-0.5 text-ink-2 hover:bg-paper"
           aria-label={isOpen ? 'Fold the findings' : 'Unfold the findings'}
           onClick={() => setShown(!isOpen)}
         >
-          <span className="truncate text-[12.5px] text-ink-2">
-            {findings.length === 0 ? 'nothing found' : 'all pages are there all the same'}
-          </span>
-          {isOpen ? (
-            <ChevronDown className="size-4 shrink-0 text-ink-2" aria-hidden />
-          ) : (
-            <ChevronUp className="size-4 shrink-0 text-ink-2" aria-hidden />
-          )}
+          {isOpen ? <ChevronDown className="size-4" aria-hidden /> : <ChevronUp className="size-4" aria-hidden />}
         </button>
       </div>
       {problem && (

@@ -1,7 +1,8 @@
 import { Keyboard } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { written } from '../ui/keyNames';
 import { Panel } from '../ui/Panel';
-import { roomKeys, sourceKeys, written } from './source/keys';
+import { roomKeys, sourceKeys } from './source/keys';
 
 const groups = [
   { name: 'In the text', keys: sourceKeys },

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { flushSync } from 'react-dom';
 import {
   post,
   type Finding,
@@ -15,10 +16,12 @@ import { ProofLeaf, type ProofHandle } from '../proof/ProofLeaf';
 import type { SourcePlace } from '../proof/proofMap';
 import { useFollowing } from '../proof/useFollowing';
 import { useProof } from '../proof/useProof';
+import { useActions } from '../rooms/actions';
 import { useRoom } from '../rooms/roomContext';
 import { Announcer } from '../ui/Announcer';
 import { useKept } from '../ui/useKept';
 import { useLeafKeys } from '../ui/useLeafKeys';
+import { useKey } from '../ui/useKey';
 import { useStable } from '../ui/useStable';
 import { plural } from '../ui/words';
 import { citingCommand } from './citations';
@@ -49,6 +52,7 @@ export default function WriteRoom() {
   const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
   const [follows, setFollows] = useKept('follow', true);
+  const [isQuiet, setIsQuiet] = useKept('quiet markup', false);
   const [leaf, setLeaf] = useState<LeafName>('source');
   const [face, setFace] = useKept('spine', 'structure');
   const [found, setFound] = useState<FoundFile | null>(null);
@@ -57,6 +61,7 @@ export default function WriteRoom() {
   const pages = useRef<ProofHandle>(null);
   const afterOpening = useRef<(() => void) | null>(null);
   useLeafKeys();
+  useEffect(() => void desk.look(isQuiet), [desk, isQuiet]);
 
   useEffect(() => {
     document.title = `${manuscript.title} · Young Folio`;
@@ -152,10 +157,12 @@ export default function WriteRoom() {
     })();
   });
   const find = (words: string, isWide: boolean, replaces: boolean, isWhole = false) => {
-    setFace('find');
-    setLeaf('spine');
-    // The face has to be there first.
-    requestAnimationFrame(() => finder.current?.begin(words, isWide, replaces, isWhole));
+    // The face has to be there first, whoever asks.
+    flushSync(() => {
+      setFace('find');
+      setLeaf('spine');
+    });
+    finder.current?.begin(words, isWide, replaces, isWhole);
   };
   const names = useNames({
     report: proof?.report,
@@ -172,6 +179,19 @@ export default function WriteRoom() {
     setLeaf('source');
     open(f.path);
   });
+  useActions(
+    actions,
+    (name) => {
+      const face = { 'Find in this file': false, 'Find in all files': true, 'Replace in all files': true }[name];
+      if (face !== undefined) find('', face, name.startsWith('Replace'));
+      else if (name === 'Follow the words in the proof') setFollows(!follows);
+      else if (name === 'Quiet markup') setIsQuiet(!isQuiet);
+      else openPdf();
+    },
+    (of, at) => openAt(of, at),
+  );
+  const openPdf = () => window.open(`/api/manuscripts/${id}/proof/pdf`, '_blank', 'noopener');
+  useKey('Mod-p', openPdf);
   const moved = useStable((at: number, column: number) => setCursor({ line: at, column }));
 
   if (!file) {
@@ -194,7 +214,7 @@ export default function WriteRoom() {
               <h2 className="max-w-[45%] shrink-0 truncate font-semibold">{section?.title ?? 'Beginning'}</h2>
               <span className="min-w-0 truncate text-[12.5px] text-ink-2">{file.path}</span>
               <Saving />
-              <QuietSwitch />
+              <QuietSwitch isQuiet={isQuiet} onQuiet={setIsQuiet} />
               <KeySheet />
             </header>
             {gone && (
@@ -291,6 +311,16 @@ export default function WriteRoom() {
 
 const noFindings: Finding[] = [];
 
+/** What can be done in this room by name. */
+const actions = [
+  { name: 'Find in this file', key: 'Mod-f' },
+  { name: 'Find in all files', key: 'Mod-Shift-f' },
+  { name: 'Replace in all files', key: 'Mod-h' },
+  { name: 'Follow the words in the proof' },
+  { name: 'Quiet markup' },
+  { name: 'The proof as a PDF', key: 'Mod-p' },
+];
+
 /** How long what was asked for by key is said, in milliseconds. */
 const SaidFor = 2500;
 const noOutline: OutlineLine[] = [];
@@ -304,36 +334,24 @@ function useSaving() {
 /** How saving stands. Whoever saves by key, as hands do elsewhere, sees for a moment that it is done already. */
 function Saving() {
   const [isAsked, setIsAsked] = useState(false);
-  useEffect(() => {
-    let timer = 0;
-    const press = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() !== 's' || !(event.ctrlKey || event.metaKey) || event.shiftKey || event.altKey)
-        return;
-      event.preventDefault();
-      setIsAsked(true);
-      window.clearTimeout(timer);
-      timer = window.setTimeout(() => setIsAsked(false), SaidFor);
-    };
-    window.addEventListener('keydown', press);
-    return () => {
-      window.clearTimeout(timer);
-      window.removeEventListener('keydown', press);
-    };
-  }, []);
+  const timer = useRef(0);
+  useKey('Mod-s', () => {
+    setIsAsked(true);
+    window.clearTimeout(timer.current);
+    timer.current = window.setTimeout(() => setIsAsked(false), SaidFor);
+  });
+  useEffect(() => () => window.clearTimeout(timer.current), []);
   return <SavedChip {...useSaving()} isAsked={isAsked} />;
 }
 
-/** Lets the markup step back behind the words; the choice is kept for the person. */
-function QuietSwitch() {
-  const { desk } = useRoom();
-  const [isQuiet, setIsQuiet] = useKept('quiet markup', false);
-  useEffect(() => void desk.look(isQuiet), [desk, isQuiet]);
+/** Lets the markup step back behind the words. */
+function QuietSwitch({ isQuiet, onQuiet }: { isQuiet: boolean; onQuiet: (isQuiet: boolean) => void }) {
   return (
     <button
       aria-pressed={isQuiet}
       title="Commands small and grey, headings large, emphasis as emphasis. The text itself stays as it is."
       className={`shrink-0 rounded px-1.5 py-0.5 hover:bg-paper ${isQuiet ? 'font-semibold' : 'text-ink-2'}`}
-      onClick={() => setIsQuiet(!isQuiet)}
+      onClick={() => onQuiet(!isQuiet)}
     >
       Quiet
     </button>

@@ -34,6 +34,7 @@ import type { Finding, ManuscriptFile, Repair } from '../api/client';
 import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
 import { fetchText, LargestInsert, saved, TextSync, type Opened, type SaveState } from '../live/textSync';
+import { isMac } from '../ui/keyNames';
 import { Citations, isRecord } from './citations';
 import { completionSource, preambleElsewhere, type Loader } from './completion/completion';
 import { lineOf, loadingLine, placeFor } from './completion/preamble';
@@ -47,7 +48,7 @@ import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
 import { headingInView } from './source/headingAbove';
-import { bind, isMac } from './source/keys';
+import { bind } from './source/keys';
 import { selectionBar } from './source/selectionBar';
 import { TypedWord } from './source/typedWord';
 import { pairedCommands, wrapKeys } from './source/wrapping';
@@ -77,8 +78,8 @@ export interface TextContext {
   isQuiet: boolean;
 }
 
-/** As much as a list of what may be written shows at once. */
-const MostShown = 100;
+/** So much of what may be written is shown at once: a list that scrolls would be out of reach of the keyboard for some. */
+const MostShown = 10;
 
 const TellAfter = 60;
 

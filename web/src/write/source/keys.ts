@@ -23,9 +23,11 @@ export const sourceKeys = {
 
 /** The keys that hold in the whole room. */
 export const roomKeys = {
+  F4: 'Everything by name: actions, files, sections, labels, sources',
   F6: 'From leaf to leaf; with Shift backwards',
   'Escape Tab': 'Out of the text, where Tab indents',
   F8: 'To the next finding; with Shift the one before',
+  'Mod-p': 'Opens the proof as a PDF, to be printed',
   'Mod-s': 'Says that all is saved: it is, by itself',
   '?': 'This sheet, outside the text',
 } as const;
@@ -39,21 +41,3 @@ export const bind = (key: SourceKey, run: Command, shift?: Command): KeyBinding 
   shift,
   preventDefault: true,
 });
-
-export const isMac = navigator.platform.startsWith('Mac');
-
-/** A key as it stands on a keyboard: Ctrl+Shift+F. */
-export const written = (key: string) =>
-  key
-    .split(' ')
-    .map((press) =>
-      press
-        .split('-')
-        .map(
-          (part) =>
-            ({ Mod: isMac ? '⌘' : 'Ctrl', Alt: isMac ? '⌥' : 'Alt', ArrowUp: '↑', ArrowDown: '↓' })[part] ?? part,
-        )
-        .map((part) => (/^[a-z]$/.test(part) ? part.toUpperCase() : part))
-        .join('+'),
-    )
-    .join(', ');

@@ -1,7 +1,7 @@
 import { toggleComment } from '@codemirror/commands';
 import { StateField, type EditorState } from '@codemirror/state';
 import { showTooltip, type EditorView, type Tooltip } from '@codemirror/view';
-import { written } from './keys';
+import { written } from '../../ui/keyNames';
 import { surround, surroundings, wrapIn, wraps } from './wrapping';
 
 /** What can be done with chosen words, for hands on the mouse; commands are there by key too. */

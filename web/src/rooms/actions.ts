@@ -1,0 +1,44 @@
+import { useEffect, useEffectEvent } from 'react';
+import { useRoom, type RoomMemory } from './roomContext';
+
+/** Something that a room can do, by name. */
+export interface Action {
+  name: string;
+  /** Its key, as it is bound. */
+  key?: string;
+  run: () => void;
+}
+
+/** What a room lets be done from anywhere, for as long as one is in it. */
+export interface RoomActions {
+  actions: readonly Action[];
+  /** Goes to a line of a file; without it the room's address has to do. */
+  goTo?: (file: string, line: number) => void;
+}
+
+const none: RoomActions = { actions: [] };
+
+/** What can be done in the room that one is in. */
+export const actionsOf = (memory: RoomMemory): RoomActions => memory.get('actions', none);
+
+/** Lets what a room can do be reached by name while it is shown. The names have to stay the same list. */
+export function useActions(
+  names: readonly Omit<Action, 'run'>[],
+  run: (name: string) => void,
+  goTo?: RoomActions['goTo'],
+) {
+  const { memory } = useRoom();
+  const act = useEffectEvent(run);
+  const go = useEffectEvent((file: string, line: number) => goTo?.(file, line));
+  const canGo = goTo !== undefined;
+  useEffect(() => {
+    const own: RoomActions = {
+      actions: names.map((a) => ({ ...a, run: () => act(a.name) })),
+      goTo: canGo ? (file, line) => go(file, line) : undefined,
+    };
+    memory.set('actions', own);
+    return () => {
+      if (memory.get('actions', none) === own) memory.set('actions', none);
+    };
+  }, [memory, names, canGo]);
+}
