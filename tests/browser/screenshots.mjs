@@ -44,6 +44,23 @@ try {
   await page.waitForTimeout(2000);
   await page.screenshot({ path: join(folder, 'find.png') });
   await page.getByRole('tab', { name: 'Structure' }).click();
+  await page.goto(`${demo.address}/m/1/write?file=chapters/close.tex`);
+  await page.locator('[data-sheet] canvas').first().waitFor();
+  await page.waitForTimeout(2000);
+  await page.locator('.cm-line', { hasText: 'All diameters' }).click();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.type('\\begin{tab', { delay: 40 });
+  await page.locator('.cm-completionInfo').waitFor();
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: join(folder, 'help-while-writing.png') });
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await page.keyboard.press('F4');
+  await page.getByRole('combobox', { name: 'Name' }).fill('wall');
+  await page.getByRole('option').first().waitFor();
+  await page.waitForTimeout(500);
+  await page.screenshot({ path: join(folder, 'by-name.png') });
+  await page.keyboard.press('Escape');
   // Bao writes and Anton reads in the same chapter.
   const place = `${demo.address}/m/1/write?file=chapters/growth.tex&line=5`;
   const [bao, anton] = [await signIn(browser, demo.address, 'Bao Tremlett'), await signIn(browser, demo.address, 'Anton Quill')];
