@@ -85,6 +85,20 @@ test('the spine follows the heading in view, and a page takes the width of its l
   assert.equal(await fit.getAttribute('aria-pressed'), 'false');
   await fit.click();
   assert.equal(await fit.getAttribute('aria-pressed'), 'true');
+  // A whole page, and a page by its number.
+  await page.getByRole('button', { name: 'Whole', exact: true }).click();
+  const pages = page.getByRole('region', { name: 'Pages' });
+  const height = async (of) => (await of.boundingBox()).height;
+  await eventually(async () => (await height(page.locator('[data-sheet]').first())) <= (await height(pages)), 'a whole page in view');
+  const number = page.getByRole('textbox', { name: 'Page', exact: true });
+  await number.fill('3');
+  await number.press('Enter');
+  await eventually(async () => Math.abs((await page.locator('[data-sheet="3"]').boundingBox()).y - (await pages.boundingBox()).y) < 30, 'page 3');
+  assert.equal(await number.inputValue(), '3');
+  await number.fill('none');
+  await number.press('Enter');
+  await eventually(async () => (await number.inputValue()) === '3', 'still there');
+  await fit.click();
   await page.context().close();
 });
 

@@ -220,3 +220,18 @@ test('a file that is missing is made by its finding, and one that nothing takes 
   await has(page, '\\include{chapters/spades}\n\\end{document}');
   await page.context().close();
 });
+
+test('what newcomers trip over is said once: a line’s end begins no paragraph', async () => {
+  const bao = await writeAs(running, 'Bao Tremlett', 'chapters/why.tex');
+  await cursorIn(bao, 'chapter{', 'Control+End');
+  await bao.keyboard.type('\n\nSome words end here.\nAnd more');
+  const hint = bao.getByRole('status').filter({ hasText: 'To begin a paragraph, leave an empty line.' });
+  await hint.waitFor();
+  await hint.getByRole('button', { name: 'Got it' }).click();
+  await hint.waitFor({ state: 'detached' });
+  await bao.keyboard.type('\n\nOther words end here.\nAnd yet more');
+  await has(bao, 'And yet more');
+  await bao.waitForTimeout(400);
+  assert.equal(await hint.count(), 0);
+  await bao.context().close();
+});

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { ProofSheets, SheetEntry } from '../src/api/client';
-import { Gap, heightOf, layOut, pageAt, sameSheet } from '../src/proof/pageLayout';
+import { AsWhole, Gap, heightOf, layOut, pageAt, sameSheet } from '../src/proof/pageLayout';
 
 const page = (digest: string, width = 600, height = 800): SheetEntry => ({
   digest,
@@ -22,6 +22,13 @@ test('each page has its own shape, and at “fit” each takes the width there i
   const fit = layOut(entries, 0, 620);
   expect(fit.scales).toEqual([1, 0.75, 1]);
   expect(fit.tops).toEqual([0, 800 + Gap, 1250 + 2 * Gap]);
+});
+
+test('pages that are in view as a whole take the height there is, and no more than the width', () => {
+  const entries = [page('a'), page('b', 800, 600)];
+  expect(layOut(entries, AsWhole, 620, 600).scales).toEqual([0.75, 0.75]);
+  expect(layOut(entries, AsWhole, 620, 5000).scales).toEqual([1, 0.75]);
+  expect(layOut(entries, AsWhole, 620, 10).scales).toEqual([0.3, 0.3]);
 });
 
 test('a place in the pages is found again when they are larger', () => {

@@ -18,7 +18,7 @@ import { useRoom } from '../rooms/roomContext';
 import { briefly } from '../ui/time';
 import { useKept } from '../ui/useKept';
 import { useStable } from '../ui/useStable';
-import { Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
+import { AsWhole, AsWide, Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
 import { marksOn, notesOn } from './onPages';
 import { PageView } from './PageView';
 import { nearest, ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
@@ -54,12 +54,14 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   const { manuscript, present, memory, connected } = useRoom();
   const entries = proof?.sheets.entries ?? noEntries;
   const map = useMemo(() => proof && new ProofMap(proof.sheets), [proof]);
-  const [zoom, setZoom] = useKept('zoom', 0);
+  const [zoom, setZoom] = useKept('zoom', AsWide);
   const [range, setRange] = useState({ first: 0, last: 1, current: 1 });
   const [spot, setSpot] = useState<PageSpot | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
-  const [room, setRoom] = useState(0);
-  const layout = useMemo(() => layOut(entries, zoom, (room || 500) - 36), [entries, zoom, room]);
+  const [{ room, tall }, setView] = useState({ room: 0, tall: 0 });
+  // Only where pages are in view as a whole does the height count.
+  const high = zoom === AsWhole ? tall - 2 * Gap : undefined;
+  const layout = useMemo(() => layOut(entries, zoom, (room || 500) - 36, high), [entries, zoom, room, high]);
   const { isDrawn, problem, onDrawn } = useDrawn(entries, range);
 
   // When pages come in or go before what one looks at, it is still the same page: it keeps its ink, and stays where it is.
@@ -99,7 +101,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   useEffect(() => {
     const box = scroller.current;
     if (!box) return;
-    const watch = new ResizeObserver(() => setRoom(box.clientWidth));
+    const watch = new ResizeObserver(() => setView({ room: box.clientWidth, tall: box.clientHeight }));
     watch.observe(box);
     return () => watch.disconnect();
   }, []);
@@ -210,7 +212,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     <section aria-label="Proof leaf" data-leaf="proof" className="flex h-full min-h-0 flex-col bg-proof">
       <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-3 gap-y-0.5 border-b border-rule bg-band px-3 py-0.5 whitespace-nowrap">
         <span>
-          Page <b className="font-semibold">{pages ? range.current : '–'}</b> of {pages || '–'}
+          Page <PageNumber current={range.current} pages={pages} onGo={(page) => turnTo(page, 0)} /> of {pages || '–'}
         </span>
         <span className="flex items-center gap-0.5">
           <button aria-label="Smaller" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(-0.1)}>
@@ -220,14 +222,17 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
           <button aria-label="Larger" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(0.1)}>
             <Plus className="size-3.5" aria-hidden />
           </button>
-          <button
-            aria-pressed={zoom === 0}
-            title="Pages as wide as the leaf"
-            className={`rounded px-1.5 py-0.5 hover:bg-white ${zoom === 0 ? 'font-semibold' : 'text-ink-2'}`}
-            onClick={() => setZoom(0)}
-          >
-            Fit
-          </button>
+          {fits.map(({ name, title, as }) => (
+            <button
+              key={name}
+              aria-pressed={zoom === as}
+              title={title}
+              className={`rounded px-1.5 py-0.5 hover:bg-white ${zoom === as ? 'font-semibold' : 'text-ink-2'}`}
+              onClick={() => setZoom(as)}
+            >
+              {name}
+            </button>
+          ))}
         </span>
         <label className="flex items-center gap-1.5 text-ink-2" title="The proof turns to the words being written">
           <input
@@ -310,6 +315,39 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     </section>
   );
 });
+
+/** How pages take the room there is. */
+const fits = [
+  { name: 'Fit', title: 'Pages as wide as the leaf', as: AsWide },
+  { name: 'Whole', title: 'A whole page in view', as: AsWhole },
+];
+
+/** The page in view; another number leads to that page. */
+function PageNumber(props: { current: number; pages: number; onGo: (page: number) => void }) {
+  const { current, pages, onGo } = props;
+  const [typed, setTyped] = useState<string | null>(null);
+  const go = () => {
+    const page = Math.round(Number(typed));
+    if (typed?.trim() && page >= 1) onGo(Math.min(page, pages));
+    setTyped(null);
+  };
+  return (
+    <input
+      aria-label="Page"
+      inputMode="numeric"
+      className="w-9 rounded border border-transparent bg-transparent text-center font-semibold hover:border-rule focus:border-rule focus:bg-white"
+      disabled={pages === 0}
+      value={typed ?? (pages ? String(current) : '–')}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => setTyped(e.target.value)}
+      onBlur={go}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') go();
+        if (e.key === 'Escape') setTyped(null);
+      }}
+    />
+  );
+}
 
 const noEntries: SheetEntry[] = [];
 const noFindings: Finding[] = [];

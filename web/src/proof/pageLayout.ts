@@ -17,11 +17,16 @@ const Smallest = 0.3;
 /** In steps of a twentieth, so that a small change of the leaf doesn't draw all pages anew. */
 const fitted = (room: number, width: number) => Math.max(Smallest, Math.floor((room / width) * 20) / 20);
 
-/** Lays out pages. `zoom` is pixels a point; at 0 each takes the room there is. */
-export function layOut(entries: SheetEntry[], zoom: number, room: number): PageLayout {
+/** Pages as wide as the leaf, and pages that are in view as a whole: instead of pixels a point. */
+export const AsWide = 0;
+export const AsWhole = -1;
+
+/** Lays out pages. `zoom` is pixels a point, or how each takes the room there is: so wide, and so high. */
+export function layOut(entries: SheetEntry[], zoom: number, room: number, tall = Infinity): PageLayout {
   const layout: PageLayout = { tops: [], scales: [], height: 0, width: 0 };
   for (const { width, height } of entries) {
-    const scale = zoom || fitted(room, width);
+    const wide = fitted(room, width);
+    const scale = zoom > 0 ? zoom : zoom === AsWhole ? Math.min(wide, fitted(tall, height)) : wide;
     layout.tops.push(layout.height);
     layout.scales.push(scale);
     layout.height += height * scale + Gap;

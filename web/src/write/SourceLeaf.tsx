@@ -12,6 +12,7 @@ import { useRoom } from '../rooms/roomContext';
 import { Waiting } from '../ui/Waiting';
 import type { Pointed } from './completion/pointed';
 import type { OpenText } from './openText';
+import type { Hint } from './source/hints';
 import type { NameAct } from './useNames';
 
 const RetryAfter = 2000;
@@ -45,6 +46,7 @@ interface Props {
   onFindStep: (by: 1 | -1) => void;
   onName: (name: Pointed, act: NameAct) => void;
   onUnfinished: (findings: readonly Finding[]) => void;
+  onHint: (hint: Hint) => void;
   /** What was found in this text. */
   found: FoundFile | null;
 }
@@ -62,6 +64,7 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
   const onFindStep = useEffectEvent(events.onFindStep);
   const onName = useEffectEvent(events.onName);
   const onUnfinished = useEffectEvent(events.onUnfinished);
+  const onHint = useEffectEvent(events.onHint);
   const onReady = useEffectEvent(events.onReady);
   const fileNow = useEffectEvent(() => file);
 
@@ -83,6 +86,7 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
             onFindStep: (by) => onFindStep(by),
             onName: (name, act) => onName(name, act),
             onUnfinished: (of) => onUnfinished(of),
+            onHint: (hint) => onHint(hint),
           });
         },
         (e: Error) => {

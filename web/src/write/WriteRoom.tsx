@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
 import { flushSync } from 'react-dom';
 import {
   post,
@@ -34,6 +34,7 @@ import { NewsStrip } from './NewsStrip';
 import { sectionAt } from './outline';
 import { SavedChip, troubleOf } from './SavedChip';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
+import { hints, type Hint } from './source/hints';
 import { Spine } from './Spine';
 import { RenameDialog } from './RenameDialog';
 import { useNames } from './useNames';
@@ -49,6 +50,7 @@ export default function WriteRoom() {
   const isStopped = useSyncExternalStore(desk.listen, () => desk.save.offline || desk.save.problem !== '');
   const [unmended, setUnmended] = useState('');
   const [unfinished, setUnfinished] = useState<readonly Finding[]>(noFindings);
+  const [hint, setHint] = useState<Hint | null>(null);
   const [record, setRecord] = useState('');
   const [cursor, setCursor] = useState({ line: 1, column: 1 });
   const [follows, setFollows] = useKept('follow', true);
@@ -229,6 +231,7 @@ export default function WriteRoom() {
             )}
             <Unsaved />
             <WayOut />
+            <HintOnce hint={hint} onKnown={() => source.current?.focus()} />
             <SourceLeaf
               ref={source}
               file={file}
@@ -241,6 +244,7 @@ export default function WriteRoom() {
               onFindStep={(by) => finder.current?.step(by)}
               onName={names.act}
               onUnfinished={setUnfinished}
+              onHint={setHint}
               found={found?.file === file.id ? found : null}
             />
             <FindingsPane
@@ -393,12 +397,33 @@ function WayOut() {
   const [known, setKnown] = useKept('way out is known', false);
   if (known) return null;
   return (
-    <p className="flex shrink-0 items-center gap-3 border-b border-rule bg-note px-3 py-1.5 text-[12.5px] text-ink-2">
-      <span className="min-w-0 flex-1">
-        In the text, Tab indents. <kbd>Escape</kbd> and then <kbd>Tab</kbd> lead out of it; <kbd>F6</kbd> goes from leaf
-        to leaf.
-      </span>
-      <button className="button shrink-0 px-2 py-0.5" onClick={() => setKnown(true)}>
+    <Note onKnown={() => setKnown(true)}>
+      In the text, Tab indents. <kbd>Escape</kbd> and then <kbd>Tab</kbd> lead out of it; <kbd>F6</kbd> goes from leaf
+      to leaf.
+    </Note>
+  );
+}
+
+/** What newcomers trip over, said to each person until it is known. */
+function HintOnce({ hint, onKnown }: { hint: Hint | null; onKnown: () => void }) {
+  const [known, setKnown] = useKept<readonly Hint[]>('hints that are known', []);
+  if (!hint || known.includes(hint)) return null;
+  const know = () => {
+    setKnown([...known, hint]);
+    // One goes on writing.
+    onKnown();
+  };
+  return <Note onKnown={know}>{hints[hint]}</Note>;
+}
+
+function Note({ onKnown, children }: { onKnown: () => void; children: ReactNode }) {
+  return (
+    <p
+      role="status"
+      className="flex shrink-0 items-center gap-3 border-b border-rule bg-note px-3 py-1.5 text-[12.5px] text-ink-2"
+    >
+      <span className="min-w-0 flex-1">{children}</span>
+      <button className="button shrink-0 px-2 py-0.5" onClick={onKnown}>
         Got it
       </button>
     </p>

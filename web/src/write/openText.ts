@@ -48,6 +48,7 @@ import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
 import { headingInView } from './source/headingAbove';
+import { hintOf, type Hint } from './source/hints';
 import { bind } from './source/keys';
 import { selectionBar } from './source/selectionBar';
 import { TypedWord } from './source/typedWord';
@@ -66,6 +67,8 @@ export interface TextListener {
   onName: (name: Pointed, act: NameAct) => void;
   /** These findings are of words that are still being typed; they are said when those are done. */
   onUnfinished: (findings: readonly Finding[]) => void;
+  /** Something that newcomers trip over was typed. */
+  onHint: (hint: Hint) => void;
 }
 
 /** What holds for all texts of a manuscript that one has open. */
@@ -494,6 +497,8 @@ export class OpenText {
       this.sync.extension(),
       EditorView.updateListener.of((u) => {
         this.typing.see(u);
+        const hint = hintOf(u);
+        if (hint) this.listener?.onHint(hint);
         if (!u.selectionSet && !u.docChanged) return;
         const { line, column } = this.place;
         this.listener?.onCursor(line, column);

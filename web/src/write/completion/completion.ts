@@ -9,7 +9,7 @@ import { invertedEffects } from '@codemirror/commands';
 import { Facet, StateEffect, type ChangeSpec, type Extension, type Transaction } from '@codemirror/state';
 import { EditorView } from '@codemirror/view';
 import { guideQuery, manuscriptQuery, proofQuery, queryClient } from '../../api/queries';
-import { namesIn, partnerOf } from '../source/blocks';
+import { environmentAround, partnerOf } from '../source/blocks';
 import { nameAt } from '../source/environments';
 import { Guide } from './guide';
 import { helpPanel, picturePanel } from './helpPanel';
@@ -77,7 +77,7 @@ function resultOf(context: CompletionContext, wanted: Wanted, known: Known): Com
       };
     }
     case 'environment': {
-      const open = wanted.isEnd ? openAt(context) : null;
+      const open = wanted.isEnd ? environmentAround(context.state.doc, context.pos - 1) : null;
       const options = offers
         .environments(known, open)
         .map((o) => ({ ...o, apply: wanted.isEnd ? putName : putEnvironment(known.guide), info: infoOf(o) }));
@@ -111,23 +111,6 @@ const plain = (from: number, options: Offer[]): CompletionResult => ({
 });
 
 const infoOf = (offer: Offer) => (offer.help ? () => helpPanel(offer.help!, offer) : undefined);
-
-/** The environment that a place is in, if its end is still to come. */
-function openAt(context: CompletionContext): string | null {
-  const { doc } = context.state;
-  const here = doc.lineAt(context.pos).number;
-  let closed = 0;
-  for (let number = here; number > 0; number--) {
-    const line = doc.line(number);
-    if (!line.text.includes('\\')) continue;
-    for (const name of namesIn(line.text, line.from).reverse()) {
-      if (name.from >= context.pos - 1) continue;
-      if (name.isEnd) closed++;
-      else if (closed-- === 0) return name.name;
-    }
-  }
-  return null;
-}
 
 const wantsPackages = (offer: Offer): string[] => [
   ...(offer.needs && !offer.clash ? [offer.needs] : []),

@@ -143,3 +143,20 @@ export function headingAbove(doc: Text, number: number): number {
   }
   return 0;
 }
+
+/** The innermost environment that is begun before a place and not ended there; null when there is none. */
+export function environmentAround(doc: Text, at: number): string | null {
+  const closed = new Map<string, number>();
+  for (let number = doc.lineAt(at).number; number > 0; number--) {
+    const { text, from } = doc.line(number);
+    if (!text.includes('\\')) continue;
+    for (const { name, isEnd, from: start } of namesIn(text, from).reverse()) {
+      if (start >= at) continue;
+      const ends = closed.get(name) ?? 0;
+      if (isEnd) closed.set(name, ends + 1);
+      else if (ends > 0) closed.set(name, ends - 1);
+      else return name;
+    }
+  }
+  return null;
+}
