@@ -1,4 +1,4 @@
-import { Download, Minus, Plus } from 'lucide-react';
+import { Download, Minus, MoveHorizontal, MoveVertical, Plus } from 'lucide-react';
 import {
   memo,
   useCallback,
@@ -210,7 +210,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
 
   return (
     <section aria-label="Proof leaf" data-leaf="proof" className="flex h-full min-h-0 flex-col bg-proof">
-      <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-3 gap-y-0.5 border-b border-rule bg-band px-3 py-0.5 whitespace-nowrap">
+      <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-2 gap-y-0.5 border-b border-rule bg-band px-2.5 py-0.5 whitespace-nowrap">
         <span>
           Page <PageNumber current={range.current} pages={pages} onGo={(page) => turnTo(page, 0)} /> of {pages || '–'}
         </span>
@@ -218,19 +218,20 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
           <button aria-label="Smaller" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(-0.1)}>
             <Minus className="size-3.5" aria-hidden />
           </button>
-          <span className="w-11 text-center">{Math.round(scale * 100)} %</span>
+          <span className="w-10 text-center">{Math.round(scale * 100)} %</span>
           <button aria-label="Larger" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(0.1)}>
             <Plus className="size-3.5" aria-hidden />
           </button>
-          {fits.map(({ name, title, as }) => (
+          {fits.map(({ name, title, as, icon: Icon }) => (
             <button
               key={name}
+              aria-label={name}
               aria-pressed={zoom === as}
               title={title}
-              className={`rounded px-1.5 py-0.5 hover:bg-white ${zoom === as ? 'font-semibold' : 'text-ink-2'}`}
+              className={`rounded p-1 hover:bg-white ${zoom === as ? 'bg-white/70' : 'text-ink-2'}`}
               onClick={() => setZoom(as)}
             >
-              {name}
+              <Icon className="size-3.5" aria-hidden />
             </button>
           ))}
         </span>
@@ -318,8 +319,8 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
 
 /** How pages take the room there is. */
 const fits = [
-  { name: 'Fit', title: 'Pages as wide as the leaf', as: AsWide },
-  { name: 'Whole', title: 'A whole page in view', as: AsWhole },
+  { name: 'Fit', title: 'Pages as wide as the leaf', as: AsWide, icon: MoveHorizontal },
+  { name: 'Whole', title: 'A whole page in view', as: AsWhole, icon: MoveVertical },
 ];
 
 /** The page in view; another number leads to that page. */
@@ -335,7 +336,7 @@ function PageNumber(props: { current: number; pages: number; onGo: (page: number
     <input
       aria-label="Page"
       inputMode="numeric"
-      className="w-9 rounded border border-transparent bg-transparent text-center font-semibold hover:border-rule focus:border-rule focus:bg-white"
+      className="w-7 rounded border border-transparent bg-transparent text-center font-semibold hover:border-rule focus:border-rule focus:bg-white"
       disabled={pages === 0}
       value={typed ?? (pages ? String(current) : '–')}
       onFocus={(e) => e.target.select()}
