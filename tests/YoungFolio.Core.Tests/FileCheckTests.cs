@@ -84,4 +84,15 @@ public sealed class FileCheckTests
     [InlineData("\\includegraphics{none}", null)]
     public void A_file_that_isnt_there_can_be_made(string command, string? made) =>
         Assert.Equal(made, Found(Compiled.Body(command, "\\usepackage{graphicx}\n"), "missing-file")?.Repair?.NewFile);
+
+    /// <summary>Each of them was looked at with 20,000 characters before it.</summary>
+    [Fact]
+    public void Signs_in_text_as_typed_take_time_in_proportion_to_its_length()
+    {
+        string typed = string.Concat(Enumerable.Repeat(" 1% a\n", 200_000));
+        long start = System.Diagnostics.Stopwatch.GetTimestamp();
+        CompileResult result = Compiled.Body("Words.\n\\iffalse\n\\begin{comment}\n" + typed + "\\end{comment}\n\\fi\n", "\\usepackage{verbatim}\n");
+        Assert.Null(Found(result, "hidden-words"));
+        Assert.True(System.Diagnostics.Stopwatch.GetElapsedTime(start) < TimeSpan.FromSeconds(15), $"{System.Diagnostics.Stopwatch.GetElapsedTime(start)}");
+    }
 }

@@ -36,8 +36,18 @@ public sealed class TypedNamesTests
         Assert.DoesNotContain("\\end", names.Uses.Keys);
     }
 
+    [Fact]
+    public void Text_as_typed_defines_and_uses_nothing()
+    {
+        TypedNames names = TypedNames.Of("\\begin{verbatim}\n\\newcommand{\\a}{x} \\emph{b}\n\\end{verbatim} \\verb|\\emph| \\emph{c} \\begin{lstlisting}\\textbf\\end{lstlisting}\\verb+%+ \\textit{d}");
+        Assert.Empty(names.Definitions);
+        Assert.Equal((1, 1, 1, 0), (names.Uses["\\emph"], names.Uses["verbatim"], names.Uses["\\textit"], names.Uses.GetValueOrDefault("\\textbf")));
+    }
+
     [Theory]
     [InlineData("\\newcommand{\\a}[1][")]
+    [InlineData("\\verb|a")]
+    [InlineData("\\begin{verbatim} 1% a\\end{verbatim}")]
     [InlineData("\\NewDocumentCommand{\\a}{{")]
     [InlineData("\\newenvironment{a}{m}{")]
     [InlineData("\\def\\a#")]

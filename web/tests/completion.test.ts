@@ -58,6 +58,7 @@ const report = {
   outline: [{ level: 1, number: '2.1', title: 'Method', file: 'a.tex', line: 4, words: 0, page: '1', sheet: 1 }],
   labels: [
     { key: 'sec:m', kind: 'section', number: '2.1', page: '1', sheet: 1, file: 'a.tex', line: 4, uses: 1 },
+    { key: 'eq:x', kind: 'equation', number: '2.1', page: '1', sheet: 1, file: 'a.tex', line: 6, uses: 0 },
     { key: 'fig:p', kind: 'figure', number: '3', page: '2', sheet: 2, file: 'a.tex', line: 9, uses: 0 },
   ],
   floats: [{ kind: 'figure', number: '3', caption: 'The plan.', page: '2' }],
@@ -140,6 +141,7 @@ describe('what is offered', () => {
   it('says what a label names', () => {
     expect(offers.labels(report).map((o) => [o.label, o.detail])).toEqual([
       ['sec:m', 'section 2.1 · Method'],
+      ['eq:x', 'equation 2.1'],
       ['fig:p', 'figure 3 · The plan.'],
     ]);
     expect(offers.labels(null)).toEqual([]);

@@ -1,12 +1,16 @@
-using System.Text.RegularExpressions;
+using YoungFolio.Manuscript.Searching;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
 /// <summary>What is likely not meant, as the files' texts show it once all has been read: signs that silently hide words, files that nothing takes in.</summary>
-internal static partial class FileChecks
+internal static class FileChecks
 {
     private const int MostRemarks = 20;
+    private const int LongestNumber = 12;
+
+    // Each is looked for in all that was read.
+    private const int MostLookedFor = 100;
     private const string End = "\\end{document}";
 
     /// <summary>Looks through the files.</summary>
@@ -31,43 +35,23 @@ internal static partial class FileChecks
     private static void FindHiddenWords(int first, string text, bool isMain, FindingLog findings)
     {
         int begin = isMain ? text.IndexOf("\\begin{document}", StringComparison.Ordinal) : 0;
-        int count = 0;
-        for (Match found = HidingPercent().Match(text, Math.Max(0, begin)); found.Success && count < MostRemarks; found = found.NextMatch())
+        foreach (int sign in TypedMarkup.Comments(text).Where(s => s > begin && HidesWords(text, s)).Take(MostRemarks))
         {
-            int sign = found.Index + found.Length - 1;
-            int line = text.LastIndexOf('\n', sign) + 1;
-            // Within a comment or text as typed it hides nothing.
-            if (!IsInComment(text, line, sign) && !IsTyped(text, sign))
-            {
-                count++;
-                findings.Check("hidden-words", first + sign, 1, "What follows this % in its line doesn’t print.", "For a percent sign write \\%.", new Repair(first + sign, 1, "\\%"));
-            }
+            findings.Check("hidden-words", first + sign, 1, "What follows this % in its line doesn’t print.", "For a percent sign write \\%.", new Repair(first + sign, 1, "\\%"));
         }
     }
 
-    private static bool IsInComment(string text, int line, int sign)
+    // Behind a number that stands alone, and before words.
+    private static bool HidesWords(string text, int sign)
     {
-        for (int at = line; at < sign; at++)
+        int from = sign;
+        while (from > 0 && sign - from <= LongestNumber && (char.IsAsciiDigit(text[from - 1]) || text[from - 1] is '.' or ','))
         {
-            if (text[at] == '\\')
-            {
-                at++;
-            }
-            else if (text[at] == '%')
-            {
-                return true;
-            }
+            from--;
         }
 
-        return false;
-    }
-
-    private static bool IsTyped(string text, int sign)
-    {
-        const int Farthest = 20_000;
-        int from = Math.Max(0, sign - Farthest);
-        Match last = TypedText().Match(text, from, sign - from);
-        return last.Success && last.Groups[1].Value == "begin";
+        return from < sign && char.IsAsciiDigit(text[from]) && (from == 0 || char.IsWhiteSpace(text[from - 1]) || text[from - 1] is '(' or '~')
+            && sign + 2 < text.Length && text[sign + 1] == ' ' && char.IsLetter(text[sign + 2]);
     }
 
     private static void FindUnused(IFileTree files, string mainFile, List<(int First, ManuscriptFile File)> read, FindingLog findings)
@@ -82,7 +66,7 @@ internal static partial class FileChecks
         // One that a misspelt name means is said there.
         HashSet<string> known = [.. read.Select(f => f.File.Path), .. findings.All.Where(f => f.Code == "missing-file").Select(f => f.Repair?.Text ?? "")];
         int count = 0;
-        foreach (string path in files.Paths.Where(p => IsText(p) && !known.Contains(p)))
+        foreach (string path in files.Paths.Where(p => IsText(p) && !known.Contains(p)).Take(MostLookedFor))
         {
             string stem = path[..^4];
             string name = stem[(stem.LastIndexOf('/') + 1)..];
@@ -113,10 +97,4 @@ internal static partial class FileChecks
 
         return false;
     }
-
-    [GeneratedRegex(@"(?<=[\s(~])\d[\d.,]{0,12}%(?= \p{L})")]
-    private static partial Regex HidingPercent();
-
-    [GeneratedRegex(@"\\(begin|end)\{(?:verbatim\*?|Verbatim|lstlisting|minted|comment|filecontents\*?|tabular[x*]?|tikzpicture)\}", RegexOptions.RightToLeft)]
-    private static partial Regex TypedText();
 }

@@ -30,8 +30,6 @@ public static partial class NameUses
         "DefineVerbatimEnvironment", "lstnewenvironment", "AtBeginEnvironment", "AtEndEnvironment", "BeforeBeginEnvironment", "AfterEndEnvironment", "crefname", "Crefname", "captionsetup",
     };
 
-    private static readonly HashSet<string> s_typed = new(StringComparer.Ordinal) { "verbatim", "verbatim*", "Verbatim", "lstlisting", "minted", "comment", "filecontents", "filecontents*" };
-
     /// <summary>The places of a name in a text, in order, each without what stands around it.</summary>
     /// <param name="text">A file's text.</param>
     /// <param name="kind">What the name is of.</param>
@@ -40,7 +38,7 @@ public static partial class NameUses
     {
         ArgumentNullException.ThrowIfNull(text);
         ArgumentNullException.ThrowIfNull(name);
-        foreach ((string command, int end) in Commands(text))
+        foreach ((string command, int end) in TypedMarkup.Commands(text))
         {
             switch (kind)
             {
@@ -68,7 +66,7 @@ public static partial class NameUses
                     }
 
                     break;
-                case NameKind.Label when command == "begin":
+                case NameKind.Label when command == "begin" && text.AsSpan(end, Math.Min(text.Length - end, LongestOptions)).Contains("label", StringComparison.Ordinal):
                     foreach (Match option in LabelOption().Matches(text[end..Math.Min(text.Length, end + LongestOptions)]).Where(m => m.Groups["key"].Value.Trim() == name))
                     {
                         yield return (end + option.Groups["key"].Index, option.Groups["key"].Length);
@@ -140,48 +138,6 @@ public static partial class NameUses
         return null;
     }
 
-    // The commands of a text with the place behind each one's name.
-    private static IEnumerable<(string Name, int End)> Commands(string text)
-    {
-        for (int at = 0; at < text.Length; at++)
-        {
-            if (text[at] == '%')
-            {
-                at = EndOf(text, "\n", at) - 1;
-            }
-            else if (text[at] == '\\')
-            {
-                int end = at + 1;
-                while (end < text.Length && (char.IsAsciiLetter(text[end]) || text[end] == '@'))
-                {
-                    end++;
-                }
-
-                string name = text[(at + 1)..end];
-                if (name.Length > 0)
-                {
-                    yield return (name, end);
-                }
-
-                // Behind a sign, which may be a backslash itself.
-                at = name switch
-                {
-                    "verb" or "lstinline" when end < text.Length => EndOf(text, text[end].ToString(), end + 1) - 1,
-                    "begin" when TypedBegin().Match(text, end) is { Success: true } begin && s_typed.Contains(begin.Groups[1].Value) => EndOf(text, $"\\end{{{begin.Groups[1].Value}}}", end) - begin.Groups[1].Length - 7,
-                    "" => end,
-                    _ => end - 1,
-                };
-            }
-        }
-    }
-
-    // Behind the next of some words, or the text's end.
-    private static int EndOf(string text, string words, int from)
-    {
-        int found = from > text.Length ? -1 : text.IndexOf(words, from, StringComparison.Ordinal);
-        return found < 0 ? text.Length : found + words.Length;
-    }
-
     // The name in the first groups behind a command, alone or in a list.
     private static IEnumerable<(int Offset, int Length)> InGroups(string text, int at, int groups, string name)
     {
@@ -236,9 +192,6 @@ public static partial class NameUses
 
     [GeneratedRegex(@"\G(?:\s{0,3}\[[^\]\n]{0,200}\])?\s{0,3}")]
     private static partial Regex Before();
-
-    [GeneratedRegex(@"\G\s{0,3}\{([A-Za-z]+\*?)\}")]
-    private static partial Regex TypedBegin();
 
     [GeneratedRegex(@"(?<=[\[,{]\s{0,8}label\s{0,3}=\s{0,3}\{?)(?<key>[^\s{},\]=][^{},\]=]{0,99})(?=[,\]}])")]
     private static partial Regex LabelOption();

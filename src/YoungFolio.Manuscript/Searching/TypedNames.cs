@@ -61,38 +61,19 @@ public sealed partial class TypedNames
     {
         ArgumentNullException.ThrowIfNull(text);
         var names = new TypedNames();
-        for (int at = 0; at < text.Length; at++)
+        // The name that a definition makes isn't a use of it.
+        int behind = 0;
+        foreach ((string name, int end) in TypedMarkup.Commands(text))
         {
-            switch (text[at])
-            {
-                case '%':
-                    int end = text.IndexOf('\n', at);
-                    at = end < 0 ? text.Length : end;
-                    break;
-                case '\\':
-                    at = names.Command(text, at + 1) - 1;
-                    break;
-            }
+            behind = end > behind ? names.Command(text, name, end) : behind;
         }
 
         return names;
     }
 
-    // What stands at a command's name; gives where to read on.
-    private int Command(string text, int from)
+    // What stands behind a command's name; gives where to read on.
+    private int Command(string text, string name, int at)
     {
-        int at = from;
-        while (at < text.Length && (char.IsAsciiLetter(text[at]) || text[at] == '@'))
-        {
-            at++;
-        }
-
-        if (at == from)
-        {
-            return Math.Min(text.Length, at + 1);
-        }
-
-        string name = text[from..at];
         if (name == "begin")
         {
             Count(Match(EnvironmentName(), text, at) is { } environment ? environment.Groups[1].Value : "");

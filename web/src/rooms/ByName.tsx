@@ -4,6 +4,7 @@ import { useEffect, useRef, useState, useSyncExternalStore, type KeyboardEvent }
 import { useNavigate } from 'react-router';
 import { proofQuery, sourcesQuery } from '../api/queries';
 import { written } from '../ui/keyNames';
+import { useKey } from '../ui/useKey';
 import { useReturnFocus } from '../ui/useReturnFocus';
 import { actionsOf } from './actions';
 import { useRoom } from './roomContext';
@@ -13,15 +14,7 @@ import { fitting, kindNames, thingsOf, type Thing } from './things';
 /** Reaches everything by its name: what can be done, rooms, files, sections, labels and sources. F4 opens it. */
 export function ByName() {
   const [isOpen, setIsOpen] = useState(false);
-  useEffect(() => {
-    const press = (event: globalThis.KeyboardEvent) => {
-      if (event.key !== 'F4' || event.ctrlKey || event.altKey || event.metaKey || event.shiftKey) return;
-      event.preventDefault();
-      if (!document.querySelector('[role="dialog"], [role="alertdialog"]')) setIsOpen(true);
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, []);
+  useKey('F4', () => setIsOpen(true));
   return isOpen && <Finder onClose={() => setIsOpen(false)} />;
 }
 

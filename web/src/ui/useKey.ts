@@ -1,17 +1,25 @@
 import { useEffect, useEffectEvent } from 'react';
 
-/** What is done when Ctrl, or the key for commands, and a letter are pressed anywhere: instead of what the browser would do. */
-export function useKey(key: `Mod-${string}`, run: () => void) {
+/** Whether a dialog is open: it keeps the keys for itself. */
+export const isDialogOpen = () => document.querySelector('[role="dialog"], [role="alertdialog"]') !== null;
+
+/**
+ * What is done when a key is pressed anywhere, instead of what the browser would do: a function key, with or without Shift, where no
+ * dialog is open; or Ctrl, or the key for commands, and a letter.
+ */
+export function useKey(key: `F${number}` | `Mod-${string}`, run: (isShifted: boolean) => void) {
   const act = useEffectEvent(run);
-  const letter = key.slice('Mod-'.length);
   useEffect(() => {
+    const isCommand = key.startsWith('Mod-');
+    const name = isCommand ? key.slice('Mod-'.length) : key;
     const press = (event: KeyboardEvent) => {
-      const isIt = event.key.toLowerCase() === letter && (event.ctrlKey || event.metaKey);
-      if (!isIt || event.shiftKey || event.altKey) return;
+      const isPressed = (isCommand ? event.key.toLowerCase() : event.key) === name;
+      if (!isPressed || event.altKey || (event.ctrlKey || event.metaKey) !== isCommand) return;
+      if (isCommand ? event.shiftKey : isDialogOpen()) return;
       event.preventDefault();
-      act();
+      act(event.shiftKey);
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
-  }, [letter]);
+  }, [key]);
 }

@@ -1,8 +1,9 @@
 import { ChevronDown, ChevronRight, ChevronUp } from 'lucide-react';
-import { memo, useEffect, useEffectEvent, useState, type ReactNode } from 'react';
+import { memo, useState, type ReactNode } from 'react';
 import type { Finding } from '../api/client';
 import { mendName } from '../ui/mendName';
 import { useKept } from '../ui/useKept';
+import { useKey } from '../ui/useKey';
 import { useLow } from '../ui/useNarrow';
 import { causeOf, groupsOf, mendOfAll, type FindingGroup } from './findingGroups';
 
@@ -41,18 +42,11 @@ export const FindingsPane = memo(function FindingsPane(props: Props) {
     setAt(shown.indexOf(finding));
     onGo(finding);
   };
-  const press = useEffectEvent((event: KeyboardEvent) => {
-    if (event.key !== 'F8' || event.ctrlKey || event.altKey || event.metaKey || shown.length === 0) return;
-    if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
-    event.preventDefault();
-    const step = event.shiftKey ? -1 : 1;
-    go(shown[at < 0 && step < 0 ? shown.length - 1 : (at + step + shown.length) % shown.length]!);
+  useKey('F8', (isShifted) => {
+    if (shown.length === 0) return;
+    const step = isShifted ? -1 : 1;
+    go(shown[at < 0 && isShifted ? shown.length - 1 : (at + step + shown.length) % shown.length]!);
   });
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => press(event);
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, []);
 
   return (
     <section aria-label="Findings" data-leaf="findings" className="shrink-0 border-t border-rule bg-leaf">

@@ -2,6 +2,7 @@ import { Keyboard } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { written } from '../ui/keyNames';
 import { Panel } from '../ui/Panel';
+import { isDialogOpen } from '../ui/useKey';
 import { roomKeys, sourceKeys } from './source/keys';
 
 const groups = [
@@ -18,7 +19,7 @@ export function KeySheet() {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.key !== '?' || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-      if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
+      if (isDialogOpen()) return;
       event.preventDefault();
       setIsOpen(true);
     };

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore, type ReactNode } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { flushSync } from 'react-dom';
 import {
   post,
@@ -7,7 +7,6 @@ import {
   type FoundFile,
   type FoundPlace,
   type ManuscriptFile,
-  type Repair,
   type OutlineLine,
   type ProofState,
 } from '../api/client';
@@ -23,7 +22,6 @@ import { useKept } from '../ui/useKept';
 import { useLeafKeys } from '../ui/useLeafKeys';
 import { useKey } from '../ui/useKey';
 import { useStable } from '../ui/useStable';
-import { plural } from '../ui/words';
 import { citingCommand } from './citations';
 import { FileRecord } from './FileRecord';
 import { FindFace, type FindHandle } from './FindFace';
@@ -34,9 +32,11 @@ import { NewsStrip } from './NewsStrip';
 import { sectionAt } from './outline';
 import { SavedChip, troubleOf } from './SavedChip';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
-import { hints, type Hint } from './source/hints';
+import type { Hint } from './source/hints';
 import { Spine } from './Spine';
+import { HintOnce, WayOut } from './Notes';
 import { RenameDialog } from './RenameDialog';
+import { useMends } from './useMends';
 import { useNames } from './useNames';
 import { useOpenFile } from './useOpenFile';
 
@@ -48,7 +48,7 @@ export default function WriteRoom() {
   const { proof, sheets, isBusy } = useProof(live, id, memory);
   const isUnsaved = useSyncExternalStore(desk.listen, () => desk.save.waiting > 0);
   const isStopped = useSyncExternalStore(desk.listen, () => desk.save.offline || desk.save.problem !== '');
-  const [unmended, setUnmended] = useState('');
+  const [problem, setProblem] = useState('');
   const [unfinished, setUnfinished] = useState<readonly Finding[]>(noFindings);
   const [hint, setHint] = useState<Hint | null>(null);
   const [record, setRecord] = useState('');
@@ -111,52 +111,14 @@ export default function WriteRoom() {
     const { file: of, line: at, column, offset } = f;
     if (of && at) openAt(of, at, column ?? 1, () => source.current?.goToPlace(offset ?? 0, foundIn(of)));
   });
-  /** Carries out the part of a mend that is in another file; false when other words stand there by now. */
-  const mendAlong = async ({ file: own, also }: Repair): Promise<boolean> => {
-    if (!also || also.file === own) return true;
-    const other = manuscript.files.find((x) => x.path === also.file);
-    return !!other && (await desk.open(other)).mend(also, foundIn(also.file), true);
-  };
-  const make = useMutation({
-    mutationFn: (made: string) => post<ManuscriptFile>(`/api/manuscripts/${id}/files`, { path: made }),
-    onSuccess: (made) => open(made.path),
-    onError: (e: Error) => setUnmended(e.message),
-  });
-  const mend = useStable((f: Finding) => {
-    const r = f.repair;
-    if (!r) return;
-    setUnmended('');
-    if (r.newFile) return make.mutate(r.newFile);
-    openAt(r.file, r.line, r.column, () => {
-      void mendAlong(r)
-        .then((done) => done && source.current?.mend(r, foundIn(r.file)))
-        .then((done) => {
-          if (done) return;
-          setUnmended(
-            `Other words stand there by now. Look at line ${r.line} of ${r.file} yourself, or wait for the next proof.`,
-          );
-        });
-    });
-  });
   const all = proof?.report.findings ?? noFindings;
   const findings = useMemo(() => all.filter((f) => !unfinished.includes(f)), [all, unfinished]);
-  const mendAll = useStable((wanted: Finding[]) => {
-    setUnmended('');
-    void (async () => {
-      let left = 0;
-      for (const f of wanted) {
-        const of = manuscript.files.find((x) => x.path === f.repair?.file);
-        const text = of && (await desk.open(of).catch(() => null));
-        if (
-          !f.repair ||
-          !text ||
-          !(await mendAlong(f.repair)) ||
-          !(await text.mend(f.repair, foundIn(f.repair.file), true))
-        )
-          left++;
-      }
-      if (left > 0) setUnmended(`At ${plural(left, 'place')} other words stand by now. Wait for the next proof.`);
-    })();
+  const { mend, mendAll } = useMends({
+    openAt: (r, then) => openAt(r.file, r.line, r.column, then),
+    onMade: (made) => open(made.path),
+    mendHere: (r, version) => source.current?.mend(r, version),
+    foundIn,
+    onProblem: setProblem,
   });
   const find = (words: string, isWide: boolean, replaces: boolean, isWhole = false) => {
     // The face has to be there first, whoever asks.
@@ -172,7 +134,7 @@ export default function WriteRoom() {
     canWrite,
     onOpen: (of, at) => openAt(of, at),
     onFind: (words) => find(words, true, false, true),
-    onProblem: setUnmended,
+    onProblem: setProblem,
   });
   const showFound = useStable((of: FoundFile, place: FoundPlace) =>
     openThen(of.path, () => source.current?.showStretch(place.offset, place.length, of.version)),
@@ -250,7 +212,7 @@ export default function WriteRoom() {
             <FindingsPane
               findings={findings}
               canWrite={canWrite}
-              problem={unmended}
+              problem={problem}
               onGo={go}
               onMend={mend}
               onMendAll={mendAll}
@@ -390,42 +352,4 @@ function NewsOfOthers({ onOpen }: { onOpen: (path: string) => void }) {
   });
   if (!news || news.items.length === 0) return null;
   return <NewsStrip news={news} onOpen={onOpen} onSeen={() => seen.mutate()} />;
-}
-
-/** How to leave the text by key, said once to each person: Tab indents there. */
-function WayOut() {
-  const [known, setKnown] = useKept('way out is known', false);
-  if (known) return null;
-  return (
-    <Note onKnown={() => setKnown(true)}>
-      In the text, Tab indents. <kbd>Escape</kbd> and then <kbd>Tab</kbd> lead out of it; <kbd>F6</kbd> goes from leaf
-      to leaf.
-    </Note>
-  );
-}
-
-/** What newcomers trip over, said to each person until it is known. */
-function HintOnce({ hint, onKnown }: { hint: Hint | null; onKnown: () => void }) {
-  const [known, setKnown] = useKept<readonly Hint[]>('hints that are known', []);
-  if (!hint || known.includes(hint)) return null;
-  const know = () => {
-    setKnown([...known, hint]);
-    // One goes on writing.
-    onKnown();
-  };
-  return <Note onKnown={know}>{hints[hint]}</Note>;
-}
-
-function Note({ onKnown, children }: { onKnown: () => void; children: ReactNode }) {
-  return (
-    <p
-      role="status"
-      className="flex shrink-0 items-center gap-3 border-b border-rule bg-note px-3 py-1.5 text-[12.5px] text-ink-2"
-    >
-      <span className="min-w-0 flex-1">{children}</span>
-      <button className="button shrink-0 px-2 py-0.5" onClick={onKnown}>
-        Got it
-      </button>
-    </p>
-  );
 }

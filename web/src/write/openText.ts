@@ -416,7 +416,7 @@ export class OpenText {
       autocompletion({
         override: [citations.complete, completionSource(this.context.manuscript)],
         icons: false,
-        activateOnTypingDelay: 60,
+        activateOnTypingDelay: 10,
         maxRenderedOptions: MostShown,
       }),
       preambleElsewhere(this.load),

@@ -51,9 +51,6 @@ export function completionSource(manuscript: number): CompletionSource {
     const at = context.pos - line.from;
     const wanted = wantedAfter(line.text.slice(0, at), line.text.slice(at));
     if (!wanted) return null;
-    // A lone backslash before a sign says nothing yet.
-    if (wanted.kind === 'command' && wanted.typed === '' && !context.explicit && !line.text.slice(0, at).endsWith('\\'))
-      return null;
     const known = await knownOf(manuscript);
     return known && resultOf(context, wanted, known);
   };

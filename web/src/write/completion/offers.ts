@@ -31,7 +31,7 @@ const endingOf = (path: string) => path.slice(path.lastIndexOf('.') + 1).toLower
 const pictures = new Set(['png', 'jpg', 'jpeg', 'pdf', 'svg', 'eps']);
 const shown = new Set(['png', 'jpg', 'jpeg', 'svg']);
 
-/** Which of a package's givers is nearest: one that is loaded; else the first that clashes with none. */
+/** Which of the packages that give something is nearest: one that is loaded; else the first that clashes with none. */
 function provider(help: Help, guide: Guide, loaded: ReadonlySet<string>): Pick<Offer, 'needs' | 'clash'> {
   if (help.packages.length === 0 || help.packages.some((p) => loaded.has(p))) return {};
   const free = help.packages.find((p) => guide.clash(p, loaded) === null);
@@ -40,7 +40,7 @@ function provider(help: Help, guide: Guide, loaded: ReadonlySet<string>): Pick<O
   return { needs, clash: guide.clash(needs, loaded) ?? undefined };
 }
 
-/** Commands, environments and what else the manuscript's own files define: `kind` is that of the report. */
+/** What the manuscript's own files define of a kind, as the report calls it. */
 const ownOf = ({ report }: Known, kind: string) => (report?.definitions ?? []).filter((d) => d.kind === kind);
 
 const ownHelp = (of: Report['definitions'][number], isEnvironment: boolean): Help => ({
@@ -52,7 +52,8 @@ const ownHelp = (of: Report['definitions'][number], isEnvironment: boolean): Hel
   isEnvironment,
 });
 
-function help(known: Known, all: ReadonlyMap<string, Help>, kind: 'command' | 'environment'): Map<string, Offer> {
+/** What the guide has of a kind, with the manuscript's own in its place. */
+function offersOf(known: Known, all: ReadonlyMap<string, Help>, kind: 'command' | 'environment'): Map<string, Offer> {
   const { guide, report } = known;
   const loaded = guide.loaded((report?.packages ?? []).map((p) => p.name));
   const isEnvironment = kind === 'environment';
@@ -83,7 +84,7 @@ function help(known: Known, all: ReadonlyMap<string, Help>, kind: 'command' | 'e
 
 /** Commands to write; signs of formulas come first within one, and last outside. */
 export function commands(known: Known, isInFormula: boolean): Offer[] {
-  const offers = help(known, known.guide.commands, 'command');
+  const offers = offersOf(known, known.guide.commands, 'command');
   for (const length of ownOf(known, 'length'))
     offers.set(length.name, { label: `\\${length.name}`, detail: 'your length', boost: 5 });
   return [...offers.values()].map((o) => {
@@ -94,16 +95,21 @@ export function commands(known: Known, isInFormula: boolean): Offer[] {
 
 /** Environments to begin, or to end: then the one that is open comes first. */
 export function environments(known: Known, open: string | null): Offer[] {
-  const offers = [...help(known, known.guide.environments, 'environment').values()];
+  const offers = [...offersOf(known, known.guide.environments, 'environment').values()];
   return open === null ? offers : offers.map((o) => (o.label === open ? { ...o, boost: 99 } : o));
 }
+
+const headings = new Set(['part', 'chapter', 'section', 'subsection', 'subsubsection', 'paragraph', 'subparagraph']);
 
 /** Labels: what they name, its number and its title. */
 export function labels(report: Report | null): Offer[] {
   if (!report) return [];
   const { outline, floats } = report;
   return report.labels.map((l) => {
-    const heading = outline.find((o) => o.number !== null && o.number === l.number && o.file === l.file);
+    // A formula may have a heading's number.
+    const heading = headings.has(l.kind)
+      ? outline.find((o) => o.number !== null && o.number === l.number && o.file === l.file)
+      : undefined;
     const caption = floats.find((f) => f.kind === l.kind && f.number === l.number)?.caption;
     return {
       label: l.key,
