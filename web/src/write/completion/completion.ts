@@ -35,11 +35,28 @@ export async function knownOf(manuscript: number): Promise<Known | null> {
   if (!help) return null;
   let guide = guides.get(help);
   if (!guide) guides.set(help, (guide = new Guide(help)));
-  return {
-    guide,
-    report: queryClient.getQueryData(proofQuery(manuscript).queryKey)?.report ?? null,
-    manuscript: queryClient.getQueryData(manuscriptQuery(manuscript).queryKey) ?? null,
-  };
+  const report = queryClient.getQueryData(proofQuery(manuscript).queryKey)?.report ?? null;
+  const itself = queryClient.getQueryData(manuscriptQuery(manuscript).queryKey) ?? null;
+  if (last?.guide !== guide || last.report !== report || last.manuscript !== itself)
+    last = { guide, report, manuscript: itself };
+  return last;
+}
+
+/** What was known last: it stays the same object, so that what is made of it is made once. */
+let last: Known | null = null;
+
+/** The commands that may be put in, made once for what is known: there are thousands. */
+const commandLists = new WeakMap<Known, Map<boolean, Offer[]>>();
+
+function commandsOf(known: Known, isFormula: boolean): Offer[] {
+  let lists = commandLists.get(known);
+  if (!lists) commandLists.set(known, (lists = new Map<boolean, Offer[]>()));
+  let list = lists.get(isFormula);
+  if (!list) {
+    const apply = putCommand(known.guide);
+    lists.set(isFormula, (list = offers.commands(known, isFormula).map((o) => ({ ...o, apply, info: infoOf(o) }))));
+  }
+  return list;
 }
 
 /** Offers what may be written at the cursor: commands, environments, labels, files, packages and names. */
@@ -61,7 +78,7 @@ function resultOf(context: CompletionContext, wanted: Wanted, known: Known): Com
   switch (wanted.kind) {
     case 'command': {
       const isFormula = isInFormula(context.state.doc, from - 1);
-      const all = offers.commands(known, isFormula);
+      const all = commandsOf(known, isFormula);
       // Whoever has written all of a name that takes nothing needs no list, and Enter ends the line.
       const isDone = (typed: string) =>
         all.some((o) => o.label === typed && !/[{|]/.test(o.help?.form ?? '') && !o.needs) &&
@@ -69,7 +86,7 @@ function resultOf(context: CompletionContext, wanted: Wanted, known: Known): Com
       if (isDone(`\\${wanted.typed}`)) return null;
       return {
         from: from - 1,
-        options: all.map((o) => ({ ...o, apply: putCommand(known.guide), info: infoOf(o) })),
+        options: all,
         validFor: (typed) => /^\\[A-Za-z@]*\*?$/.test(typed) && !isDone(typed),
       };
     }
