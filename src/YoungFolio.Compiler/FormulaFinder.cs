@@ -25,6 +25,17 @@ internal static class FormulaFinder
         return best;
     }
 
+    /// <summary>The first formula; null when there is none.</summary>
+    public static (IReadOnlyList<MathList> Rows, TextStyle Style, bool IsDisplay)? First(Document document)
+    {
+        foreach ((IReadOnlyList<MathList>, TextStyle, bool) formula in All(document.Blocks))
+        {
+            return formula;
+        }
+
+        return null;
+    }
+
     private static (int First, int Last) Range(IReadOnlyList<MathList> rows)
     {
         int first = int.MaxValue;

@@ -1,3 +1,5 @@
+using YoungFolio.Markup;
+
 namespace YoungFolio.Compiler;
 
 /// <summary>One formula of a manuscript, alone.</summary>
@@ -5,3 +7,21 @@ namespace YoungFolio.Compiler;
 /// <param name="MathMl">The formula as MathML, for readers who listen.</param>
 /// <param name="IsDisplay">Whether it is displayed.</param>
 public sealed record FormulaPicture(string Svg, string MathMl, bool IsDisplay);
+
+/// <summary>A formula that someone is making.</summary>
+/// <param name="Picture">How it prints; null when there is nothing of it to print.</param>
+/// <param name="Problems">What is found in it, in words for people.</param>
+public sealed record FormulaDrawing(FormulaPicture? Picture, IReadOnlyList<string> Problems);
+
+/// <summary>A manuscript's files with another one in the place of one of them.</summary>
+internal sealed class OneFileOver(ManuscriptFile file, IFileTree files) : IFileTree
+{
+    /// <inheritdoc/>
+    public IReadOnlyList<string> Paths => files.Paths;
+
+    /// <inheritdoc/>
+    public bool IsManuscriptAlone => files.IsManuscriptAlone;
+
+    /// <inheritdoc/>
+    public ManuscriptFile? Find(string path) => path == file.Path ? file : files.Find(path);
+}

@@ -65,6 +65,7 @@ public sealed class CompileResult
 public sealed class ManuscriptCompiler
 {
     // Deeply nested markup is read by recursion; the limits in the builder fit this stack with room to spare.
+    private const string BeginDocument = "\\begin{document}";
     private const int StackSize = 64 * 1024 * 1024;
 
     private readonly TypesettingResources _resources = new();
@@ -122,15 +123,39 @@ public sealed class ManuscriptCompiler
         {
             (Document document, PositionTable positions) = Build(snapshot, new FindingLog(), Budget(cancellation));
             int position = positions.PositionOf(file, line, column);
-            if (position < 0 || FormulaFinder.At(document, position) is not var (rows, style, isDisplay))
-            {
-                return null;
-            }
-
-            IReadOnlyList<Box> boxes = Typesetter.SetFormulas(document, snapshot.Files, _resources, rows, style, isDisplay);
-            var whole = new MathList([.. rows.SelectMany(r => r.Nodes)]);
-            return new FormulaPicture(SvgWriter.Write(boxes), MathMl.Element(whole, isDisplay).ToString(System.Xml.Linq.SaveOptions.DisableFormatting), isDisplay);
+            return Draw(document, snapshot, position < 0 ? null : FormulaFinder.At(document, position));
         });
+
+    /// <summary>A formula by itself, with the manuscript's own preamble: its macros and packages hold.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="formula">The formula with what begins and ends it: <c>\(…\)</c>, or an environment.</param>
+    /// <param name="cancellation">Stops the work.</param>
+    public FormulaDrawing DrawFormula(ManuscriptSnapshot snapshot, string formula, CancellationToken cancellation = default) =>
+        OnDeepStack(() =>
+        {
+            string main = snapshot.Files.Find(snapshot.MainFile)?.Text ?? "";
+            int begin = main.IndexOf(BeginDocument, StringComparison.Ordinal);
+            string preamble = begin < 0 || !main.Contains("\\documentclass", StringComparison.Ordinal) ? "\\documentclass{article}\n" : main[..begin];
+            var alone = ManuscriptFile.FromText(snapshot.MainFile, $"{preamble}{BeginDocument}\n{formula}\n\\end{{document}}\n");
+            ManuscriptSnapshot sketch = snapshot with { Files = new OneFileOver(alone, snapshot.Files) };
+            var findings = new FindingLog();
+            (Document document, PositionTable positions) = Build(sketch, findings, Budget(cancellation));
+            int line = preamble.AsSpan().Count('\n') + 2;
+            int start = positions.PositionOf(snapshot.MainFile, line, 1);
+            return new FormulaDrawing(Draw(document, sketch, FormulaFinder.First(document)), [.. findings.All.Where(f => f.Kind != FindingKind.Layout && f.Position >= start && f.Position <= start + formula.Length).Select(f => f.Message)]);
+        });
+
+    private FormulaPicture? Draw(Document document, ManuscriptSnapshot snapshot, (IReadOnlyList<MathList> Rows, TextStyle Style, bool IsDisplay)? formula)
+    {
+        if (formula is not var (rows, style, isDisplay))
+        {
+            return null;
+        }
+
+        IReadOnlyList<Box> boxes = Typesetter.SetFormulas(document, snapshot.Files, _resources, rows, style, isDisplay);
+        var whole = new MathList([.. rows.SelectMany(r => r.Nodes)]);
+        return new FormulaPicture(SvgWriter.Write(boxes), MathMl.Element(whole, isDisplay).ToString(System.Xml.Linq.SaveOptions.DisableFormatting), isDisplay);
+    }
 
     /// <summary>A font that sheets are drawn with.</summary>
     /// <param name="key">Its key, as sheets say it.</param>

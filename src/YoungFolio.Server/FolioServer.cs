@@ -115,6 +115,7 @@ public static class FolioServer
         ProofApi.Map(manuscript);
         ProofApi.MapFonts(api);
         GuideApi.Map(api);
+        MakingApi.Map(api, manuscript);
         SourceApi.Map(manuscript);
         TextsApi.Map(manuscript);
         LogApi.Map(manuscript);

@@ -41,10 +41,27 @@ public sealed class GuideTests
     [Fact]
     public void Every_symbol_has_its_sign()
     {
-        Assert.True(MarkupGuide.Symbols.Count > 500);
-        Assert.Empty(MarkupGuide.Symbols.Where(s => s.Sign.Length == 0).Select(s => s.Name));
-        Assert.Equal("∈", MarkupGuide.Symbols.Single(s => s.Name == "in").Sign);
+        Assert.True(MarkupGuide.Signs.Count > 500);
+        Assert.Empty(MarkupGuide.Signs.Where(s => s.Sign.Length == 0).Select(s => s.Name));
+        Assert.Equal("∈", MarkupGuide.Signs.Single(s => s.Name == "in").Sign);
     }
+
+    /// <summary>Names are Unicode's own (UnicodeData.txt: U+27F6, U+2264, U+222E, U+27E8, U+0394).</summary>
+    [Theory]
+    [InlineData("longrightarrow", "long rightwards arrow", SymbolKind.Arrow)]
+    [InlineData("leq", "less-than or equal to", SymbolKind.Relation)]
+    [InlineData("oint", "contour integral", SymbolKind.Large)]
+    [InlineData("langle", "mathematical left angle bracket", SymbolKind.Delimiter)]
+    [InlineData("Delta", "greek capital letter delta", SymbolKind.Greek)]
+    [InlineData("oplus", "circled plus", SymbolKind.Operation)]
+    public void A_sign_is_found_by_its_words(string name, string words, SymbolKind kind)
+    {
+        GuideSymbol symbol = MarkupGuide.Signs.Single(s => s.Name == name);
+        Assert.Equal((words, kind), (symbol.Words, symbol.Kind));
+    }
+
+    [Fact]
+    public void Every_sign_has_words() => Assert.Empty(MarkupGuide.Signs.Where(s => s.Words.Length == 0).Select(s => s.Name + " " + s.Sign));
 
     /// <summary>Examples are typeset with the packages that give what is in them: then every command in them is known.</summary>
     [Fact]

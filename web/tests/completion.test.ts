@@ -36,7 +36,7 @@ const guide = new Guide({
     line('\\cref{keys} \\citet{keys}', 'b'),
     line('figure', 'c'),
   ],
-  symbols: [{ name: 'alpha', sign: 'α' }],
+  symbols: [{ name: 'alpha', sign: 'α', words: '', kind: 'other' }],
   packages: [
     pack('cleveref', { commands: ['cref'], comesAfter: ['hyperref'] }),
     pack('natbib', { commands: ['citet'], clashes: ['biblatex'] }),

@@ -17,6 +17,7 @@ const things = thingsOf({
       { title: 'Dry walls', number: '2', page: '7', file: 'chapters/walls.tex', line: 3 },
       { title: 'Contents', number: null, page: 'i', file: null, line: null },
     ],
+    floats: [],
     labels: [{ key: 'ch:walls', kind: 'chapter', number: '2', file: 'chapters/walls.tex', line: 3 }],
   } as unknown as Report,
   sources: [

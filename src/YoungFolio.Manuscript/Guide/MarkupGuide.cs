@@ -1,5 +1,7 @@
+using System.Text;
 using System.Text.RegularExpressions;
 using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Mathematics;
 
 namespace YoungFolio.Manuscript.Guide;
 
@@ -18,7 +20,34 @@ public sealed record GuideName(string Name, string Form, bool IsEnvironment);
 /// <summary>A symbol for formulas.</summary>
 /// <param name="Name">The command's name.</param>
 /// <param name="Sign">What it prints.</param>
-public sealed record GuideSymbol(string Name, string Sign);
+/// <param name="Words">What the sign is called (Unicode's name for it), for whoever looks for it by words.</param>
+/// <param name="Kind">Among which signs it is found.</param>
+public sealed record GuideSymbol(string Name, string Sign, string Words, SymbolKind Kind);
+
+/// <summary>Kinds of signs in formulas.</summary>
+public enum SymbolKind
+{
+    /// <summary>Greek letters.</summary>
+    Greek,
+
+    /// <summary>Arrows.</summary>
+    Arrow,
+
+    /// <summary>Relations, such as equality.</summary>
+    Relation,
+
+    /// <summary>Operations between two things.</summary>
+    Operation,
+
+    /// <summary>Sums, integrals and their kin.</summary>
+    Large,
+
+    /// <summary>What opens and closes.</summary>
+    Delimiter,
+
+    /// <summary>All others.</summary>
+    Other,
+}
 
 /// <summary>
 /// Says in plain words what commands and environments do, for whoever writes: completion and hover read it. The words are data beside the
@@ -29,15 +58,35 @@ public static partial class MarkupGuide
     private static readonly string[] s_files = ["structure.txt", "mathematics.txt", "packages.txt", "letters.txt", "definitions.txt"];
     private static readonly Lazy<IReadOnlyList<GuideLine>> s_lines = new(() => [.. s_files.SelectMany(Read)]);
     private static readonly Lazy<IReadOnlyList<GuideSymbol>> s_symbols = new(() =>
-        [.. MarkupRegistry.Symbols.Select(name => new GuideSymbol(name, MarkupRegistry.SignOf(name)))]);
+        [.. MarkupRegistry.Symbols.Select(name => Symbol(name, MarkupRegistry.SignOf(name)))]);
+
+    private static readonly Lazy<Dictionary<string, string>> s_signs = new(() =>
+        ReadLines("signs.txt").Select(l => l.Split(' ', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal));
 
     /// <summary>All lines, what everyone writes first.</summary>
     public static IReadOnlyList<GuideLine> Lines => s_lines.Value;
 
     /// <summary>The symbols of formulas, by name.</summary>
-    public static IReadOnlyList<GuideSymbol> Symbols => s_symbols.Value;
+    public static IReadOnlyList<GuideSymbol> Signs => s_symbols.Value;
 
-    private static IEnumerable<GuideLine> Read(string file)
+    private static GuideSymbol Symbol(string name, string sign)
+    {
+        Rune first = sign.EnumerateRunes().FirstOrDefault();
+        string words = s_signs.Value.GetValueOrDefault(first.ToString(), "");
+        SymbolKind kind = words.StartsWith("greek", StringComparison.Ordinal) ? SymbolKind.Greek
+            : words.Contains("arrow", StringComparison.Ordinal) || words.Contains("harpoon", StringComparison.Ordinal) ? SymbolKind.Arrow
+            : Symbols.ClassOf(first.Value) switch
+            {
+                AtomClass.Relation => SymbolKind.Relation,
+                AtomClass.Binary => SymbolKind.Operation,
+                AtomClass.Operator => SymbolKind.Large,
+                AtomClass.Opening or AtomClass.Closing => SymbolKind.Delimiter,
+                _ => SymbolKind.Other,
+            };
+        return new GuideSymbol(name, sign, words, kind);
+    }
+
+    private static IEnumerable<string> ReadLines(string file)
     {
         using Stream stream = typeof(MarkupGuide).Assembly.GetManifestResourceStream(file) ?? throw new InvalidOperationException($"{file} doesn't ship.");
         using var reader = new StreamReader(stream);
@@ -48,6 +97,14 @@ public static partial class MarkupGuide
                 continue;
             }
 
+            yield return line;
+        }
+    }
+
+    private static IEnumerable<GuideLine> Read(string file)
+    {
+        foreach (string line in ReadLines(file))
+        {
             string[] parts = line.Split(" | ");
             List<GuideName> names = [.. Written().Matches(parts[0]).Select(m => new GuideName(m.Groups["name"].Value, m.Groups["form"].Value, !m.Groups["command"].Success))];
             if (parts.Length is not (2 or 3) || names.Count == 0 || names.Sum(n => n.Name.Length + n.Form.Length + (n.IsEnvironment ? 0 : 1)) != parts[0].Replace(" ", "", StringComparison.Ordinal).Length)

@@ -42,7 +42,7 @@ public static class GuideApi
 
     private static readonly Lazy<MarkupHelp> s_help = new(() => new MarkupHelp(
         MarkupGuide.Lines,
-        MarkupGuide.Symbols,
+        MarkupGuide.Signs,
         [.. PackageCatalogue.All.OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PackageHelp(p.Name, p.Purpose, p.Commands, p.Environments, p.Options ?? [], p.Requires, p.ComesAfter, p.Clashes))],
         [.. ClassCatalogue.All.Select(c => new ClassHelp(c.Name, c.Purpose, [.. s_options, .. c.HasChapters ? (string[])["openright", "openany"] : []]))]));
 

@@ -26,6 +26,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     private readonly RecentlyUsed<int, State> _states = new(MostKept, static s => s.Size);
     private readonly RecentlyUsed<int, Glance> _glances = new(MostFirstPages, static g => g.Size);
     private readonly CompileTurns _turns = new(clock, Places);
+    private readonly SemaphoreSlim _drawing = new(1);
 
     /// <summary>The newest proof, or null when none was made since the start.</summary>
     public Proof? Latest(int manuscript) => _states.Find(manuscript)?.Proof;
@@ -112,6 +113,21 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         }
     }
 
+    /// <summary>Draws a formula that someone is making in a manuscript; one at a time, so that proofs don't wait for many.</summary>
+    public async Task<FormulaDrawing> DrawAsync(int manuscript, string formula, CancellationToken stop)
+    {
+        (ManuscriptSnapshot snapshot, _, _) = await SnapshotAsync(manuscript, StateOf(manuscript));
+        await _drawing.WaitAsync(stop);
+        try
+        {
+            return await Task.Run(() => compiler.DrawFormula(snapshot, formula, stop), stop);
+        }
+        finally
+        {
+            _drawing.Release();
+        }
+    }
+
     /// <summary>The manuscript may have another owner now.</summary>
     public void ForgetOwner(int manuscript)
     {
@@ -143,6 +159,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     /// <inheritdoc/>
     public override void Dispose()
     {
+        _drawing.Dispose();
         _turns.Dispose();
         base.Dispose();
     }

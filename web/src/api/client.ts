@@ -43,6 +43,11 @@ export type SearchQuery = Required<Schema['SearchQuery']>;
 export type ReplacedPlaces = Schema['ReplacedPlaces'];
 export type MarkupHelp = Schema['MarkupHelp'];
 export type BroughtIn = Schema['BroughtIn'];
+export type TypedTable = Schema['TypedTable'];
+export type TypedRow = Schema['TypedRow'];
+export type TypedColumn = Schema['TypedColumn'];
+export type TypedCell = Schema['TypedCell'];
+export type FormulaDrawing = Schema['FormulaDrawing'];
 
 /** What the server refused, in its own words for people. */
 export class Refusal extends Error {

@@ -471,6 +471,123 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/making/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MadeOf"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypedTable"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/making/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MadeOf"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TypedTable"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/making/table/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MadeTable"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MadeOf"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}": {
         parameters: {
             query?: never;
@@ -959,6 +1076,47 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/formula": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["MadeOf"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FormulaDrawing"];
+                    };
+                };
+            };
+        };
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2138,6 +2296,15 @@ export interface components {
             caption: string;
             page: null | string;
         };
+        FormulaDrawing: {
+            picture: null | components["schemas"]["FormulaPicture"];
+            problems: string[];
+        };
+        FormulaPicture: {
+            svg: string;
+            mathMl: string;
+            isDisplay: boolean;
+        };
         FoundFile: {
             /** Format: int32 */
             file: number;
@@ -2176,6 +2343,8 @@ export interface components {
         GuideSymbol: {
             name: string;
             sign: string;
+            words: string;
+            kind: components["schemas"]["SymbolKind"];
         };
         InvitationLink: {
             link: string;
@@ -2219,6 +2388,13 @@ export interface components {
             subject: string;
             body: string;
             link: null | string;
+        };
+        MadeOf: {
+            text: string;
+        };
+        MadeTable: {
+            table: components["schemas"]["TypedTable"];
+            text: null | string;
         };
         ManuscriptSettings: {
             title: null | string;
@@ -2590,6 +2766,8 @@ export interface components {
             lines: number[];
             page: null | string;
         };
+        /** @enum {unknown} */
+        SymbolKind: "greek" | "arrow" | "relation" | "operation" | "large" | "delimiter" | "other";
         TakenInvitation: {
             /** Format: int32 */
             manuscript: null | number;
@@ -2612,6 +2790,39 @@ export interface components {
             at: string;
             /** Format: date-time */
             usedAt: null | string;
+        };
+        TypedCell: {
+            text: string;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            columns: number;
+            align?: null | string;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            rows: number;
+        };
+        TypedColumn: {
+            before: string;
+            kind: string;
+            after: string;
+        };
+        TypedRow: {
+            above: string[];
+            cells: components["schemas"]["TypedCell"][];
+            end: string;
+            /** Format: int32 */
+            origin?: null | number;
+        };
+        TypedTable: {
+            environment: string;
+            columns: components["schemas"]["TypedColumn"][];
+            rows: components["schemas"]["TypedRow"][];
+            below: string[];
+            obstacle: null | string;
         };
         UndoStep: {
             /** Format: int32 */

@@ -30,6 +30,8 @@ export interface ProofHandle {
   turnTo: (sheet: number, y?: number) => void;
   /** Shows where a place of the source came to stand. */
   show: (place: SourcePlace) => void;
+  /** The source of the words at a point of the window; null where no page is. */
+  placeAt: (x: number, y: number) => SourcePlace | null;
 }
 
 interface Props {
@@ -131,7 +133,17 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     }
     if (round === asked.current) showSpot(nearest(found));
   };
-  useImperativeHandle(ref, () => ({ turnTo, show: (place) => void find(place) }));
+  const placeAt = (x: number, y: number) => {
+    const page = document.elementsFromPoint(x, y).find((e) => e instanceof HTMLElement && e.dataset.sheet);
+    const sheet = page instanceof HTMLElement ? Number(page.dataset.sheet) : 0;
+    const content = entries[sheet - 1] && sheets.find(entries[sheet - 1]!.digest);
+    if (!page || !content) return null;
+    const box = page.getBoundingClientRect();
+    const scale = layout.scales[sheet - 1]!;
+    const row = rowNearest(content, (y - box.top) / scale);
+    return row ? (map?.sourceAt(sheet, content, row.x, row.y) ?? null) : null;
+  };
+  useImperativeHandle(ref, () => ({ turnTo, show: (place) => void find(place), placeAt }));
 
   // When pages come into view they stand where they stood, or at the words that were asked for before they were there.
   const isThere = entries.length > 0 && room > 0;

@@ -15,6 +15,7 @@ import { Unavailable } from '../ui/Unavailable';
 import { Waiting } from '../ui/Waiting';
 import { TextDesk } from '../write/textDesk';
 import { LostWordsDialog } from './LostWordsDialog';
+import { actionsOf } from './actions';
 import { ByName } from './ByName';
 import { RoomBoundary } from './RoomBoundary';
 import { addressOf, RoomContext, RoomMemory, type RoomState } from './roomContext';
@@ -86,7 +87,7 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
               ? `Let go to put them among the files of “${manuscript.title}”`
               : 'You may read this manuscript, and put nothing into it'
           }
-          onDrop={(files) => canWrite && upload(files)}
+          onDrop={(files, event) => canWrite && !actionsOf(memory).takeDrop?.(files, event) && upload(files)}
         />
         {state.lost && (
           <LostWordsDialog

@@ -14,6 +14,8 @@ export interface RoomActions {
   actions: readonly Action[];
   /** Goes to a line of a file; without it the room's address has to do. */
   goTo?: (file: string, line: number) => void;
+  /** Takes files that are dropped on a place that means something to the room; false: they are uploads like others. */
+  takeDrop?: (files: File[], event: DragEvent) => boolean;
 }
 
 const none: RoomActions = { actions: [] };
@@ -26,15 +28,18 @@ export function useActions(
   names: readonly Omit<Action, 'run'>[],
   run: (name: string) => void,
   goTo?: RoomActions['goTo'],
+  takeDrop?: RoomActions['takeDrop'],
 ) {
   const { memory } = useRoom();
   const act = useEffectEvent(run);
   const go = useEffectEvent((file: string, line: number) => goTo?.(file, line));
+  const take = useEffectEvent((files: File[], event: DragEvent) => takeDrop?.(files, event) ?? false);
   const canGo = goTo !== undefined;
   useEffect(() => {
     const own: RoomActions = {
       actions: names.map((a) => ({ ...a, run: () => act(a.name) })),
       goTo: canGo ? (file, line) => go(file, line) : undefined,
+      takeDrop: (files, event) => take(files, event),
     };
     memory.set('actions', own);
     return () => {

@@ -1,4 +1,5 @@
 import type { Manuscript, Report, SourceRow } from '../api/client';
+import { labels } from '../write/completion/offers';
 import type { Action } from './actions';
 
 /** Something that can be reached by its name. */
@@ -27,7 +28,7 @@ const order = Object.keys(kindNames);
 interface Known {
   manuscript: Pick<Manuscript, 'files'>;
   rooms: readonly { path: string; ribbon: string }[];
-  report: Pick<Report, 'outline' | 'labels'> | undefined;
+  report: Pick<Report, 'outline' | 'labels' | 'floats'> | undefined;
   sources: readonly SourceRow[];
   actions: readonly Action[];
 }
@@ -52,12 +53,13 @@ export function thingsOf({ manuscript, rooms, report, sources, actions }: Known)
         note: [o.number, o.page && `page ${o.page}`].filter(Boolean).join(', '),
         to: { file: o.file, line: o.line ?? 1 },
       });
+  const named = new Map(labels(report ?? null).map((o) => [o.label, o.detail ?? '']));
   for (const l of report?.labels ?? [])
     if (l.file)
       things.push({
         kind: 'label',
         name: l.key,
-        note: [l.kind, l.number].filter(Boolean).join(' '),
+        note: named.get(l.key) ?? '',
         to: { file: l.file, line: l.line ?? 1 },
       });
   for (const s of sources)

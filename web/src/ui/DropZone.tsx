@@ -6,7 +6,7 @@ const holdsFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Fil
  * Takes files that are dropped anywhere on the window; without it the browser would open them in the page's place.
  * While some are held over it, it says what will become of them.
  */
-export function DropZone({ says, onDrop }: { says: ReactNode; onDrop: (files: File[]) => void }) {
+export function DropZone({ says, onDrop }: { says: ReactNode; onDrop: (files: File[], event: DragEvent) => void }) {
   const [isOver, setIsOver] = useState(false);
   const drop = useEffectEvent(onDrop);
   useEffect(() => {
@@ -29,7 +29,7 @@ export function DropZone({ says, onDrop }: { says: ReactNode; onDrop: (files: Fi
       event.stopPropagation();
       depth = 0;
       setIsOver(false);
-      drop([...(event.dataTransfer?.files ?? [])]);
+      drop([...(event.dataTransfer?.files ?? [])], event);
     };
     // Before the editor, which would put a text file's words where the pointer is.
     const listeners = { dragenter: enter, dragleave: leave, dragover: over, drop: take } as const;

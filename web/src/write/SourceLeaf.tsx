@@ -11,6 +11,7 @@ import type { Finding, FoundFile, ManuscriptFile, Repair } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { Waiting } from '../ui/Waiting';
 import type { Pointed } from './completion/pointed';
+import type { MakeKind } from './making/makes';
 import type { OpenText } from './openText';
 import type { Hint } from './source/hints';
 import type { NameAct } from './useNames';
@@ -30,6 +31,8 @@ export interface SourceHandle {
   /** Shows a stretch of an earlier version of the text; the focus stays where it is. */
   showStretch: (offset: number, length: number, version: number) => void;
   focus: () => void;
+  /** The text that is shown. */
+  text: () => OpenText | null;
 }
 
 interface Props {
@@ -42,8 +45,11 @@ interface Props {
   /** The text is there, for the first time or again. */
   onReady: () => void;
   onRecord: (text: string) => void;
+  onCells: (text: string) => void;
+  onPictures: (files: File[], at: number) => void;
   onFind: (words: string, isWide: boolean, replaces: boolean) => void;
   onFindStep: (by: 1 | -1) => void;
+  onMake: (kind: MakeKind) => void;
   onName: (name: Pointed, act: NameAct) => void;
   onUnfinished: (findings: readonly Finding[]) => void;
   onHint: (hint: Hint) => void;
@@ -60,8 +66,11 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
   const round = useSyncExternalStore(desk.listen, () => desk.round);
   const onCursor = useEffectEvent(events.onCursor);
   const onRecord = useEffectEvent(events.onRecord);
+  const onCells = useEffectEvent(events.onCells);
+  const onPictures = useEffectEvent(events.onPictures);
   const onFind = useEffectEvent(events.onFind);
   const onFindStep = useEffectEvent(events.onFindStep);
+  const onMake = useEffectEvent(events.onMake);
   const onName = useEffectEvent(events.onName);
   const onUnfinished = useEffectEvent(events.onUnfinished);
   const onHint = useEffectEvent(events.onHint);
@@ -82,8 +91,11 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
           opened.show(host.current, {
             onCursor: (line, column) => onCursor(line, column),
             onRecord: (pasted) => onRecord(pasted),
+            onCells: (pasted) => onCells(pasted),
+            onPictures: (files, at) => onPictures(files, at),
             onFind: (...wish) => onFind(...wish),
             onFindStep: (by) => onFindStep(by),
+            onMake: (kind) => onMake(kind),
             onName: (name, act) => onName(name, act),
             onUnfinished: (of) => onUnfinished(of),
             onHint: (hint) => onHint(hint),
@@ -127,6 +139,7 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
     insert: (words) => text?.insert(words),
     showStretch: (offset, length, version) => text?.showStretch(offset, length, version),
     focus: () => text?.view.focus(),
+    text: () => text,
   }));
 
   return (

@@ -28,11 +28,16 @@ import { FindFace, type FindHandle } from './FindFace';
 import { FindingsPane } from './FindingsPane';
 import { KeySheet } from './KeySheet';
 import { Leaves, type LeafName } from './Leaves';
+import { makes } from './making/makes';
+import { isPicture } from './making/pictures';
+import { PutIn } from './making/PutIn';
+import { useMaking } from './making/useMaking';
 import { NewsStrip } from './NewsStrip';
 import { sectionAt } from './outline';
 import { SavedChip, troubleOf } from './SavedChip';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
 import type { Hint } from './source/hints';
+import { placeOfDrop } from './source/incoming';
 import { Spine } from './Spine';
 import { HintOnce, WayOut } from './Notes';
 import { RenameDialog } from './RenameDialog';
@@ -136,6 +141,28 @@ export default function WriteRoom() {
     onFind: (words) => find(words, true, false, true),
     onProblem: setProblem,
   });
+  const making = useMaking({
+    text: () => source.current?.text() ?? null,
+    report: proof?.report,
+    onProblem: setProblem,
+  });
+  /** Pictures that are dropped on the source become figures there; on the proof, where its words are written. */
+  const takeDrop = (dropped: File[], event: DragEvent) => {
+    if (!dropped.every(isPicture)) return false;
+    const text = source.current?.text();
+    const at = text ? placeOfDrop(text.view, event) : null;
+    if (at !== null) {
+      making.pictures(dropped, at);
+      return true;
+    }
+    const place = pages.current?.placeAt(event.clientX, event.clientY);
+    if (!place) return false;
+    openThen(place.file, () => {
+      source.current?.goToPlace(place.offset, foundIn(place.file));
+      making.pictures(dropped);
+    });
+    return true;
+  };
   const showFound = useStable((of: FoundFile, place: FoundPlace) =>
     openThen(of.path, () => source.current?.showStretch(place.offset, place.length, of.version)),
   );
@@ -146,6 +173,8 @@ export default function WriteRoom() {
   useActions(
     actions,
     (name) => {
+      const make = makes.find((m) => m.action === name);
+      if (make) return making.start(make.kind);
       const face = { 'Find in this file': false, 'Find in all files': true, 'Replace in all files': true }[name];
       if (face !== undefined) find('', face, name.startsWith('Replace'));
       else if (name === 'Follow the words in the proof') setFollows(!follows);
@@ -153,6 +182,7 @@ export default function WriteRoom() {
       else openPdf();
     },
     (of, at) => openAt(of, at),
+    takeDrop,
   );
   const openPdf = () => window.open(`/api/manuscripts/${id}/proof/pdf`, '_blank', 'noopener');
   useKey('Mod-p', openPdf);
@@ -178,6 +208,7 @@ export default function WriteRoom() {
               <h2 className="max-w-[45%] shrink-0 truncate font-semibold">{section?.title ?? 'Beginning'}</h2>
               <span className="min-w-0 truncate text-[12.5px] text-ink-2">{file.path}</span>
               <Saving />
+              {canWrite && <PutIn onMake={making.start} />}
               <QuietSwitch isQuiet={isQuiet} onQuiet={setIsQuiet} />
               <KeySheet />
             </header>
@@ -193,6 +224,7 @@ export default function WriteRoom() {
             )}
             <Unsaved />
             <WayOut />
+            {making.controls}
             <HintOnce hint={hint} onKnown={() => source.current?.focus()} />
             <SourceLeaf
               ref={source}
@@ -202,6 +234,9 @@ export default function WriteRoom() {
               onCursor={moved}
               onReady={ready}
               onRecord={setRecord}
+              onCells={making.cells}
+              onPictures={making.pictures}
+              onMake={making.start}
               onFind={find}
               onFindStep={(by) => finder.current?.step(by)}
               onName={names.act}
@@ -279,6 +314,7 @@ const noFindings: Finding[] = [];
 
 /** What can be done in this room by name. */
 const actions = [
+  ...makes.map(({ action, key }) => ({ name: action, key })),
   { name: 'Find in this file', key: 'Mod-f' },
   { name: 'Find in all files', key: 'Mod-Shift-f' },
   { name: 'Replace in all files', key: 'Mod-h' },

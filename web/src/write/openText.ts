@@ -35,11 +35,13 @@ import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
 import { fetchText, LargestInsert, saved, TextSync, type Opened, type SaveState } from '../live/textSync';
 import { isMac } from '../ui/keyNames';
-import { Citations, isRecord } from './citations';
-import { completionSource, preambleElsewhere, type Loader } from './completion/completion';
+import { Citations } from './citations';
+import { completionSource } from './completion/completion';
 import { lineOf, loadingLine, placeFor } from './completion/preamble';
 import type { Guide } from './completion/guide';
+import { preambleElsewhere, type Loader } from './completion/putIn';
 import { hoverHelp } from './completion/hover';
+import type { MakeKind } from './making/makes';
 import { looksOf, markupLanguage } from './markup';
 import { partnerOf } from './source/blocks';
 import { pointedAt, type Pointed } from './completion/pointed';
@@ -48,7 +50,9 @@ import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { foundMarks, setFound } from './source/found';
 import { headingInView } from './source/headingAbove';
+import { heldPlaces } from './source/heldPlaces';
 import { hintOf, type Hint } from './source/hints';
+import { incoming, type IncomingListener } from './source/incoming';
 import { bind } from './source/keys';
 import { selectionBar } from './source/selectionBar';
 import { TypedWord } from './source/typedWord';
@@ -56,13 +60,13 @@ import { pairedCommands, wrapKeys } from './source/wrapping';
 import type { NameAct } from './useNames';
 
 /** Whoever shows a text hears of these. */
-export interface TextListener {
+export interface TextListener extends IncomingListener {
   onCursor: (line: number, column: number) => void;
-  /** A record of a source was pasted; it isn't in the text. */
-  onRecord: (text: string) => void;
   /** Words are to be found: those that are chosen, in this file or in all, and maybe replaced. */
   onFind: (words: string, isWide: boolean, replaces: boolean) => void;
   onFindStep: (by: 1 | -1) => void;
+  /** Something is to be made at the cursor. */
+  onMake: (kind: MakeKind) => void;
   /** Something is to be done with a name in the text. */
   onName: (name: Pointed, act: NameAct) => void;
   /** These findings are of words that are still being typed; they are said when those are done. */
@@ -373,6 +377,11 @@ export class OpenText {
     return true;
   };
 
+  private make = (kind: MakeKind) => () => {
+    this.listener?.onMake(kind);
+    return true;
+  };
+
   private name = (act: NameAct, at?: number) => () => {
     const { doc, selection } = this.view.state;
     const place = at ?? selection.main.head;
@@ -451,6 +460,9 @@ export class OpenText {
         bind('F3', this.findStep(1), this.findStep(-1)),
         bind('Alt-.', this.name('go')),
         bind('F2', this.name('rename'), this.name('uses')),
+        bind('F7', this.make('table')),
+        bind('Mod-m', this.make('formula')),
+        bind('F9', this.make('reference'), this.make('citation')),
         bind('Mod-d', selectNextOccurrence),
         bind('Mod-/', toggleComment),
         bind('Alt-ArrowUp', moveLineUp),
@@ -471,13 +483,9 @@ export class OpenText {
           if (isName) event.preventDefault();
           return isName;
         },
-        paste: (event, view) => {
-          const pasted = event.clipboardData?.getData('text/plain') ?? '';
-          if (view.state.readOnly || isBib || !isRecord(pasted)) return false;
-          this.listener?.onRecord(pasted);
-          return true;
-        },
       }),
+      heldPlaces,
+      ...(isBib ? [] : [incoming(() => this.listener)]),
       markupLanguage,
       this.looks.of(looksOf(this.context.isQuiet)),
       folding,

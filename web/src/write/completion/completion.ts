@@ -1,13 +1,11 @@
 import {
   pickedCompletion,
-  snippet,
   type CompletionContext,
   type CompletionResult,
   type CompletionSource,
 } from '@codemirror/autocomplete';
-import { invertedEffects } from '@codemirror/commands';
-import { Facet, StateEffect, type ChangeSpec, type Extension, type Transaction } from '@codemirror/state';
-import { EditorView } from '@codemirror/view';
+import type { ChangeSpec } from '@codemirror/state';
+import type { EditorView } from '@codemirror/view';
 import { guideQuery, manuscriptQuery, proofQuery, queryClient } from '../../api/queries';
 import { environmentAround, partnerOf } from '../source/blocks';
 import { nameAt } from '../source/environments';
@@ -15,17 +13,9 @@ import { Guide } from './guide';
 import { helpPanel, picturePanel } from './helpPanel';
 import * as offers from './offers';
 import type { Known, Offer } from './offers';
-import { loadingLine, placeFor } from './preamble';
+import { putTemplate } from './putIn';
 import { commandTemplate, environmentTemplate, needsOf } from './template';
 import { isInFormula, wantedAfter, type Wanted } from './wanted';
-
-/** Packages are to be loaded in the preamble of another file, or no longer, as part of a change here. */
-const preambleOf = StateEffect.define<{ packages: readonly string[]; isLoaded: boolean }>();
-
-/** Carries out in the preamble's file what a change here needs. */
-export type Loader = (packages: readonly string[], isLoaded: boolean) => void;
-
-const loader = Facet.define<Loader, Loader | undefined>({ combine: (all) => all[0] });
 
 const guides = new WeakMap<object, Guide>();
 
@@ -131,45 +121,11 @@ const wantsPackages = (offer: Offer): string[] => [
   ...(offer.help ? needsOf(offer.help) : []),
 ];
 
-/** What loads packages as part of the change that needs them: a line of this text, or word to the preamble's own. */
-function load(text: string, names: readonly string[], guide: Guide) {
-  const changes: ChangeSpec[] = [];
-  if (text.includes('\\documentclass') && text.includes('\\begin{document}')) {
-    for (const name of names) {
-      const place = placeFor(text, name, guide);
-      if (place !== null) changes.push({ from: place, insert: loadingLine(name) });
-    }
-    return { changes, effects: [] };
-  }
-  return { changes, effects: names.length > 0 ? [preambleOf.of({ packages: names, isLoaded: true })] : [] };
-}
-
-/** Puts a template in the place of what was typed, and loads what it needs, as one change. */
-function put(view: EditorView, guide: Guide, offer: Offer, from: number, to: number, template: string) {
-  const needed = load(view.state.doc.toString(), wantsPackages(offer), guide);
-  let made: Transaction | undefined;
-  // What the template would do is taken as it is, so that all of it is one transaction.
-  snippet(template)({ state: view.state, dispatch: (transaction) => (made = transaction) }, offer, from, to);
-  if (!made) return;
-  const before = view.state.changes(needed.changes);
-  view.dispatch(
-    {
-      changes: made.changes,
-      selection: made.selection,
-      effects: made.effects,
-      annotations: pickedCompletion.of(offer),
-      userEvent: 'input.complete',
-      scrollIntoView: true,
-    },
-    { changes: before.map(made.changes), effects: needed.effects, sequential: true },
-  );
-}
-
 const putCommand = (guide: Guide) => (view: EditorView, offer: Offer, from: number, to: number) => {
   const next = view.state.sliceDoc(to, to + 1);
   // Arguments that are there already stay as they are.
   const template = offer.help && next !== '{' && next !== '[' ? commandTemplate(offer.help) : offer.label;
-  put(view, guide, offer, from, to, template);
+  putTemplate(view, { guide, packages: wantsPackages(offer), offer }, from, to, template);
 };
 
 const putEnvironment = (guide: Guide) => (view: EditorView, offer: Offer, from: number, to: number) => {
@@ -179,7 +135,8 @@ const putEnvironment = (guide: Guide) => (view: EditorView, offer: Offer, from: 
   const end = to + (view.state.sliceDoc(to, to + 1) === '}' ? 1 : 0);
   // What follows in the line goes on below.
   const isLast = view.state.sliceDoc(end, doc.lineAt(end).to).trim() === '';
-  put(view, guide, offer, from, end, environmentTemplate(offer.help) + (isLast ? '' : '\n'));
+  const template = environmentTemplate(offer.help) + (isLast ? '' : '\n');
+  putTemplate(view, { guide, packages: wantsPackages(offer), offer }, from, end, template);
 };
 
 /** Writes a name and goes on behind its brace. */
@@ -196,17 +153,3 @@ function putName(view: EditorView, offer: Offer, from: number, to: number) {
     userEvent: 'input.complete',
   });
 }
-
-/** What a choice needs in another file's preamble is done there, and undone when it is undone here. */
-export const preambleElsewhere = (tell: Loader): Extension => [
-  loader.of(tell),
-  invertedEffects.of((transaction) =>
-    transaction.effects
-      .filter((e) => e.is(preambleOf))
-      .map((e) => preambleOf.of({ ...e.value, isLoaded: !e.value.isLoaded })),
-  ),
-  EditorView.updateListener.of(({ state, transactions }) => {
-    for (const { effects } of transactions)
-      for (const e of effects) if (e.is(preambleOf)) state.facet(loader)?.(e.value.packages, e.value.isLoaded);
-  }),
-];

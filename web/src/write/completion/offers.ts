@@ -102,7 +102,7 @@ export function environments(known: Known, open: string | null): Offer[] {
 const headings = new Set(['part', 'chapter', 'section', 'subsection', 'subsubsection', 'paragraph', 'subparagraph']);
 
 /** Labels: what they name, its number and its title. */
-export function labels(report: Report | null): Offer[] {
+export function labels(report: Pick<Report, 'labels' | 'outline' | 'floats'> | null): Offer[] {
   if (!report) return [];
   const { outline, floats } = report;
   return report.labels.map((l) => {

@@ -42,3 +42,9 @@ export function environmentTemplate(help: Pick<Help, 'name' | 'form'>): string {
 /** The packages that what is put in needs, apart from the one that gives it. */
 export const needsOf = (help: Pick<Help, 'name' | 'isEnvironment'>): readonly string[] =>
   (help.isEnvironment ? bodies[help.name]?.needs : undefined) ?? [];
+
+/** Markup that is put in as it is, as part of a template: none of its braces are a field's. */
+export const asTemplate = (markup: string) =>
+  markup.replace(/\\([{}])|([$#])\{/g, (_, brace: string | undefined, sign: string) =>
+    brace ? `\\\\${brace}` : `${sign}\\{`,
+  );

@@ -144,19 +144,37 @@ export function headingAbove(doc: Text, number: number): number {
   return 0;
 }
 
-/** The innermost environment that is begun before a place and not ended there; null when there is none. */
-export function environmentAround(doc: Text, at: number): string | null {
+/** Where the innermost environment is begun that isn't ended before a place; null when there is none. */
+export function begunAround(doc: Text, at: number): EnvironmentName | null {
   const closed = new Map<string, number>();
   for (let number = doc.lineAt(at).number; number > 0; number--) {
     const { text, from } = doc.line(number);
     if (!text.includes('\\')) continue;
-    for (const { name, isEnd, from: start } of namesIn(text, from).reverse()) {
-      if (start >= at) continue;
-      const ends = closed.get(name) ?? 0;
-      if (isEnd) closed.set(name, ends + 1);
-      else if (ends > 0) closed.set(name, ends - 1);
-      else return name;
+    for (const found of namesIn(text, from).reverse()) {
+      if (found.from >= at) continue;
+      const ends = closed.get(found.name) ?? 0;
+      if (found.isEnd) closed.set(found.name, ends + 1);
+      else if (ends > 0) closed.set(found.name, ends - 1);
+      else return found;
     }
+  }
+  return null;
+}
+
+/** The name of the innermost environment around a place; null when there is none. */
+export const environmentAround = (doc: Text, at: number): string | null => begunAround(doc, at)?.name ?? null;
+
+/** An environment of one of some names around a place, from its `\begin` to behind its `\end`; the innermost one that has an end. */
+export function wholeAround(
+  doc: Text,
+  at: number,
+  isWanted: (name: string) => boolean,
+): (Stretch & { name: string }) | null {
+  for (let begun = begunAround(doc, at); begun; begun = begunAround(doc, begun.from - 1)) {
+    const end = isWanted(begun.name) ? partnerOf(doc, begun) : null;
+    const line = doc.lineAt(begun.from);
+    const from = line.from + line.text.lastIndexOf('\\begin', begun.from - line.from);
+    if (end && end.to + 1 >= at) return { name: begun.name, from, to: end.to + 1 };
   }
   return null;
 }
