@@ -58,6 +58,8 @@ public static class FolioServer
         builder.Services.AddSingleton<ManuscriptCompiler>();
         builder.Services.AddSingleton<LastProofs>();
         builder.Services.AddHostedService(s => s.GetRequiredService<LastProofs>());
+        builder.Services.AddSingleton<WordDays>();
+        builder.Services.AddHostedService(s => s.GetRequiredService<WordDays>());
         builder.Services.AddSingleton<ProofService>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
@@ -118,6 +120,8 @@ public static class FolioServer
         MakingApi.Map(api, manuscript);
         SourceApi.Map(manuscript);
         TextsApi.Map(manuscript);
+        SpellingApi.Map(manuscript);
+        WritingApi.Map(manuscript);
         LogApi.Map(manuscript);
         if (options.Demo)
         {
@@ -159,6 +163,7 @@ public static class FolioServer
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().History);
         services.AddSingleton<PeopleStore>();
         services.AddSingleton<NewsReader>();
+        services.AddSingleton<WritingStore>();
     }
 
     private static void AddAccounts(IServiceCollection services, ServerOptions options)

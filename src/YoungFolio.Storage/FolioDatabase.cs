@@ -45,6 +45,18 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Texts at some versions.</summary>
     public DbSet<Snapshot> Snapshots => Set<Snapshot>();
 
+    /// <summary>Words that are right though no dictionary has them.</summary>
+    public DbSet<KnownWord> KnownWords => Set<KnownWord>();
+
+    /// <summary>Goals of writing.</summary>
+    public DbSet<WordGoal> WordGoals => Set<WordGoal>();
+
+    /// <summary>Words by day.</summary>
+    public DbSet<WordDay> WordDays => Set<WordDay>();
+
+    /// <summary>Remarks that were left as they are.</summary>
+    public DbSet<LeftFinding> LeftFindings => Set<LeftFinding>();
+
     /// <summary>Which state of the data this is.</summary>
     public DbSet<Generation> Generations => Set<Generation>();
 
@@ -67,6 +79,15 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<Revision>().HasIndex(r => new { r.FileId, r.Number });
         builder.Entity<Invitation>().HasIndex(i => i.SecretHash).IsUnique();
         builder.Entity<AccessToken>().HasIndex(t => t.SecretHash).IsUnique();
+        builder.Entity<KnownWord>().HasIndex(w => new { w.ManuscriptId, w.PersonId, w.Word });
+        builder.Entity<KnownWord>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(w => w.ManuscriptId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<KnownWord>().HasOne<Person>().WithMany().HasForeignKey(w => w.PersonId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<WordGoal>().HasIndex(g => new { g.ManuscriptId, g.Section }).IsUnique();
+        builder.Entity<WordGoal>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(g => g.ManuscriptId);
+        builder.Entity<WordDay>().HasKey(d => new { d.ManuscriptId, d.Day });
+        builder.Entity<WordDay>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(d => d.ManuscriptId);
+        builder.Entity<LeftFinding>().HasIndex(f => f.ManuscriptId);
+        builder.Entity<LeftFinding>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(f => f.ManuscriptId);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Files).WithOne().HasForeignKey(p => p.ManuscriptId);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Members).WithOne().HasForeignKey(p => p.ManuscriptId);
     }

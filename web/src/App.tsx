@@ -7,6 +7,7 @@ import { queryClient, sessionQuery } from './api/queries';
 import { loadFrame } from './rooms/ahead';
 import { RoomBoundary } from './rooms/RoomBoundary';
 import { rooms } from './rooms/rooms';
+import { useLighting } from './ui/light';
 import { KeptFor } from './ui/useKept';
 import { Waiting } from './ui/Waiting';
 
@@ -47,6 +48,7 @@ export function App() {
 }
 
 function Places(props: { session: Session; person: Person; onChanged: () => Promise<void> }) {
+  useLighting();
   const { session, person, onChanged } = props;
   const { pathname } = useLocation();
   return (

@@ -23,6 +23,14 @@ public static partial class TypedMarkup
         return Parts(text).Where(p => p.Name.Length == 0).Select(p => p.End);
     }
 
+    /// <summary>The stretches of text as typed, in order: program text and its kin.</summary>
+    /// <param name="text">A file's text.</param>
+    public static IEnumerable<(int From, int To)> AsTyped(string text)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        return Commands(text).Select(c => (c.End, AfterTyped(text, c.Name, c.End))).Where(s => s.Item2 > s.End);
+    }
+
     // Commands, and the beginnings of comments as parts without a name.
     private static IEnumerable<(string Name, int End)> Parts(string text)
     {

@@ -66,6 +66,9 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
                 await SendAsync(group.SendAsync("files", stop));
                 await proofs.RequestAsync(change.ManuscriptId);
                 break;
+            case AidsChanged:
+                await SendAsync(group.SendAsync("aids", stop));
+                break;
             case PeopleChanged:
                 await LookAtPeopleAsync(change.ManuscriptId, stop);
                 await SendAsync(group.SendAsync("people", stop));

@@ -12,7 +12,7 @@ namespace YoungFolio.Server.Proofs;
 /// compile that takes long is stopped for a newer revision, and the one after it isn't, so that there are proofs while people type
 /// without a pause.
 /// </summary>
-public sealed class ProofService(ManuscriptStore store, FileStore files, TextStore texts, ManuscriptCompiler compiler, LastProofs lastProofs, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
+public sealed class ProofService(ManuscriptStore store, FileStore files, TextStore texts, ManuscriptCompiler compiler, LastProofs lastProofs, WordDays days, IHubContext<ManuscriptHub> hub, TimeProvider clock, ILogger<ProofService> log) : BackgroundService
 {
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(3);
     private static readonly TimeSpan s_look = TimeSpan.FromSeconds(1);
@@ -202,6 +202,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             _states.Keep(manuscript, state);
             _glances.Keep(manuscript, Server.Proofs.Glance.Of(state.Proof));
             lastProofs.Keep(manuscript, state.Proof);
+            days.Note(manuscript, result.Report.Words);
             state.First.TrySetResult(state.Proof);
             state.End(wasStopped: false);
             await group.SendAsync("proof", news, stop);

@@ -259,6 +259,65 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Invitations");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.KnownWord", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Word")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PersonId");
+
+                    b.HasIndex("ManuscriptId", "PersonId", "Word");
+
+                    b.ToTable("KnownWords");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.LeftFinding", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("File")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Message")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId");
+
+                    b.ToTable("LeftFindings");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Letter", b =>
                 {
                     b.Property<int>("Id")
@@ -490,6 +549,46 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Snapshots");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.WordDay", b =>
+                {
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Words")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("ManuscriptId", "Day");
+
+                    b.ToTable("WordDays");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.WordGoal", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Section")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Words")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId", "Section")
+                        .IsUnique();
+
+                    b.ToTable("WordGoals");
+                });
+
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<int>", b =>
                 {
                     b.HasOne("YoungFolio.Storage.Person", null)
@@ -535,6 +634,28 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.KnownWord", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade);
+
+                    b.HasOne("YoungFolio.Storage.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade);
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.LeftFinding", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Membership", b =>
                 {
                     b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
@@ -550,6 +671,24 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
 
                     b.Navigation("Person");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.WordDay", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.WordGoal", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.ManuscriptEntity", b =>

@@ -19,5 +19,8 @@ public sealed record FilesChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 /// <summary>The manuscript's people changed, or its title, or whether it is there.</summary>
 public sealed record PeopleChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 
+/// <summary>What is kept for those who write changed: words, goals, remarks that are left.</summary>
+public sealed record AidsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+
 /// <summary>Another state of the data was put in the place of this one: nothing known before holds.</summary>
 public sealed record AllChanged() : StoreChange(0);

@@ -18,7 +18,7 @@ export default function Outbox() {
   const letter = letters?.find((l) => l.id === open) ?? letters?.[0];
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-[52px] shrink-0 items-center gap-4 bg-ink px-4 text-white">
+      <header className="flex h-[52px] shrink-0 items-center gap-4 bg-top px-4 text-white">
         <Brand />
         <Link to="/" className="ml-auto text-ribbon hover:text-white">
           Back to your shelf

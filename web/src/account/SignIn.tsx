@@ -28,7 +28,7 @@ export function SignIn(props: { people: Person[]; wasOut: boolean; onSignedIn: (
   return (
     <main className="mx-auto flex min-h-full max-w-[860px] flex-col justify-center p-6">
       <div className="flex flex-col overflow-hidden min-[720px]:flex-row rounded-md shadow-[0_1px_8px_rgb(31_42_55/20%)]">
-        <section className="flex flex-1 flex-col justify-between bg-ink p-8 text-white">
+        <section className="flex flex-1 flex-col justify-between bg-top p-8 text-white">
           <div>
             <div className="flex items-center gap-3">
               <img src="/folio.svg" alt="" className="size-9" />

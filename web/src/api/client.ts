@@ -47,6 +47,8 @@ export type TypedTable = Schema['TypedTable'];
 export type TypedRow = Schema['TypedRow'];
 export type TypedColumn = Schema['TypedColumn'];
 export type TypedCell = Schema['TypedCell'];
+export type UnknownWord = Schema['UnknownWord'];
+export type WritingState = Schema['WritingView'];
 export type FormulaDrawing = Schema['FormulaDrawing'];
 
 /** What the server refused, in its own words for people. */

@@ -22,6 +22,7 @@ import {
   type SourceOffer,
   type SourcesState,
   type Token,
+  type WritingState,
 } from './client';
 
 const SlowestRetry = 4000;
@@ -71,6 +72,7 @@ export const keys = {
   proof: (id: number) => [...of(id), 'proof'] as const,
   news: (id: number) => [...of(id), 'news'] as const,
   people: (id: number) => [...of(id), 'people'] as const,
+  writing: (id: number) => [...of(id), 'writing'] as const,
   tokens: (id: number) => [...of(id), 'tokens'] as const,
   deleted: (id: number) => [...of(id), 'deleted'] as const,
   sources: (id: number) => [...of(id), 'sources'] as const,
@@ -196,6 +198,10 @@ export const guideQuery = queryOptions({
   gcTime: Infinity,
   structuralSharing: false,
 });
+
+/** What is kept for those who write: goals, days of writing, remarks that are left as they are. */
+export const writingQuery = (id: number) =>
+  queryOptions({ queryKey: keys.writing(id), queryFn: () => getKept<WritingState>(`${at(id)}/writing`) });
 
 /** One source with its fields and how it prints; nothing without a key. */
 export const sourceQuery = (id: number, key: string) =>

@@ -2171,6 +2171,336 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/spelling/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    language?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    file: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SpellingView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/spelling/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    word: string;
+                    language: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": string[];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/spelling/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KnownWords"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ListedWord"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/spelling/words/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ListedWord"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/writing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WritingView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/writing/goal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["GoalView"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/writing/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Leaving"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/writing/left/{finding}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    finding: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2233,6 +2563,12 @@ export interface components {
             timings: {
                 [key: string]: number;
             };
+        };
+        DayView: {
+            /** Format: date */
+            day: string;
+            /** Format: int32 */
+            words: number;
         };
         DefinitionLine: {
             kind: string;
@@ -2330,6 +2666,11 @@ export interface components {
             /** Format: int32 */
             total: number;
         };
+        GoalView: {
+            section: string;
+            /** Format: int32 */
+            words: number;
+        };
         GuideLine: {
             names: components["schemas"]["GuideName"][];
             says: string;
@@ -2366,6 +2707,10 @@ export interface components {
             secret: string;
         };
         JsonElement: unknown;
+        KnownWords: {
+            manuscript: string[];
+            mine: string[];
+        };
         LabelLine: {
             key: string;
             kind: string;
@@ -2379,6 +2724,22 @@ export interface components {
             /** Format: int32 */
             uses: number;
         };
+        Leaving: {
+            code: null | string;
+            message: null | string;
+            file: null | string;
+        };
+        LeftView: {
+            /** Format: int32 */
+            id: number;
+            code: string;
+            message: string;
+            file: string;
+            /** Format: int32 */
+            person: number;
+            /** Format: date-time */
+            at: string;
+        };
         LetterView: {
             /** Format: int32 */
             id: number;
@@ -2388,6 +2749,10 @@ export interface components {
             subject: string;
             body: string;
             link: null | string;
+        };
+        ListedWord: {
+            word: string;
+            isMine: boolean;
         };
         MadeOf: {
             text: string;
@@ -2766,6 +3131,13 @@ export interface components {
             lines: number[];
             page: null | string;
         };
+        SpellingView: {
+            /** Format: int32 */
+            version: number;
+            language: string;
+            isSaid: boolean;
+            words: components["schemas"]["UnknownWord"][];
+        };
         /** @enum {unknown} */
         SymbolKind: "greek" | "arrow" | "relation" | "operation" | "large" | "delimiter" | "other";
         TakenInvitation: {
@@ -2831,6 +3203,14 @@ export interface components {
             version: number;
             changes: components["schemas"]["JsonElement"];
         };
+        UnknownWord: {
+            /** Format: int32 */
+            offset: number;
+            /** Format: int32 */
+            length: number;
+            word: string;
+            language: string;
+        };
         WordKinds: {
             /** Format: int32 */
             text: number;
@@ -2840,6 +3220,11 @@ export interface components {
             captions: number;
             /** Format: int32 */
             notes: number;
+        };
+        WritingView: {
+            goals: components["schemas"]["GoalView"][];
+            days: components["schemas"]["DayView"][];
+            left: components["schemas"]["LeftView"][];
         };
     };
     responses: never;

@@ -48,6 +48,8 @@ export interface LiveEvents {
   updates: (file: number, version: number, updates: SentUpdate[]) => void;
   files: () => void;
   people: () => void;
+  /** What is kept for those who write changed: words, goals, remarks that are left. */
+  aids: () => void;
   compiling: () => void;
   proof: (news: ProofNews) => void;
   failed: () => void;
@@ -105,7 +107,17 @@ export class Live {
       .withServerTimeout(10_000)
       .withKeepAliveInterval(4000)
       .build();
-    for (const event of ['updates', 'files', 'people', 'compiling', 'proof', 'failed', 'gone', 'restored'] as const) {
+    for (const event of [
+      'updates',
+      'files',
+      'people',
+      'aids',
+      'compiling',
+      'proof',
+      'failed',
+      'gone',
+      'restored',
+    ] as const) {
       this.hub.on(event, (...values: unknown[]) => this.tell(event, ...(values as never)));
     }
     // Coming in anew tells which state of the data there is now.

@@ -90,12 +90,17 @@ export function useHearsay(live: Live | null, manuscript: number) {
           isFirst = false;
           catchUp();
         } else
-          stale(...[keys.manuscript, keys.proof, keys.sources, keys.people, keys.deleted].map((of) => of(manuscript)));
+          stale(
+            ...[keys.manuscript, keys.proof, keys.sources, keys.people, keys.deleted, keys.writing].map((of) =>
+              of(manuscript),
+            ),
+          );
       }),
       client.getQueryCache().subscribe(({ query }) => {
         if (hashes.has(query.queryHash)) catchUp();
       }),
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
+      live.on('aids', () => stale(keys.writing(manuscript))),
       live.on('files', () => stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript))),
       live.on('proof', (news) => {
         const { queryKey } = proofQuery(manuscript);

@@ -59,7 +59,7 @@ export function Tokens() {
             The token for <b className="font-medium">{issued.token.name}</b>. It is shown this once: keep it where your
             script finds it.
           </p>
-          <code className="mt-1.5 block rounded bg-white p-2 font-mono text-[12.5px] break-all select-all">
+          <code className="mt-1.5 block rounded bg-page p-2 font-mono text-[12.5px] break-all select-all">
             {issued.secret}
           </code>
         </div>

@@ -108,7 +108,7 @@ export function PageView(props: Props) {
       <div ref={ink} className="absolute inset-0 overflow-clip" />
       {spot && (
         <div
-          className="pointer-events-none absolute z-10 bg-mark/45 mix-blend-multiply"
+          className="pointer-events-none absolute z-10 bg-paper-mark/45 mix-blend-multiply"
           style={{
             left: 0.09 * width * scale,
             right: 0.09 * width * scale,

@@ -227,11 +227,11 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
           Page <PageNumber current={range.current} pages={pages} onGo={(page) => turnTo(page, 0)} /> of {pages || '–'}
         </span>
         <span className="flex items-center gap-0.5">
-          <button aria-label="Smaller" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(-0.1)}>
+          <button aria-label="Smaller" className="rounded p-1 hover:bg-page" onClick={() => changeZoom(-0.1)}>
             <Minus className="size-3.5" aria-hidden />
           </button>
           <span className="w-10 text-center">{Math.round(scale * 100)} %</span>
-          <button aria-label="Larger" className="rounded p-1 hover:bg-white" onClick={() => changeZoom(0.1)}>
+          <button aria-label="Larger" className="rounded p-1 hover:bg-page" onClick={() => changeZoom(0.1)}>
             <Plus className="size-3.5" aria-hidden />
           </button>
           {fits.map(({ name, title, as, icon: Icon }) => (
@@ -240,7 +240,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
               aria-label={name}
               aria-pressed={zoom === as}
               title={title}
-              className={`rounded p-1 hover:bg-white ${zoom === as ? 'bg-white/70' : 'text-ink-2'}`}
+              className={`rounded p-1 hover:bg-page ${zoom === as ? 'bg-page/70' : 'text-ink-2'}`}
               onClick={() => setZoom(as)}
             >
               <Icon className="size-3.5" aria-hidden />
@@ -348,7 +348,7 @@ function PageNumber(props: { current: number; pages: number; onGo: (page: number
     <input
       aria-label="Page"
       inputMode="numeric"
-      className="w-7 rounded border border-transparent bg-transparent text-center font-semibold hover:border-rule focus:border-rule focus:bg-white"
+      className="w-7 rounded border border-transparent bg-transparent text-center font-semibold hover:border-rule focus:border-rule focus:bg-page"
       disabled={pages === 0}
       value={typed ?? (pages ? String(current) : '–')}
       onFocus={(e) => e.target.select()}

@@ -13,6 +13,7 @@ import { useHearsay, useLive, type LiveState } from '../live/useLive';
 import { DropZone } from '../ui/DropZone';
 import { Unavailable } from '../ui/Unavailable';
 import { Waiting } from '../ui/Waiting';
+import { usualLooks } from '../write/looks';
 import { TextDesk } from '../write/textDesk';
 import { LostWordsDialog } from './LostWordsDialog';
 import { actionsOf } from './actions';
@@ -109,7 +110,7 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
 function useDesk(live: Live, manuscript: number, person: number, canWrite: boolean): TextDesk | null {
   const [desk, setDesk] = useState<TextDesk | null>(null);
   useEffect(() => {
-    const made = new TextDesk({ live, manuscript, person, canWrite: false, isQuiet: false });
+    const made = new TextDesk({ live, manuscript, person, canWrite: false, looks: usualLooks });
     setDesk(made);
     return () => made.close();
   }, [live, manuscript, person]);

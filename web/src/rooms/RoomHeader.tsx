@@ -18,7 +18,7 @@ export function RoomHeader({ room }: { room: string }) {
   return (
     <header
       data-leaf="top"
-      className="grid shrink-0 grid-cols-[auto_minmax(0,1fr)_auto] items-center bg-ink text-white min-[900px]:h-[52px] min-[900px]:grid-cols-[auto_minmax(0,1fr)_auto_auto]"
+      className="grid shrink-0 grid-cols-[auto_minmax(0,1fr)_auto] items-center bg-top text-white min-[900px]:h-[52px] min-[900px]:grid-cols-[auto_minmax(0,1fr)_auto_auto]"
     >
       <div className="flex h-[52px] items-center pl-4">
         <Brand isShort />
@@ -40,7 +40,7 @@ export function RoomHeader({ room }: { room: string }) {
               aria-current={path === room ? 'page' : undefined}
               className={`flex shrink-0 items-start gap-1.5 px-3.5 max-[899px]:h-[36px] max-[899px]:items-center ${
                 path === room
-                  ? 'h-[43px] bg-rubric pt-3 font-medium max-[899px]:pt-0 min-[900px]:[clip-path:polygon(0_0,100%_0,100%_100%,50%_84%,0_100%)]'
+                  ? 'h-[43px] bg-rubric pt-3 font-medium text-on-rubric max-[899px]:pt-0 min-[900px]:[clip-path:polygon(0_0,100%_0,100%_100%,50%_84%,0_100%)]'
                   : 'h-[36px] pt-2 text-ribbon hover:bg-white/10 hover:text-white max-[899px]:pt-0'
               }`}
             >

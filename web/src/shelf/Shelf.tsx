@@ -4,6 +4,7 @@ import { RadioGroup } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Account } from '../account/Account';
+import { LooksButton } from '../account/LooksButton';
 import { call, post, type Person, type Session, type ShelfEntry } from '../api/client';
 import { firstPageQuery, shelfQuery } from '../api/queries';
 import { drawSheet } from '../proof/drawSheet';
@@ -53,12 +54,13 @@ export default function Shelf(props: { session: Session; person: Person; onChang
     .slice(0, 6);
   return (
     <div className="min-h-full">
-      <header className="flex h-[52px] items-center justify-between bg-ink px-4 text-white">
+      <header className="flex h-[52px] items-center justify-between bg-top px-4 text-white">
         <Brand />
         <div className="flex items-center gap-1">
           <Link to="/outbox" className="flex items-center gap-1.5 rounded px-2 py-1 text-ribbon hover:text-white">
             <MailOpen className="size-4" /> Outbox
           </Link>
+          <LooksButton look="text-ribbon hover:text-white" />
           <button
             className="flex items-center gap-2 rounded px-2 py-1 hover:bg-white/10"
             title="Your account"
@@ -192,7 +194,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
               ['report', 'Thesis or report, in chapters'],
             ].map(([value, label]) => (
               <label key={value} className="flex items-center gap-2">
-                <RadioGroup.Item value={value!} className="size-4 rounded-full border border-ink-3 bg-white">
+                <RadioGroup.Item value={value!} className="size-4 rounded-full border border-ink-3 bg-page">
                   <RadioGroup.Indicator className="m-auto block size-2 rounded-full bg-rubric" />
                 </RadioGroup.Item>
                 {label}

@@ -22,11 +22,11 @@ export function Initials({ person, small, away }: { person: Person; small?: bool
     .map((w) => w[0])
     .join('')
     .slice(0, 2);
-  const size = small ? 'size-5 text-[9px]' : 'size-6 text-[10px] ring-2 ring-ink';
+  const size = small ? 'size-5 text-[9px]' : 'size-6 text-[10px] ring-2 ring-top';
   return (
     <span
       title={away === undefined ? person.name : `${person.name}, ${away ? 'away' : 'here now'}`}
-      className={`inline-flex shrink-0 items-center justify-center rounded-full font-semibold ${size} ${away ? 'border border-dashed border-ribbon-2 bg-ink text-ribbon-2' : 'text-white'}`}
+      className={`inline-flex shrink-0 items-center justify-center rounded-full font-semibold ${size} ${away ? 'border border-dashed border-ribbon-2 bg-top text-ribbon-2' : 'text-white'}`}
       style={away ? undefined : { background: person.colour }}
     >
       {letters}

@@ -41,7 +41,7 @@ export function DropZone({ says, onDrop }: { says: ReactNode; onDrop: (files: Fi
   }, []);
   if (!isOver) return null;
   return (
-    <div className="pointer-events-none fixed inset-0 z-[80] flex items-center justify-center bg-ink/40">
+    <div className="pointer-events-none fixed inset-0 z-[80] flex items-center justify-center bg-top/50">
       <p className="rounded-md border-2 border-dashed border-rubric bg-leaf px-8 py-6 font-serif text-xl shadow-xl">
         {says}
       </p>

@@ -1,9 +1,12 @@
-import { createContext, use, useCallback, useState } from 'react';
+import { createContext, use, useCallback, useEffect, useState } from 'react';
 
 /** Whose choices are kept: the signed-in person's number. Several people may share a browser. */
 export const KeptFor = createContext(0);
 
 const nameOf = (person: number, name: string) => `folio.${person}.${name}`;
+
+// The same choice may be shown in several places of the page.
+const changed = new EventTarget();
 
 /** A choice that this browser keeps for a person, such as a folded panel: as state that outlives the page. */
 export function useKept<T>(name: string, initial: T): [T, (value: T) => void] {
@@ -13,9 +16,15 @@ export function useKept<T>(name: string, initial: T): [T, (value: T) => void] {
     (next: T) => {
       setValue(next);
       write(person, name, next);
+      changed.dispatchEvent(new CustomEvent(nameOf(person, name), { detail: next }));
     },
     [person, name],
   );
+  useEffect(() => {
+    const take = (event: Event) => setValue((event as CustomEvent<T>).detail);
+    changed.addEventListener(nameOf(person, name), take);
+    return () => changed.removeEventListener(nameOf(person, name), take);
+  }, [person, name]);
   return [value, keep];
 }
 

@@ -31,7 +31,7 @@ export function DeletedFiles() {
         {gone?.length === 0 && <p className="px-1 py-1 text-[12.5px] text-ink-2">Nothing was deleted.</p>}
         <ul aria-label="Deleted files">
           {gone?.map(({ file, person, at }) => (
-            <li key={file.id} className="flex items-center gap-1 rounded px-1.5 py-1 hover:bg-white/60">
+            <li key={file.id} className="flex items-center gap-1 rounded px-1.5 py-1 hover:bg-page/60">
               <span className="min-w-0 flex-1">
                 <span className="block truncate text-[12.5px]" title={file.path}>
                   {file.path}

@@ -208,7 +208,7 @@ export function FindFace({ file, outline, onShow, onFound, onLeave, ref }: Props
           <button
             key={String(isWide)}
             aria-pressed={wish.isWide === isWide}
-            className={`rounded px-1.5 py-0.5 text-[12.5px] ${wish.isWide === isWide ? 'bg-leaf font-semibold shadow-sm' : 'text-ink-2 hover:bg-white/60'}`}
+            className={`rounded px-1.5 py-0.5 text-[12.5px] ${wish.isWide === isWide ? 'bg-leaf font-semibold shadow-sm' : 'text-ink-2 hover:bg-page/60'}`}
             onClick={() => change({ isWide })}
           >
             {isWide ? 'All files' : 'This file'}
@@ -296,7 +296,7 @@ function Choice(props: { icon: LucideIcon; says: string; is: boolean; on: (is: b
       aria-pressed={is}
       aria-label={says}
       title={says}
-      className={`rounded border p-1 ${is ? 'border-slate bg-slate-tint text-slate' : 'border-transparent text-ink-2 hover:bg-white/60'}`}
+      className={`rounded border p-1 ${is ? 'border-slate bg-slate-tint text-slate' : 'border-transparent text-ink-2 hover:bg-page/60'}`}
       onClick={() => on(!is)}
     >
       <Icon className="size-4" aria-hidden />
@@ -306,7 +306,7 @@ function Choice(props: { icon: LucideIcon; says: string; is: boolean; on: (is: b
 
 function Step({ says, icon: Icon, onClick }: { says: string; icon: LucideIcon; onClick: () => void }) {
   return (
-    <button aria-label={says} title={says} className="rounded p-1 text-ink-2 hover:bg-white/60" onClick={onClick}>
+    <button aria-label={says} title={says} className="rounded p-1 text-ink-2 hover:bg-page/60" onClick={onClick}>
       <Icon className="size-4" aria-hidden />
     </button>
   );

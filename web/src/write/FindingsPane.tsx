@@ -5,6 +5,9 @@ import { mendName } from '../ui/mendName';
 import { useKept } from '../ui/useKept';
 import { useKey } from '../ui/useKey';
 import { useLow } from '../ui/useNarrow';
+import { useRoom } from '../rooms/roomContext';
+import { moment } from '../ui/time';
+import type { LeftRemark } from './useLeft';
 import { causeOf, groupsOf, mendOfAll, type FindingGroup } from './findingGroups';
 
 const kinds = {
@@ -22,11 +25,17 @@ interface Props {
   onGo: (finding: Finding) => void;
   onMend: (finding: Finding) => void;
   onMendAll: (findings: Finding[]) => void;
+  /** Remarks that are left as they are. */
+  left: readonly LeftRemark[];
+  onLeave: (finding: Finding) => void;
+  onTakeUp: (remark: number) => void;
 }
 
 /** What the compiler has to say, under the source leaf. */
 export const FindingsPane = memo(function FindingsPane(props: Props) {
-  const { findings, problem, onGo } = props;
+  const { findings, problem, left, canWrite, onGo, onTakeUp } = props;
+  const { people } = useRoom().manuscript;
+  const [showsLeft, setShowsLeft] = useState(false);
   const isLow = useLow();
   const [open, setOpen] = useKept('findings', true);
   // In a low window it opens when one asks for it.
@@ -72,6 +81,18 @@ export const FindingsPane = memo(function FindingsPane(props: Props) {
             </button>
           ) : null;
         })}
+        {left.length > 0 && (
+          <button
+            className="chip bg-tint text-tint-ink"
+            aria-expanded={isOpen && showsLeft}
+            onClick={() => {
+              setShowsLeft(!(isOpen && showsLeft));
+              setShown(true);
+            }}
+          >
+            {left.length} left be
+          </button>
+        )}
         <span className="ml-auto min-w-0 truncate text-[12.5px] text-ink-2">
           {findings.length === 0 ? 'nothing found' : 'all pages are there all the same'}
         </span>
@@ -87,6 +108,28 @@ export const FindingsPane = memo(function FindingsPane(props: Props) {
         <p role="alert" className="border-t border-rule bg-note px-3 py-1.5">
           {problem}
         </p>
+      )}
+      {isOpen && showsLeft && left.length > 0 && (
+        <ul
+          aria-label="Left as they are"
+          className="max-h-[min(170px,30vh)] overflow-y-auto border-t border-rule bg-paper"
+        >
+          {left.map((f) => (
+            <li key={f.id} className="flex items-start gap-2.5 border-b border-rule px-3 py-1.5 last:border-0">
+              <span className="min-w-0 flex-1">
+                {f.message} <span className="text-[12px] text-ink-2">{f.file}</span>
+                <span className="block text-[12.5px] text-ink-2">
+                  Left by {people.find((p) => p.id === f.person)?.name ?? 'someone who has gone'}, {moment(f.at)}
+                </span>
+              </span>
+              {canWrite && (
+                <button className="button shrink-0 py-0.5" onClick={() => onTakeUp(f.id)}>
+                  Take it up again
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
       )}
       {isOpen && shown.length > 0 && (
         <ul className="max-h-[min(170px,30vh)] overflow-y-auto border-t border-rule">
@@ -140,12 +183,12 @@ function Group({ group, ...props }: ListProps & { group: FindingGroup }) {
   );
 }
 
-function Row({ finding: f, current, canWrite, onGo, onMend }: ListProps & { finding: Finding }) {
+function Row({ finding: f, current, canWrite, onGo, onMend, onLeave }: ListProps & { finding: Finding }) {
   const kind = kinds[f.kind as Kind];
   const action = f.repair && canWrite ? { name: mendName(f.repair), run: () => onMend(f) } : null;
   return (
     <li className={`border-b border-rule last:border-0 ${f === current ? 'bg-chosen' : ''}`}>
-      <Line kind={kind} action={action}>
+      <Line kind={kind} action={action} leave={canWrite && f.kind !== 'fix' ? () => onLeave(f) : null}>
         <button className="min-w-0 flex-1 text-left" aria-current={f === current} onClick={() => onGo(f)}>
           <span className="sr-only">{kind.name}: </span>
           <span className="font-medium">{f.message}</span>{' '}
@@ -160,9 +203,10 @@ function Row({ finding: f, current, canWrite, onGo, onMend }: ListProps & { find
 function Line(props: {
   kind: (typeof kinds)[Kind];
   action: { name: string; run: () => void } | null | '';
+  leave?: (() => void) | null;
   children: ReactNode;
 }) {
-  const { kind, action } = props;
+  const { kind, action, leave } = props;
   return (
     <div className="flex items-start gap-2.5 px-3 py-2">
       <span className={`mt-0.5 text-[10px] ${kind.text}`} aria-hidden>
@@ -172,6 +216,15 @@ function Line(props: {
       {action && (
         <button className="button shrink-0 py-0.5" onClick={action.run}>
           {action.name}
+        </button>
+      )}
+      {leave && (
+        <button
+          className="shrink-0 rounded px-1.5 py-0.5 text-ink-2 hover:bg-paper hover:text-ink"
+          title="It is not said again, to anyone, until it is taken up again"
+          onClick={leave}
+        >
+          Leave this be
         </button>
       )}
     </div>

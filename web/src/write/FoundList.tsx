@@ -49,7 +49,7 @@ export function FoundList({ found, places, outline, at, withWords, left, onLeft,
                   />
                 )}
                 <button
-                  className={`min-w-0 flex-1 rounded px-1 py-0.5 text-left text-[12.5px] leading-snug wrap-anywhere hover:bg-white/60 ${p.index === at ? 'bg-leaf' : ''}`}
+                  className={`min-w-0 flex-1 rounded px-1 py-0.5 text-left text-[12.5px] leading-snug wrap-anywhere hover:bg-page/60 ${p.index === at ? 'bg-leaf' : ''}`}
                   aria-current={p.index === at}
                   title={`Line ${p.place.line}`}
                   onClick={() => onGo(p.index)}

@@ -43,7 +43,7 @@ function OneLeaf({ shown, onShow, ...leaves }: Props) {
             key={leaf}
             aria-pressed={leaf === shown}
             onClick={() => onShow(leaf)}
-            className={`flex-1 rounded px-2 py-1.5 ${leaf === shown ? 'bg-leaf font-semibold shadow-sm' : 'text-ink-2 hover:bg-white/60'}`}
+            className={`flex-1 rounded px-2 py-1.5 ${leaf === shown ? 'bg-leaf font-semibold shadow-sm' : 'text-ink-2 hover:bg-page/60'}`}
           >
             {says}
           </button>

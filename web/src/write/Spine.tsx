@@ -53,7 +53,7 @@ export const Spine = memo(function Spine(props: Props) {
         </Tabs.List>
         {fold && (
           <button
-            className="shrink-0 rounded p-1 text-ink-2 hover:bg-white/60 hover:text-ink"
+            className="shrink-0 rounded p-1 text-ink-2 hover:bg-page/60 hover:text-ink"
             aria-label="Fold the spine away"
             title="Fold the spine away"
             onClick={fold}
@@ -111,7 +111,7 @@ function Structure({ report, file, line, onTurn }: Props) {
             aria-current={i === here ? 'location' : undefined}
             onClick={() => onTurn(e)}
             title={`${e.title}\n${plural(words[i]!, 'word')}`}
-            className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-white/60 ${i === here ? 'bg-leaf font-semibold' : ''}`}
+            className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-page/60 ${i === here ? 'bg-leaf font-semibold' : ''}`}
             style={{ paddingLeft: 12 + (e.level - top) * 12 }}
           >
             {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
@@ -181,7 +181,7 @@ function Files({ file, onOpen }: Props) {
         {manuscript.files.map((p) => (
           <li
             key={p.id}
-            className={`group flex items-center rounded ${p.id === file.id ? 'bg-leaf font-semibold' : 'hover:bg-white/60'}`}
+            className={`group flex items-center rounded ${p.id === file.id ? 'bg-leaf font-semibold' : 'hover:bg-page/60'}`}
           >
             <button
               className="flex min-w-0 flex-1 items-center gap-1.5 px-1.5 py-1 text-left text-[12.5px]"

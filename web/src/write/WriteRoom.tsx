@@ -11,6 +11,7 @@ import {
   type ProofState,
 } from '../api/client';
 import { keys, newsQuery } from '../api/queries';
+import { LooksButton } from '../account/LooksButton';
 import { ProofLeaf, type ProofHandle } from '../proof/ProofLeaf';
 import type { SourcePlace } from '../proof/proofMap';
 import { useFollowing } from '../proof/useFollowing';
@@ -28,6 +29,7 @@ import { FindFace, type FindHandle } from './FindFace';
 import { FindingsPane } from './FindingsPane';
 import { KeySheet } from './KeySheet';
 import { Leaves, type LeafName } from './Leaves';
+import { usualLooks } from './looks';
 import { makes } from './making/makes';
 import { isPicture } from './making/pictures';
 import { PutIn } from './making/PutIn';
@@ -41,6 +43,7 @@ import { placeOfDrop } from './source/incoming';
 import { Spine } from './Spine';
 import { HintOnce, WayOut } from './Notes';
 import { RenameDialog } from './RenameDialog';
+import { useLeft } from './useLeft';
 import { useMends } from './useMends';
 import { useNames } from './useNames';
 import { useOpenFile } from './useOpenFile';
@@ -68,7 +71,8 @@ export default function WriteRoom() {
   const pages = useRef<ProofHandle>(null);
   const afterOpening = useRef<(() => void) | null>(null);
   useLeafKeys();
-  useEffect(() => void desk.look(isQuiet), [desk, isQuiet]);
+  const [looks] = useKept('looks', usualLooks);
+  useEffect(() => void desk.look({ ...usualLooks, ...looks, isQuiet }), [desk, looks, isQuiet]);
 
   useEffect(() => {
     document.title = `${manuscript.title} · Young Folio`;
@@ -116,7 +120,7 @@ export default function WriteRoom() {
     const { file: of, line: at, column, offset } = f;
     if (of && at) openAt(of, at, column ?? 1, () => source.current?.goToPlace(offset ?? 0, foundIn(of)));
   });
-  const all = proof?.report.findings ?? noFindings;
+  const { asked: all, left, leave, takeUp } = useLeft(proof?.report.findings ?? noFindings, setProblem);
   const findings = useMemo(() => all.filter((f) => !unfinished.includes(f)), [all, unfinished]);
   const { mend, mendAll } = useMends({
     openAt: (r, then) => openAt(r.file, r.line, r.column, then),
@@ -210,6 +214,7 @@ export default function WriteRoom() {
               <Saving />
               {canWrite && <PutIn onMake={making.start} />}
               <QuietSwitch isQuiet={isQuiet} onQuiet={setIsQuiet} />
+              <LooksButton look="text-ink-2 hover:bg-paper hover:text-ink" />
               <KeySheet />
             </header>
             {gone && (
@@ -251,6 +256,9 @@ export default function WriteRoom() {
               onGo={go}
               onMend={mend}
               onMendAll={mendAll}
+              left={left}
+              onLeave={leave}
+              onTakeUp={takeUp}
             />
           </section>
         }

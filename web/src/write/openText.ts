@@ -20,6 +20,7 @@ import {
   Prec,
   Transaction,
   type ChangeSpec,
+  type Extension,
   type StateEffect,
 } from '@codemirror/state';
 import {
@@ -43,6 +44,7 @@ import { preambleElsewhere, type Loader } from './completion/putIn';
 import { hoverHelp } from './completion/hover';
 import type { MakeKind } from './making/makes';
 import { looksOf, markupLanguage } from './markup';
+import type { Looks } from './looks';
 import { partnerOf } from './source/blocks';
 import { pointedAt, type Pointed } from './completion/pointed';
 import { endWithIt, writingOverEnds } from './source/closing';
@@ -55,6 +57,7 @@ import { hintOf, type Hint } from './source/hints';
 import { incoming, type IncomingListener } from './source/incoming';
 import { bind } from './source/keys';
 import { selectionBar } from './source/selectionBar';
+import { showNextUnknown, spelling, SpellingLook } from './source/spelling';
 import { TypedWord } from './source/typedWord';
 import { pairedCommands, wrapKeys } from './source/wrapping';
 import type { NameAct } from './useNames';
@@ -81,8 +84,8 @@ export interface TextContext {
   manuscript: number;
   person: number;
   canWrite: boolean;
-  /** The markup steps back behind the words. */
-  isQuiet: boolean;
+  /** How the person wants texts to look. */
+  looks: Looks;
 }
 
 /** So much of what may be written is shown at once: a list that scrolls would be out of reach of the keyboard for some. */
@@ -112,7 +115,12 @@ export class OpenText {
   private found: { findings: readonly Finding[]; version: number } = { findings: [], version: 0 };
   private isHolding = false;
   /** The word that is being typed. */
-  private readonly typing = new TypedWord(() => this.mark(this.found.findings, this.found.version));
+  private readonly typing = new TypedWord(() => {
+    this.mark(this.found.findings, this.found.version);
+    this.spelling.soon();
+  });
+  private readonly spelling: SpellingLook;
+  private readonly offAids: () => void;
   private present: readonly Present[] = [];
   /** The place of each of the others that is shown already; from there on the text carries it along. */
   private readonly located = new Map<string, Place>();
@@ -139,6 +147,14 @@ export class OpenText {
     const state = EditorState.create({ doc: opened.text, extensions: this.extensions() });
     this.view = new EditorView({ state: this.sync.restore(state) });
     this.sync.begin();
+    this.spelling = new SpellingLook(
+      () => this.view,
+      `/api/manuscripts/${context.manuscript}/spelling/files/${file.id}`,
+      (version) => this.sync.carrier(version),
+      () => this.typing.word,
+    );
+    this.offAids = context.live.on('aids', () => this.spelling.soon());
+    this.spellAs(context.looks.spelling);
   }
 
   /** Fetches a file's text, with what an earlier tab left unsent in it. */
@@ -210,9 +226,14 @@ export class OpenText {
     this.view.dispatch({ effects: this.rights.reconfigure(EditorState.readOnly.of(!canWrite)) });
   }
 
-  /** Shows the markup in colours or quiet; the text stays as it is. */
-  look(isQuiet: boolean) {
-    this.view.dispatch({ effects: this.looks.reconfigure(looksOf(isQuiet)) });
+  /** Shows the text in other looks; it stays as it is. */
+  look(looks: Looks) {
+    this.view.dispatch({ effects: this.looks.reconfigure(shown(looks)) });
+    this.spellAs(looks.spelling);
+  }
+
+  private spellAs(language: string) {
+    this.spelling.use(/\.(tex|ltx)$/i.test(this.file.path) ? language : '');
   }
 
   goTo(line: number, column = 1) {
@@ -338,6 +359,8 @@ export class OpenText {
   close() {
     window.clearTimeout(this.told);
     this.typing.close();
+    this.spelling.close();
+    this.offAids();
     this.sync.close();
     this.view.destroy();
   }
@@ -431,6 +454,11 @@ export class OpenText {
       preambleElsewhere(this.load),
       citations.extension(),
       hoverHelp(this.context.manuscript),
+      spelling({
+        manuscript: this.context.manuscript,
+        canWrite: () => this.context.canWrite,
+        onAdded: () => this.spelling.soon(0),
+      }),
       keymap.of([{ key: 'Enter', run: endWithIt }]),
       // Before brackets pair.
       Prec.high(writingOverEnds),
@@ -448,7 +476,6 @@ export class OpenText {
       highlightSelectionMatches(),
       bracketMatching(),
       closeBrackets(),
-      EditorView.lineWrapping,
       this.naming.of(named(this.file.path)),
       this.rights.of(EditorState.readOnly.of(!this.context.canWrite)),
       pairedCommands,
@@ -460,7 +487,7 @@ export class OpenText {
         bind('F3', this.findStep(1), this.findStep(-1)),
         bind('Alt-.', this.name('go')),
         bind('F2', this.name('rename'), this.name('uses')),
-        bind('F7', this.make('table')),
+        bind('F7', this.make('table'), showNextUnknown),
         bind('Mod-m', this.make('formula')),
         bind('F9', this.make('reference'), this.make('citation')),
         bind('Mod-d', selectNextOccurrence),
@@ -487,7 +514,7 @@ export class OpenText {
       heldPlaces,
       ...(isBib ? [] : [incoming(() => this.listener)]),
       markupLanguage,
-      this.looks.of(looksOf(this.context.isQuiet)),
+      this.looks.of(shown(this.context.looks)),
       folding,
       foundMarks,
       environments,
@@ -505,6 +532,7 @@ export class OpenText {
       this.sync.extension(),
       EditorView.updateListener.of((u) => {
         this.typing.see(u);
+        if (u.docChanged) this.spelling.soon();
         const hint = hintOf(u);
         if (hint) this.listener?.onHint(hint);
         if (!u.selectionSet && !u.docChanged) return;
@@ -516,10 +544,18 @@ export class OpenText {
   }
 }
 
+/** What looks ask of the editor. */
+const shown = ({ isQuiet, size, wraps }: Looks): Extension => [
+  looksOf(isQuiet),
+  EditorView.theme({ '.cm-scroller': { fontSize: `${size}px` } }),
+  wraps ? EditorView.lineWrapping : [],
+];
+
 const named = (path: string) =>
   EditorView.contentAttributes.of({
     'aria-label': `Source of ${path}`,
     'aria-description': description,
-    spellcheck: 'true',
+    // The application looks at it itself: it knows what is markup.
+    spellcheck: 'false',
     tabindex: '0',
   });

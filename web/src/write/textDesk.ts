@@ -1,6 +1,7 @@
 import type { FileText, ManuscriptFile } from '../api/client';
 import { saved, type SaveState } from '../live/textSync';
 import { knownOf } from './completion/completion';
+import type { Looks } from './looks';
 import { OpenText, type TextContext } from './openText';
 
 /** So many texts stay open; of more, the one that was shown longest ago is closed. */
@@ -78,10 +79,10 @@ export class TextDesk {
     for (const text of await this.all()) text.allow(canWrite);
   }
 
-  /** Shows the markup in colours or quiet. */
-  async look(isQuiet: boolean) {
-    this.context.isQuiet = isQuiet;
-    for (const text of await this.all()) text.look(isQuiet);
+  /** Shows the texts in other looks. */
+  async look(looks: Looks) {
+    this.context.looks = looks;
+    for (const text of await this.all()) text.look(looks);
   }
 
   /** Closes the text whose words weren't taken, by its tab's name, so that it is fetched anew. */

@@ -95,7 +95,7 @@ export function FormulaHelper({ manuscript, formula, onDone, onClose }: Props) {
       <div className="mt-3 grid grid-cols-2 gap-3">
         <FormulaText view={view} body={body} onChange={setBody} onDone={done} />
         <div
-          className="flex h-32 items-center justify-center overflow-auto rounded border border-rule bg-white p-3"
+          className="flex h-32 items-center justify-center overflow-auto rounded border border-rule bg-page p-3"
           aria-live="polite"
         >
           {drawing?.picture ? (
@@ -260,7 +260,7 @@ function FormulaText(props: {
       made.destroy();
     };
   }, [view]);
-  return <div ref={host} className="formula-source h-32 overflow-auto rounded border border-rule bg-white" />;
+  return <div ref={host} className="formula-source h-32 overflow-auto rounded border border-rule bg-page" />;
 }
 
 /** The formula as the engine draws it; the last drawing stays until there is another. */

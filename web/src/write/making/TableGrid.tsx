@@ -208,7 +208,7 @@ export function TableGrid({ table: begun, source, onPlain, onDone, onClose }: Pr
           </label>
         ))}
       </div>
-      <div className="mt-3 min-h-0 flex-1 overflow-auto rounded border border-rule bg-white p-3">
+      <div className="mt-3 min-h-0 flex-1 overflow-auto rounded border border-rule bg-page p-3">
         {isFixed && <pre className="mb-3 font-mono text-[12.5px] whitespace-pre-wrap">{source}</pre>}
         <table ref={body} className="border-collapse" hidden={isFixed}>
           <tbody onPaste={pasteIn}>

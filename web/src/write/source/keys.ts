@@ -18,7 +18,7 @@ export const sourceKeys = {
   'Mod-h': 'Replace in all files',
   'Alt-.': 'To where the name at the cursor is defined (also Ctrl and a click)',
   F2: 'Rename the label, command or environment at the cursor everywhere; with Shift all its uses',
-  F7: 'A new table, or the one at the cursor as a grid',
+  F7: 'A new table, or the one at the cursor as a grid; with Shift the next word that no dictionary has',
   'Mod-m': 'A new formula, or the one at the cursor, with help',
   F9: 'Refer to a label, found by words; with Shift cite a source',
   F3: 'The next place that was found; with Shift the one before',
