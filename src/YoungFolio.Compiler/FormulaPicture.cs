@@ -12,16 +12,3 @@ public sealed record FormulaPicture(string Svg, string MathMl, bool IsDisplay);
 /// <param name="Picture">How it prints; null when there is nothing of it to print.</param>
 /// <param name="Problems">What is found in it, in words for people.</param>
 public sealed record FormulaDrawing(FormulaPicture? Picture, IReadOnlyList<string> Problems);
-
-/// <summary>A manuscript's files with another one in the place of one of them.</summary>
-internal sealed class OneFileOver(ManuscriptFile file, IFileTree files) : IFileTree
-{
-    /// <inheritdoc/>
-    public IReadOnlyList<string> Paths => files.Paths;
-
-    /// <inheritdoc/>
-    public bool IsManuscriptAlone => files.IsManuscriptAlone;
-
-    /// <inheritdoc/>
-    public ManuscriptFile? Find(string path) => path == file.Path ? file : files.Find(path);
-}

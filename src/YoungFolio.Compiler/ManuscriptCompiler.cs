@@ -137,7 +137,7 @@ public sealed class ManuscriptCompiler
             int begin = main.IndexOf(BeginDocument, StringComparison.Ordinal);
             string preamble = begin < 0 || !main.Contains("\\documentclass", StringComparison.Ordinal) ? "\\documentclass{article}\n" : main[..begin];
             var alone = ManuscriptFile.FromText(snapshot.MainFile, $"{preamble}{BeginDocument}\n{formula}\n\\end{{document}}\n");
-            ManuscriptSnapshot sketch = snapshot with { Files = new OneFileOver(alone, snapshot.Files) };
+            ManuscriptSnapshot sketch = snapshot with { Files = new FilesOver(new Dictionary<string, ManuscriptFile>(StringComparer.Ordinal) { [snapshot.MainFile] = alone }, snapshot.Files) };
             var findings = new FindingLog();
             (Document document, PositionTable positions) = Build(sketch, findings, Budget(cancellation));
             int line = preamble.AsSpan().Count('\n') + 2;

@@ -65,8 +65,8 @@ public sealed record CompileReport
 /// <param name="Notes">In notes.</param>
 public sealed record WordKinds(int Text, int Headings, int Captions, int Notes);
 
-/// <summary>A heading, with the words up to the next one.</summary>
-public sealed record OutlineLine(int Level, string? Number, string Title, string? Page, int? Sheet, string? File, int? Line, int Words);
+/// <summary>A heading, with the words up to the next one, and where its command begins in its file.</summary>
+public sealed record OutlineLine(int Level, string? Number, string Title, string? Page, int? Sheet, string? File, int? Line, int? Offset, int Words);
 
 /// <summary>A label.</summary>
 public sealed record LabelLine(string Key, string Kind, string? Number, string? Page, int? Sheet, string? File, int? Line, int Uses);

@@ -20,7 +20,7 @@ internal static class ReportMaker
             WordsBy = words.ByKind,
             Class = document.Class,
             Outline = [.. pages.Outline.Select(o => new OutlineLine(o.Level, o.Number, o.Title, PlaceOf(o.Anchor)?.Label, PlaceOf(o.Anchor)?.Sheet,
-                positions.Locate(o.Position)?.File, positions.Locate(o.Position)?.Line, words.InSection(o.Anchor)))],
+                positions.Locate(o.Position)?.File, positions.Locate(o.Position)?.Line, positions.Resolve(o.Position)?.Offset, words.InSection(o.Anchor)))],
             Labels = [.. document.Labels.Values.Where(l => l.Kind != "source").OrderBy(l => l.Position).Select(l => new LabelLine(
                 l.Key, l.Kind, l.Number, PlaceOf(l.Anchor)?.Label, PlaceOf(l.Anchor)?.Sheet,
                 positions.Locate(l.Position)?.File, positions.Locate(l.Position)?.Line, uses.GetValueOrDefault(l.Key)))],

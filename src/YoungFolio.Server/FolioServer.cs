@@ -120,6 +120,7 @@ public static class FolioServer
         MakingApi.Map(api, manuscript);
         SourceApi.Map(manuscript);
         TextsApi.Map(manuscript);
+        SectionsApi.Map(manuscript);
         SpellingApi.Map(manuscript);
         WritingApi.Map(manuscript);
         LogApi.Map(manuscript);

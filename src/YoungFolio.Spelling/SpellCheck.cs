@@ -26,7 +26,7 @@ public static class SpellCheck
         foreach (TypedWord word in TypedWords.Find(text, language))
         {
             string own = word.Language ?? language;
-            if (SpellingDictionary.Of(own) is { } dictionary && !dictionary.Knows(word.Word) && !IsKnown(known, word.Word))
+            if (Lexicon.Of(own) is { } dictionary && !dictionary.Knows(word.Word) && !IsKnown(known, word.Word))
             {
                 unknown.Add(new UnknownWord(word.Offset, word.Length, word.Word, own));
                 if (unknown.Count == MostUnknown)

@@ -73,14 +73,14 @@ public sealed class SpellingTests
     public void Dictionaries_ship_for_each_language(string language, string text, string unknown) => Assert.Equal(unknown, string.Join(' ', Unknown(text, language)));
 
     [Fact]
-    public void Every_language_of_the_engine_has_a_dictionary() => Assert.All(SpellingDictionary.Languages, l => Assert.NotNull(SpellingDictionary.Of(l)));
+    public void Every_language_of_the_engine_has_a_dictionary() => Assert.All(Lexicon.Languages, l => Assert.NotNull(Lexicon.Of(l)));
 
     [Fact]
     public void What_was_meant_comes_first()
     {
-        Assert.Equal("received", SpellingDictionary.Of("en-gb")!.Suggest("recieved")[0]);
-        Assert.Contains("Straße", SpellingDictionary.Of("de")!.Suggest("Strase"));
-        Assert.Null(SpellingDictionary.Of("xx"));
+        Assert.Equal("received", Lexicon.Of("en-gb")!.Suggest("recieved")[0]);
+        Assert.Contains("Straße", Lexicon.Of("de")!.Suggest("Strase"));
+        Assert.Null(Lexicon.Of("xx"));
     }
 
     [Fact]

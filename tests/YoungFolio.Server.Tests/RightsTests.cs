@@ -80,6 +80,8 @@ public sealed class RightsTests : RunningServer
         ["GET /api/manuscripts/{id}/sources/lookup"] = "r",
         ["POST /api/manuscripts/{id}/sources/look"] = "r",
         ["POST /api/manuscripts/{id}/sources/change"] = "a",
+        ["POST /api/manuscripts/{id}/sections/look"] = "a",
+        ["POST /api/manuscripts/{id}/sections/move"] = "a",
         ["GET /api/manuscripts/{id}/spelling/files/{file}"] = "r",
         ["GET /api/manuscripts/{id}/spelling/suggestions"] = "r",
         ["GET /api/manuscripts/{id}/spelling/words"] = "r",

@@ -15,6 +15,7 @@ test('each page has its own shape, and at “fit” each takes the width there i
   const entries = [page('a'), page('b', 800, 600), page('c')];
   expect(layOut(entries, 2, 300)).toEqual({
     tops: [0, 1600 + Gap, 2800 + 2 * Gap],
+    lefts: [200, 0, 200],
     scales: [2, 2, 2],
     height: 4400 + 3 * Gap,
     width: 1600,

@@ -23,7 +23,7 @@ public static partial class TypedWords
     public static IEnumerable<TypedWord> Find(string text, string language)
     {
         ArgumentNullException.ThrowIfNull(text);
-        IReadOnlyList<(int From, int To)> unprinted = Together(UnprintedMarkup.Find(text), [.. TypedMarkup.AsTyped(text)]);
+        List<(int From, int To)> unprinted = Together(UnprintedMarkup.Find(text), TypedMarkup.AsTyped(text));
         IReadOnlyList<(int From, int To, string Language)> passages = TypedLanguages.Passages(text);
         int next = 0;
         int passage = 0;
@@ -56,7 +56,7 @@ public static partial class TypedWords
     }
 
     // Stretches of two kinds, in order, without overlap.
-    private static List<(int From, int To)> Together(IReadOnlyList<(int From, int To)> one, IReadOnlyList<(int From, int To)> other)
+    private static List<(int From, int To)> Together(IEnumerable<(int From, int To)> one, IEnumerable<(int From, int To)> other)
     {
         var all = new List<(int From, int To)>();
         foreach ((int from, int to) in one.Concat(other).OrderBy(s => s.From))
@@ -75,7 +75,7 @@ public static partial class TypedWords
     }
 
     // Commands within a word are markup themselves: it prints when one of its letters does.
-    private static bool Prints(string text, Match word, IReadOnlyList<(int From, int To)> unprinted, int next)
+    private static bool Prints(string text, Match word, List<(int From, int To)> unprinted, int next)
     {
         for (int at = word.Index; at < word.Index + word.Length; at++)
         {

@@ -42,13 +42,13 @@ public static class SpellingApi
             LiveText text = await texts.TextAsync(found.Id);
             string? said = await LanguageAsync(id, store, files, texts);
             // A person's own wish goes before what is usual, and what the manuscript says before both.
-            string own = said ?? (language is not null && SpellingDictionary.Languages.Contains(language) ? language : UsualLanguage);
+            string own = said ?? (language is not null && Lexicon.Languages.Contains(language) ? language : UsualLanguage);
             var known = new HashSet<string>((await writing.WordsAsync(id, null)).Concat(await writing.WordsAsync(null, user.PersonId())).Select(w => w.ToLowerInvariant()), StringComparer.Ordinal);
             IReadOnlyList<UnknownWord> words = await Task.Run(() => SpellCheck.Find(text.Text, own, known), stop);
             return Results.Ok(new SpellingView(text.Version, own, said is not null, words));
         }).Needs(Role.Reader).Produces<SpellingView>();
         group.MapGet("/suggestions", async (int id, string word, string language, CancellationToken stop) =>
-            await Task.Run(() => SpellingDictionary.Of(language)?.Suggest(word) ?? [], stop)).Needs(Role.Reader);
+            await Task.Run(() => Lexicon.Of(language)?.Suggest(word) ?? [], stop)).Needs(Role.Reader);
         group.MapGet("/words", async (int id, ClaimsPrincipal user, WritingStore writing) =>
             new KnownWords(await writing.WordsAsync(id, null), await writing.WordsAsync(null, user.PersonId()))).Needs(Role.Reader);
         group.MapPost("/words", async (int id, ListedWord word, ClaimsPrincipal user, WritingStore writing) =>

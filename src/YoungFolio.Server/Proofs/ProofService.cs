@@ -128,6 +128,23 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         }
     }
 
+    /// <summary>The headings that a manuscript would have if some of its texts were others.</summary>
+    public async Task<IReadOnlyList<OutlineLine>> OutlineOfAsync(int manuscript, IReadOnlyDictionary<string, string> texts, CancellationToken stop)
+    {
+        State state = StateOf(manuscript);
+        (ManuscriptSnapshot snapshot, _, _) = await SnapshotAsync(manuscript, state);
+        var over = texts.ToDictionary(t => t.Key, t => ManuscriptFile.FromText(t.Key, t.Value), StringComparer.Ordinal);
+        await _drawing.WaitAsync(stop);
+        try
+        {
+            return await Task.Run(() => compiler.Compile(snapshot with { Files = new FilesOver(over, snapshot.Files) }, state.Proof?.Result, null, stop).Report.Outline, stop);
+        }
+        finally
+        {
+            _drawing.Release();
+        }
+    }
+
     /// <summary>The manuscript may have another owner now.</summary>
     public void ForgetOwner(int manuscript)
     {

@@ -2171,6 +2171,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/sections/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SectionMove"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MovedOutline"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sections/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SectionMove"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReplacedPlaces"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/spelling/files/{file}": {
         parameters: {
             query?: never;
@@ -2687,6 +2769,13 @@ export interface components {
             words: string;
             kind: components["schemas"]["SymbolKind"];
         };
+        HeadingPlace: {
+            file: null | string;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            offset: number;
+        };
         InvitationLink: {
             link: string;
         };
@@ -2791,6 +2880,9 @@ export interface components {
             /** Format: date-time */
             seenAt: null | string;
         };
+        MovedOutline: {
+            outline: components["schemas"]["OutlineLine"][];
+        };
         /** @enum {unknown} */
         NameKind: "label" | "command" | "environment";
         Naming: {
@@ -2874,6 +2966,8 @@ export interface components {
             file: null | string;
             /** Format: int32 */
             line: null | number;
+            /** Format: int32 */
+            offset: null | number;
             /** Format: int32 */
             words: number;
         };
@@ -3003,6 +3097,13 @@ export interface components {
             isPattern: boolean;
             /** @default false */
             printedOnly: boolean;
+        };
+        SectionMove: {
+            section: null | components["schemas"]["HeadingPlace"];
+            before: null | components["schemas"]["HeadingPlace"];
+            toEnd: boolean;
+            /** Format: int32 */
+            shift: number;
         };
         SessionView: {
             person: null | components["schemas"]["PersonView"];

@@ -25,6 +25,8 @@ interface Props {
   /** What is found on the page when it is drawn: words with something to fix. */
   findMarks: (sheet: number, content: SheetContent) => PageSpot[];
   findNotes: (sheet: number, content: SheetContent) => Note[];
+  /** What was looked for. */
+  found: { spot: PageSpot; isShown: boolean }[];
   onClick: (sheet: number, content: SheetContent, x: number, y: number, event: MouseEvent) => void;
   /** The page shows what it should, ink and words, or can't: why. */
   onDrawn: (sheet: number, digest: string, problem: string) => void;
@@ -32,7 +34,7 @@ interface Props {
 
 /** One page: its ink, its words over it for selecting, and what is marked on it. The last ink stays until the new one is drawn. */
 export function PageView(props: Props) {
-  const { sheets, entry, sheet, scale, top, left, spot, findMarks, findNotes, onClick, onDrawn } = props;
+  const { sheets, entry, sheet, scale, top, left, spot, findMarks, findNotes, found, onClick, onDrawn } = props;
   const { digest, width, height } = entry;
   const ink = useRef<HTMLDivElement>(null);
   const words = useRef<HTMLDivElement>(null);
@@ -118,6 +120,15 @@ export function PageView(props: Props) {
           aria-hidden
         />
       )}
+      {found.map(({ spot: at, isShown }, i) => (
+        <div
+          key={i}
+          data-testid="found"
+          className={`pointer-events-none absolute z-10 mix-blend-multiply ${isShown ? 'bg-paper-mark outline-2 outline-rubric' : 'bg-paper-mark/60'}`}
+          style={{ left: at.x * scale, top: at.y * scale, width: at.width * scale, height: at.height * scale * 1.15 }}
+          aria-hidden
+        />
+      ))}
       {marks.map((mark) => (
         <div key={`${mark.x} ${mark.y}`} data-testid="mark" aria-hidden>
           <div

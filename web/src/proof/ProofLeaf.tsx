@@ -1,4 +1,4 @@
-import { Download, Minus, MoveHorizontal, MoveVertical, Plus } from 'lucide-react';
+import { BookOpen, Download, Maximize, Minus, MoveHorizontal, MoveVertical, Plus, Search } from 'lucide-react';
 import {
   memo,
   useCallback,
@@ -18,7 +18,8 @@ import { useRoom } from '../rooms/roomContext';
 import { briefly } from '../ui/time';
 import { useKept } from '../ui/useKept';
 import { useStable } from '../ui/useStable';
-import { AsWhole, AsWide, Gap, heightOf, layOut, pageAt, sameSheet } from './pageLayout';
+import { AsWhole, AsWide, Gap, heightOf, layOut, layOutFacing, pageAt, sameSheet } from './pageLayout';
+import { ProofFind, type FoundInProof } from './ProofFind';
 import { marksOn, notesOn } from './onPages';
 import { PageView } from './PageView';
 import { nearest, ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
@@ -63,7 +64,14 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   const [{ room, tall }, setView] = useState({ room: 0, tall: 0 });
   // Only where pages are in view as a whole does the height count.
   const high = zoom === AsWhole ? tall - 2 * Gap : undefined;
-  const layout = useMemo(() => layOut(entries, zoom, (room || 500) - 36, high), [entries, zoom, room, high]);
+  const [isFacing, setIsFacing] = useKept('facing', false);
+  const [isReading, setIsReading] = useState(false);
+  const [isFinding, setIsFinding] = useState(false);
+  const [found, setFound] = useState<{ all: FoundInProof; at: number }>(nothing);
+  const layout = useMemo(
+    () => (isFacing ? layOutFacing : layOut)(entries, zoom, (room || 500) - 36, high),
+    [entries, zoom, room, high, isFacing],
+  );
   const { isDrawn, problem, onDrawn } = useDrawn(entries, range);
 
   // When pages come in or go before what one looks at, it is still the same page: it keeps its ink, and stays where it is.
@@ -82,10 +90,11 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     if (!box) return;
     const [from, to] = [box.scrollTop - box.clientHeight * Ahead, box.scrollTop + box.clientHeight * (1 + Ahead)];
     const first = Math.floor(pageAt(layout, from));
-    const last = Math.floor(pageAt(layout, to));
+    // Both of two that face each other.
+    const last = Math.floor(pageAt(layout, to)) + (isFacing ? 1 : 0);
     const current = Math.floor(pageAt(layout, box.scrollTop + box.clientHeight * 0.4)) + 1;
     setRange((r) => (r.first === first && r.last === last && r.current === current ? r : { first, last, current }));
-  }, [layout]);
+  }, [layout, isFacing]);
 
   useEffect(() => look(), [look]);
 
@@ -175,6 +184,26 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     if (box && box.clientHeight > 0 && hasArrived.current) memory.set('proof at', pageAt(layout, box.scrollTop));
   };
 
+  const showFound = useStable((all: FoundInProof, at: number) => {
+    setFound({ all, at: at < 0 ? Math.min(found.at, all.length - 1) : at });
+    const spot = all[at]?.[0];
+    const box = scroller.current;
+    if (!spot || !box) return;
+    const top = layout.tops[spot.sheet - 1]! + spot.y * layout.scales[spot.sheet - 1]!;
+    if (top < box.scrollTop + 30 || top > box.scrollTop + box.clientHeight - 50) turnTo(spot.sheet, spot.y);
+  });
+  const endFinding = () => {
+    setIsFinding(false);
+    setFound(nothing);
+    scroller.current?.focus();
+  };
+  const pressInLeaf = (event: KeyboardEvent) => {
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'f' && !event.shiftKey && !event.altKey) {
+      event.preventDefault();
+      setIsFinding(true);
+    } else if (event.key === 'Escape' && isReading) setIsReading(false);
+  };
+
   const scale = layout.scales[range.current - 1] ?? 1;
   const changeZoom = (step: number) => setZoom(Math.min(3, Math.max(0.4, Math.round((scale + step) * 10) / 10)));
 
@@ -221,8 +250,13 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   const isCurrent = !isBusy && !isStopped && isDrawn && !problem;
 
   return (
-    <section aria-label="Proof leaf" data-leaf="proof" className="flex h-full min-h-0 flex-col bg-proof">
-      <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-2 gap-y-0.5 border-b border-rule bg-band px-2.5 py-0.5 whitespace-nowrap">
+    <section
+      aria-label="Proof leaf"
+      data-leaf="proof"
+      className={`flex min-h-0 flex-col bg-proof ${isReading ? 'fixed inset-0 z-30' : 'h-full'}`}
+      onKeyDown={pressInLeaf}
+    >
+      <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-1.5 gap-y-0.5 border-b border-rule bg-band px-2 py-0.5 whitespace-nowrap">
         <span>
           Page <PageNumber current={range.current} pages={pages} onGo={(page) => turnTo(page, 0)} /> of {pages || '–'}
         </span>
@@ -246,6 +280,25 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
               <Icon className="size-3.5" aria-hidden />
             </button>
           ))}
+          {views.map(({ name, title, icon: Icon }) => {
+            const [isOn, set] = {
+              Facing: [isFacing, setIsFacing],
+              Reading: [isReading, setIsReading],
+              Find: [isFinding, setIsFinding],
+            }[name] as [boolean, (on: boolean) => void];
+            return (
+              <button
+                key={name}
+                aria-label={name}
+                aria-pressed={isOn}
+                title={title}
+                className={`rounded p-1 hover:bg-page ${isOn ? 'bg-page/70' : 'text-ink-2'}`}
+                onClick={() => (name === 'Find' && isOn ? endFinding() : set(!isOn))}
+              >
+                <Icon className="size-3.5" aria-hidden />
+              </button>
+            );
+          })}
         </span>
         <label className="flex items-center gap-1.5 text-ink-2" title="The proof turns to the words being written">
           <input
@@ -276,14 +329,18 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
         <a
           className="button px-2 py-0.5 aria-disabled:opacity-50"
           aria-disabled={!connected}
-          title={connected ? undefined : 'The server makes the PDF: it can be had when the connection is back.'}
+          title={connected ? 'The PDF' : 'The server makes the PDF: it can be had when the connection is back.'}
           onClick={(event) => connected || event.preventDefault()}
           href={`/api/manuscripts/${manuscript.id}/proof/pdf?download=${encodeURIComponent(manuscript.title + '.pdf')}`}
           download
         >
-          <Download className="size-3.5" aria-hidden /> PDF
+          <Download className="size-3.5" aria-hidden />
+          <span className="sr-only">PDF</span>
         </a>
       </header>
+      {isFinding && (
+        <ProofFind entries={entries} sheets={sheets} page={range.current} onFound={showFound} onClose={endFinding} />
+      )}
       <div
         ref={scroller}
         className="relative min-h-0 flex-1 overflow-auto"
@@ -302,7 +359,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
           >
             {entries.slice(Math.max(0, range.first), range.last + 1).map((entry, i) => {
               const page = Math.max(0, range.first) + i;
-              const width = entry.width * layout.scales[page]!;
+              const off = Math.max(0, (Math.min(layout.width, room || layout.width) - layout.width) / 2);
               return (
                 <PageView
                   key={page - seen.moved}
@@ -311,10 +368,11 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
                   sheet={page + 1}
                   scale={layout.scales[page]!}
                   top={layout.tops[page]!}
-                  left={Math.max(0, (Math.min(layout.width, room || layout.width) - width) / 2)}
+                  left={off + layout.lefts[page]!}
                   spot={spot?.sheet === page + 1 ? spot : null}
                   findMarks={findMarks}
                   findNotes={findNotes}
+                  found={foundOn(found, page + 1)}
                   onClick={click}
                   onDrawn={onDrawn}
                 />
@@ -328,6 +386,21 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     </section>
   );
 });
+
+/** How pages are looked at. */
+const views = [
+  { name: 'Facing', title: 'Pages as they face each other', icon: BookOpen },
+  { name: 'Reading', title: 'The pages alone, over the whole window; Escape ends it', icon: Maximize },
+  { name: 'Find', title: 'Find in the proof', icon: Search },
+] as const;
+
+const nothing: { all: FoundInProof; at: number } = { all: [], at: 0 };
+
+/** What was found on a page, and whether it is what is shown. */
+const foundOn = ({ all, at }: { all: FoundInProof; at: number }, sheet: number) =>
+  all.flatMap((spots, i) =>
+    spots.some((s) => s.sheet === sheet) ? spots.map((spot) => ({ spot, isShown: i === at })) : [],
+  );
 
 /** How pages take the room there is. */
 const fits = [

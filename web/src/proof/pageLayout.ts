@@ -6,6 +6,8 @@ export const Gap = 14;
 /** Where each page stands, one below the other, in pixels. */
 export interface PageLayout {
   tops: number[];
+  /** How far each is from the left, in pixels; of pages one below the other it follows from their widths. */
+  lefts: number[];
   /** Pixels a PDF point, of each page: one that is wider is drawn smaller where pages take the leaf's width. */
   scales: number[];
   height: number;
@@ -21,34 +23,68 @@ const fitted = (room: number, width: number) => Math.max(Smallest, Math.floor((r
 export const AsWide = 0;
 export const AsWhole = -1;
 
-/** Lays out pages. `zoom` is pixels a point, or how each takes the room there is: so wide, and so high. */
+/** Lays out pages one below the other. `zoom` is pixels a point, or how each takes the room there is: so wide, and so high. */
 export function layOut(entries: SheetEntry[], zoom: number, room: number, tall = Infinity): PageLayout {
-  const layout: PageLayout = { tops: [], scales: [], height: 0, width: 0 };
+  const layout: PageLayout = { tops: [], lefts: [], scales: [], height: 0, width: 0 };
   for (const { width, height } of entries) {
-    const wide = fitted(room, width);
-    const scale = zoom > 0 ? zoom : zoom === AsWhole ? Math.min(wide, fitted(tall, height)) : wide;
+    const scale = scaleOf(width, height, zoom, room, tall);
     layout.tops.push(layout.height);
     layout.scales.push(scale);
     layout.height += height * scale + Gap;
     layout.width = Math.max(layout.width, width * scale);
   }
+  layout.lefts = entries.map(({ width }, i) => (layout.width - width * layout.scales[i]!) / 2);
   return layout;
 }
 
+function scaleOf(width: number, height: number, zoom: number, room: number, tall: number): number {
+  if (zoom > 0) return zoom;
+  const wide = fitted(room, width);
+  return zoom === AsWhole ? Math.min(wide, fitted(tall, height)) : wide;
+}
+
+/** The space between facing pages, in pixels. */
+const Fold = 2;
+
+/** Lays out pages as they face each other in print: the first alone to the right, then two and two. */
+export function layOutFacing(entries: SheetEntry[], zoom: number, room: number, tall = Infinity): PageLayout {
+  const layout: PageLayout = { tops: [], lefts: [], scales: [], height: 0, width: 0 };
+  const scales = entries.map(({ width, height }) => scaleOf(width, height, zoom, (room - Fold) / 2, tall));
+  const wide = Math.max(0, ...entries.map(({ width }, i) => width * scales[i]!));
+  for (let i = 0; i < entries.length; i += i === 0 ? 1 : 2) {
+    const row = i === 0 ? [0] : [i, i + 1].filter((page) => page < entries.length);
+    for (const page of row) {
+      layout.tops.push(layout.height);
+      const isRight = page % 2 === 0;
+      layout.lefts.push(isRight ? wide + Fold : wide - entries[page]!.width * scales[page]!);
+    }
+    layout.height += Math.max(...row.map((page) => entries[page]!.height * scales[page]!)) + Gap;
+  }
+  return { ...layout, scales, width: 2 * wide + Fold };
+}
+
+/** Where the row of pages below a page begins. */
+const nextTop = ({ tops, height }: PageLayout, page: number) =>
+  tops.slice(page + 1).find((top) => top > tops[page]!) ?? height;
+
 /** The page (from 0) at a height, with how far into it that is, as a share; within the pages there are. */
-export function pageAt({ tops, height }: PageLayout, y: number): number {
+export function pageAt(layout: PageLayout, y: number): number {
+  const { tops } = layout;
   if (tops.length === 0) return 0;
   const next = tops.findIndex((top) => top > y);
-  const page = next < 0 ? tops.length - 1 : Math.max(0, next - 1);
-  const end = tops[page + 1] ?? height;
+  const last = next < 0 ? tops.length - 1 : Math.max(0, next - 1);
+  // Of two that face each other the left one counts.
+  const page = tops.indexOf(tops[last]!);
+  const end = nextTop(layout, page);
   return page + Math.min(1, Math.max(0, (y - tops[page]!) / (end - tops[page]!)));
 }
 
 /** The height of a place that pageAt gave. */
-export function heightOf({ tops, height }: PageLayout, place: number): number {
+export function heightOf(layout: PageLayout, place: number): number {
+  const { tops } = layout;
   if (tops.length === 0) return 0;
   const page = Math.min(tops.length - 1, Math.floor(place));
-  const end = tops[page + 1] ?? height;
+  const end = nextTop(layout, page);
   return tops[page]! + Math.min(1, place - page) * (end - tops[page]!);
 }
 

@@ -58,7 +58,7 @@ function styleOf({ run, matrix, size }: Run, scale: number): string {
 }
 
 /** What comes between two rows: nothing, a space, or a line's end. */
-function stepTo({ run, size }: Run, { run: next }: Run): 'none' | 'word' | 'line' {
+export function stepTo({ run, size }: Run, { run: next }: Run): 'none' | 'word' | 'line' {
   const pen = run[1] + run[6];
   if (Math.abs(next[2] - run[2]) > LineGap * size || next[1] < pen - size) return 'line';
   return next[1] - pen > WordGap * size ? 'word' : 'none';

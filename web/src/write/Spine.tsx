@@ -1,19 +1,22 @@
 import { useMutation } from '@tanstack/react-query';
 import { FileText, Image, PanelLeftClose, Plus, Upload } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { memo, useEffect, useRef, useState, type ReactNode } from 'react';
-import { call, post, type ManuscriptFile, type OutlineLine, type Report } from '../api/client';
+import { memo, useRef, useState, type ReactNode } from 'react';
+import { call, post, type Finding, type ManuscriptFile, type OutlineLine, type Report } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { AskConsent, AskText } from '../ui/Ask';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
 import { plural } from '../ui/words';
-import { sectionAt, wordsWithin } from './outline';
 import { DeletedFiles } from './DeletedFiles';
+import { Structure } from './Structure';
 import { Words } from './Words';
 
 interface Props {
   report: Report | null;
+  findings: readonly Finding[];
+  /** The versions of the texts that the report is of. */
+  versions: Readonly<Record<string, number>>;
   file: ManuscriptFile;
   line: number;
   /** Folds the spine away; null where it can't be. */
@@ -78,63 +81,6 @@ export const Spine = memo(function Spine(props: Props) {
     </Tabs.Root>
   );
 });
-
-function Structure({ report, file, line, onTurn }: Props) {
-  const { manuscript, present } = useRoom();
-  const current = useRef<HTMLButtonElement>(null);
-  const entries = report?.outline ?? [];
-  const here = sectionAt(entries, file.path, line);
-  const others = present.flatMap((p) => {
-    const path = manuscript.files.find((x) => x.id === p.place?.file)?.path;
-    return p.place && path ? [{ person: p.person, section: sectionAt(entries, path, p.place.line) }] : [];
-  });
-  // The heading that one is in stays in view.
-  useEffect(() => {
-    void current.current?.scrollIntoView({ block: 'nearest' });
-  }, [here]);
-  if (entries.length === 0) {
-    return (
-      <p className="px-3 py-2 text-ink-2">
-        {report ? 'Headings show here: begin with \\section{…}.' : 'Reading the manuscript …'}
-      </p>
-    );
-  }
-  const top = Math.min(...entries.map((e) => e.level));
-  const words = wordsWithin(entries);
-  return (
-    <ol aria-label="Structure">
-      {entries.map((e, i) => (
-        <li key={i}>
-          <button
-            ref={i === here ? current : undefined}
-            data-entry={i === here ? true : undefined}
-            aria-current={i === here ? 'location' : undefined}
-            onClick={() => onTurn(e)}
-            title={`${e.title}\n${plural(words[i]!, 'word')}`}
-            className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-page/60 ${i === here ? 'bg-leaf font-semibold' : ''}`}
-            style={{ paddingLeft: 12 + (e.level - top) * 12 }}
-          >
-            {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
-            <span className="w-7 shrink-0 font-serif text-[14px] font-medium text-rubric-ink">{e.number}</span>
-            <span className="min-w-0 flex-1 truncate text-[12.5px]">{e.title}</span>
-            {others
-              .filter(
-                (o, at) =>
-                  o.section === i && others.findIndex((x) => x.person.id === o.person.id && x.section === i) === at,
-              )
-              .map((o) => (
-                <span key={o.person.id} className="self-center">
-                  <Initials person={o.person} small />
-                  <span className="sr-only">{o.person.name} is here</span>
-                </span>
-              ))}
-            <span className="text-[12px] font-normal text-ink-2">{e.page}</span>
-          </button>
-        </li>
-      ))}
-    </ol>
-  );
-}
 
 function Files({ file, onOpen }: Props) {
   const { manuscript, canWrite, present, upload } = useRoom();

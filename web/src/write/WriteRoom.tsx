@@ -266,6 +266,8 @@ export default function WriteRoom() {
           <Spine
             fold={fold}
             report={proof?.report ?? null}
+            findings={findings}
+            versions={proof?.versions ?? noVersions}
             file={file}
             line={cursor.line}
             onTurn={turn}
@@ -334,6 +336,7 @@ const actions = [
 /** How long what was asked for by key is said, in milliseconds. */
 const SaidFor = 2500;
 const noOutline: OutlineLine[] = [];
+const noVersions: Record<string, number> = {};
 
 // How saving stands changes with every key: only what shows it is drawn anew then.
 function useSaving() {

@@ -5,18 +5,18 @@ using YoungFolio.Manuscript.Searching;
 namespace YoungFolio.Spelling;
 
 /// <summary>The words of a language. The dictionaries ship with the application; each is opened when it is first asked for.</summary>
-public sealed class SpellingDictionary
+public sealed class Lexicon
 {
     private const int MostSuggestions = 7;
     private const int MostRemembered = 200_000;
 
-    private static readonly ConcurrentDictionary<string, Lazy<SpellingDictionary>> s_opened = new(StringComparer.Ordinal);
+    private static readonly ConcurrentDictionary<string, Lazy<Lexicon>> s_opened = new(StringComparer.Ordinal);
 
     private readonly Lock _lock = new();
     private readonly Hunspell _words;
     private readonly Dictionary<string, bool> _known = new(StringComparer.Ordinal);
 
-    private SpellingDictionary(string language) => _words = Open(language);
+    private Lexicon(string language) => _words = Open(language);
 
     /// <summary>The languages that there are dictionaries of.</summary>
     public static IReadOnlyList<string> Languages { get; } = ["en-gb", "en-us", "de", "fr", "es", "it", "nl", "pt"];
@@ -26,8 +26,8 @@ public sealed class SpellingDictionary
 
     /// <summary>The dictionary of a language; null when there is none.</summary>
     /// <param name="language">The language, such as <c>en-gb</c>.</param>
-    public static SpellingDictionary? Of(string language) =>
-        CanBeOpened && Languages.Contains(language) ? s_opened.GetOrAdd(language, static l => new Lazy<SpellingDictionary>(() => new SpellingDictionary(l))).Value : null;
+    public static Lexicon? Of(string language) =>
+        CanBeOpened && Languages.Contains(language) ? s_opened.GetOrAdd(language, static l => new Lazy<Lexicon>(() => new Lexicon(l))).Value : null;
 
     /// <summary>Whether a word is spelt as the language spells it.</summary>
     /// <param name="word">The word, as it prints.</param>
@@ -82,7 +82,7 @@ public sealed class SpellingDictionary
 
     private static string Unpack(DirectoryInfo folder, string name)
     {
-        using Stream packed = typeof(SpellingDictionary).Assembly.GetManifestResourceStream(name + ".gz") ?? throw new InvalidOperationException($"{name} doesn't ship.");
+        using Stream packed = typeof(Lexicon).Assembly.GetManifestResourceStream(name + ".gz") ?? throw new InvalidOperationException($"{name} doesn't ship.");
         using var unpacked = new GZipStream(packed, CompressionMode.Decompress);
         string path = Path.Combine(folder.FullName, name);
         using FileStream file = File.Create(path);

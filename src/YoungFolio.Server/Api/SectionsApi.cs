@@ -1,0 +1,128 @@
+using System.Security.Claims;
+using YoungFolio.Bibliography;
+using YoungFolio.Compiler;
+using YoungFolio.Cowriting;
+using YoungFolio.Manuscript.Searching;
+using YoungFolio.Manuscript.Sectioning;
+using YoungFolio.Server.Proofs;
+using YoungFolio.Server.Security;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Api;
+
+/// <summary>A heading by where its command begins in a version of its file.</summary>
+public sealed record HeadingPlace(string? File, int Version, int Offset);
+
+/// <summary>A section that is to go elsewhere, or to another level.</summary>
+/// <param name="Section">Its heading.</param>
+/// <param name="Before">The heading that it is to stand before; null: it stays where it is, or goes to the end.</param>
+/// <param name="ToEnd">Whether it goes behind all others.</param>
+/// <param name="Shift">By how many levels it goes in.</param>
+public sealed record SectionMove(HeadingPlace? Section, HeadingPlace? Before, bool ToEnd, int Shift);
+
+/// <summary>What headings there would be.</summary>
+/// <param name="Outline">The headings with the numbers that they would have.</param>
+public sealed record MovedOutline(IReadOnlyList<OutlineLine> Outline);
+
+/// <summary>Sections that go elsewhere in the manuscript: across files, as one change that can be taken back.</summary>
+public static class SectionsApi
+{
+    private const int MostShift = 6;
+
+    /// <summary>Adds the routes.</summary>
+    public static void Map(RouteGroupBuilder manuscript)
+    {
+        RouteGroupBuilder group = manuscript.MapGroup("/sections");
+        group.MapPost("/look", (int id, SectionMove move, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) => AnswerAsync(async () =>
+        {
+            Planned plan = await PlanAsync(id, move, store, files, texts);
+            var changed = plan.Edits(plan.Texts).ToDictionary(e => e.Key, e => Applied(plan.Texts[e.Key], e.Value), StringComparer.Ordinal);
+            return Results.Ok(new MovedOutline(await proofs.OutlineOfAsync(id, changed, stop)));
+        })).Needs(Role.Author).Produces<MovedOutline>();
+        group.MapPost("/move", (int id, SectionMove move, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) => AnswerAsync(async () =>
+        {
+            Planned plan = await PlanAsync(id, move, store, files, texts);
+            IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, plan.Edits(now)));
+            return Results.Ok(new ReplacedPlaces(done.Count, 0, TextsApi.Steps(done)));
+        })).Needs(Role.Author).Produces<ReplacedPlaces>();
+    }
+
+    // A move by which of the headings it is of: others may write meanwhile, as long as the headings stay.
+    private sealed record Planned(IReadOnlyDictionary<string, string> Texts, string Main, IReadOnlyList<int> Levels, int Section, int? Before, int Shift)
+    {
+        public IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> Edits(IReadOnlyDictionary<string, string> now)
+        {
+            var sections = TypedSections.Of(now, Main);
+            return sections.Headings.Select(h => h.Level).SequenceEqual(Levels) ? sections.Move(Section, Before, Shift) : throw Changed();
+        }
+    }
+
+    private static async Task<Planned> PlanAsync(int id, SectionMove move, ManuscriptStore store, FileStore files, TextStore texts)
+    {
+        var read = new Dictionary<string, (int File, LiveText Text)>(StringComparer.Ordinal);
+        foreach (FileEntity file in (await files.FilesAsync(id)).Where(f => f.IsText))
+        {
+            read[file.Path] = (file.Id, await texts.TextAsync(file.Id));
+        }
+
+        var now = read.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal);
+        string main = (await store.ManuscriptAsync(id)).MainFile;
+        var sections = TypedSections.Of(now, main);
+        (string path, int offset) = await NowAsync(move.Section);
+        int section = sections.CountBefore(path, offset);
+        if (section >= sections.Headings.Count || sections.Headings[section].Path != path || sections.Headings[section].Offset != offset)
+        {
+            throw Changed();
+        }
+
+        int? before = move.ToEnd ? sections.Headings.Count : null;
+        if (move.Before is not null)
+        {
+            (string beforePath, int beforeOffset) = await NowAsync(move.Before);
+            before = sections.CountBefore(beforePath, beforeOffset);
+        }
+
+        return new Planned(now, main, [.. sections.Headings.Select(h => h.Level)], section, before, Math.Clamp(move.Shift, -MostShift, MostShift));
+
+        // Where a place of a version is in the text that was read: what came since carried it along.
+        async Task<(string Path, int Offset)> NowAsync(HeadingPlace? heading)
+        {
+            if (heading?.File is not { } file || !read.TryGetValue(file, out (int File, LiveText Text) found))
+            {
+                throw new SearchException("This heading isn’t in a file of the manuscript.");
+            }
+
+            int at = heading.Offset;
+            foreach (Update update in (await texts.UpdatesSinceAsync(id, found.File, heading.Version)).Take(Math.Max(0, found.Text.Version - heading.Version)))
+            {
+                at = update.Changes.MapPosition(Math.Clamp(at, 0, update.Changes.LengthBefore), Side.After);
+            }
+
+            return (file, at);
+        }
+    }
+
+    private static SearchException Changed() => new("This heading isn’t typed as one, or headings have just changed. Wait for the next proof, or move it in the text.");
+
+    private static async Task<IResult> AnswerAsync(Func<Task<IResult>> answer)
+    {
+        try
+        {
+            return await answer();
+        }
+        catch (SearchException e)
+        {
+            return Results.Json(new Problem(e.Message), statusCode: 409);
+        }
+    }
+
+    private static string Applied(string text, IReadOnlyList<TextEdit> edits)
+    {
+        foreach (TextEdit edit in edits.OrderByDescending(e => e.Offset))
+        {
+            text = string.Concat(text.AsSpan(0, edit.Offset), edit.Text, text.AsSpan(edit.Offset + edit.Length));
+        }
+
+        return text;
+    }
+}

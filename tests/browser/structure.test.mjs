@@ -1,0 +1,116 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { application, cursorIn, editor, eventually, has, text, writeAs } from './browser.mjs';
+
+const running = application();
+
+const entry = (page, title) => page.getByRole('list', { name: 'Structure' }).getByRole('button', { name: title });
+const titles = (page) =>
+  page
+    .getByRole('list', { name: 'Structure' })
+    .getByRole('button')
+    .evaluateAll((all) => all.map((b) => [...b.children].slice(0, 3).map((s) => s.textContent).join(' ').trim()));
+const comes = (page, ...wanted) =>
+  eventually(
+    async () => inOrder(await titles(page), wanted),
+    async () => `${wanted.join(', ')} in ${(await titles(page)).join(', ')}`,
+  );
+const inOrder = (all, wanted) => {
+  let at = -1;
+  return wanted.every((w) => (at = all.findIndex((t, i) => i > at && t.startsWith(w))) >= 0);
+};
+
+test('a section is moved by key: its number is shown before, and what a co-writer types in it meanwhile goes along', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/valley.tex');
+  const other = await writeAs(running, 'Bao Tremlett', 'chapters/valley.tex');
+  await comes(page, '2.1 Quarries', '2.2 Ledgers and maps', '2.3 Weather');
+  await entry(page, /Ledgers and maps/).focus();
+  await page.keyboard.press('Alt+ArrowUp');
+  // Shown before it is done, for all that change.
+  await comes(page, '2.2 Quarries', '2.1 Ledgers and maps', '2.1.1 Doubtful entries', '2.3 Weather');
+  await page.getByText('So it would be numbered.').waitFor();
+  await page.keyboard.press('Escape');
+  await comes(page, '2.1 Quarries', '2.2 Ledgers and maps');
+  await page.keyboard.press('Alt+ArrowUp');
+  await page.getByText('So it would be numbered.').waitFor();
+  await cursorIn(other, 'Two quarries gave', 'End');
+  const typing = other.keyboard.type(' And so on.', { delay: 40 });
+  await page.keyboard.press('Enter');
+  await typing;
+  await comes(page, '2.1 Ledgers and maps', '2.1.1 Doubtful entries', '2.2 Quarries', '2.3 Weather');
+  await comes(other, '2.1 Ledgers and maps', '2.2 Quarries');
+  await has(other, ' And so on.');
+  assert.equal((await text(other)).split('And so on.').length, 2);
+  await page.getByText('Moved “Ledgers and maps”.').waitFor();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await comes(page, '2.1 Quarries', '2.2 Ledgers and maps', '2.3 Weather');
+  await has(other, ' And so on.');
+  await other.context().close();
+  await page.context().close();
+});
+
+test('a section is dragged over the border of its file, and to another level', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  await comes(page, '2.3 Weather', '3 The growth curve', '3.1 Early', '3.2 The delay');
+  const from = await entry(page, /Weather/).boundingBox();
+  const to = await entry(page, /The delay at the start/).boundingBox();
+  await page.mouse.move(from.x + 60, from.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 60, from.y + 20, { steps: 3 });
+  await page.mouse.move(from.x + 60, to.y + 3, { steps: 6 });
+  await comes(page, '3.2 Weather', '3.1 Early', '3.3 The delay');
+  await page.mouse.move(from.x + 60, to.y + 4);
+  await page.mouse.up();
+  await comes(page, '3 The growth curve', '3.1 Early', '3.2 Weather', '3.3 The delay');
+  await entry(page, /Weather/).click();
+  await page.getByRole('textbox', { name: 'Source of chapters/growth.tex' }).waitFor();
+  await has(page, '\\section{Weather}');
+  await entry(page, /Weather/).focus();
+  await page.keyboard.press('Alt+ArrowRight');
+  await comes(page, '3.1.1 Weather', '3.2 The delay');
+  await page.keyboard.press('Enter');
+  await comes(page, '3.1 Early', '3.1.1 Weather', '3.2 The delay');
+  await has(page, '\\subsection{Weather}');
+  // What can’t be is said.
+  await entry(page, /The growth curve/).focus();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await page.getByText('There is no higher level in this manuscript.').waitFor();
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Filter the headings').fill('wea');
+  assert.deepEqual((await titles(page)).map((t) => t.replace(/^\S+ /, '')), ['Weather']);
+  await page.context().close();
+});
+
+test('words are found in the proof, pages face each other, and are read alone', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  await page.locator('[data-sheet] canvas').first().waitFor();
+  const proof = page.getByRole('region', { name: 'Proof leaf' });
+  await page.getByRole('region', { name: 'Pages' }).focus();
+  await page.keyboard.press('Control+f');
+  await page.getByRole('textbox', { name: 'Find in the proof' }).fill('ledgers remain the better witness');
+  await proof.getByText('1 of 1').waitFor();
+  // Over the end of a line, and in view.
+  await eventually(async () => (await page.getByTestId('found').count()) >= 2, 'both lines marked');
+  const box = await page.getByTestId('found').first().boundingBox();
+  assert.ok(box.y > 100 && box.y < 800, `in view: ${box.y}`);
+  await page.getByRole('textbox', { name: 'Find in the proof' }).fill('lichen');
+  await eventually(async () => /of \d\d/.test(await proof.getByRole('status').first().innerText()), 'many places');
+  const at = await proof.getByRole('status').first().innerText();
+  await page.keyboard.press('Enter');
+  await eventually(async () => (await proof.getByRole('status').first().innerText()) !== at, 'the next place');
+  await page.keyboard.press('Escape');
+  await eventually(async () => (await page.getByTestId('found').count()) === 0, 'no marks');
+  await page.getByRole('button', { name: 'Facing' }).click();
+  await page.getByRole('textbox', { name: 'Page', exact: true }).fill('6');
+  await page.keyboard.press('Enter');
+  await eventually(async () => {
+    const [left, right] = [await page.locator('[data-sheet="6"]').boundingBox(), await page.locator('[data-sheet="7"]').boundingBox()];
+    return left && right && Math.abs(left.y - right.y) < 2 && right.x > left.x + left.width - 2;
+  }, 'two pages beside each other');
+  await page.getByRole('button', { name: 'Reading', exact: true }).click();
+  await eventually(async () => (await proof.boundingBox()).width === 1280, 'the pages alone');
+  await page.keyboard.press('Escape');
+  await eventually(async () => (await proof.boundingBox()).width < 700, 'the leaves again');
+  await editor(page).focus();
+  await page.context().close();
+});
