@@ -33,5 +33,15 @@ public class NoticesTests
         }
     }
 
+    [Fact]
+    public void All_dictionaries_that_ship_are_named()
+    {
+        string notices = File.ReadAllText(Path.Combine(Root(), "NOTICES.md"));
+        string about = notices[notices.IndexOf("**Spelling dictionaries**", StringComparison.Ordinal)..notices.IndexOf("**Names of signs**", StringComparison.Ordinal)];
+        string[] files = Directory.GetFiles(Path.Combine(Root(), "src/YoungFolio.Spelling/Dictionaries"), "*.dic.gz");
+        Assert.Equal(8, files.Length);
+        Assert.All(files, f => Assert.Contains(s_languages[Path.GetFileName(f)[..^".dic.gz".Length]], about, StringComparison.Ordinal));
+    }
+
     private static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
 }

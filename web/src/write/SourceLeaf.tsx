@@ -49,6 +49,7 @@ interface Props {
   onPictures: (files: File[], at: number) => void;
   onFind: (words: string, isWide: boolean, replaces: boolean) => void;
   onFindStep: (by: 1 | -1) => void;
+  onProof: () => void;
   onMake: (kind: MakeKind) => void;
   onName: (name: Pointed, act: NameAct) => void;
   onUnfinished: (findings: readonly Finding[]) => void;
@@ -70,6 +71,7 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
   const onPictures = useEffectEvent(events.onPictures);
   const onFind = useEffectEvent(events.onFind);
   const onFindStep = useEffectEvent(events.onFindStep);
+  const onProof = useEffectEvent(events.onProof);
   const onMake = useEffectEvent(events.onMake);
   const onName = useEffectEvent(events.onName);
   const onUnfinished = useEffectEvent(events.onUnfinished);
@@ -95,6 +97,7 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
             onPictures: (files, at) => onPictures(files, at),
             onFind: (...wish) => onFind(...wish),
             onFindStep: (by) => onFindStep(by),
+            onProof: () => onProof(),
             onMake: (kind) => onMake(kind),
             onName: (name, act) => onName(name, act),
             onUnfinished: (of) => onUnfinished(of),

@@ -10,7 +10,7 @@ import {
   type OutlineLine,
   type ProofState,
 } from '../api/client';
-import { keys, newsQuery } from '../api/queries';
+import { keys, newsQuery, queryClient } from '../api/queries';
 import { LooksButton } from '../account/LooksButton';
 import { ProofLeaf, type ProofHandle } from '../proof/ProofLeaf';
 import type { SourcePlace } from '../proof/proofMap';
@@ -190,6 +190,12 @@ export default function WriteRoom() {
   );
   const openPdf = () => window.open(`/api/manuscripts/${id}/proof/pdf`, '_blank', 'noopener');
   useKey('Mod-p', openPdf);
+  /** What is written is on its way already: the newest proof is fetched, and turns to the cursor. */
+  const askProof = useStable(() => {
+    void queryClient.invalidateQueries({ queryKey: keys.proof(id) });
+    const place = proof && cursorIn(proof);
+    if (place) pages.current?.show(place);
+  });
   const moved = useStable((at: number, column: number) => setCursor({ line: at, column }));
 
   if (!file) {
@@ -241,6 +247,7 @@ export default function WriteRoom() {
               onRecord={setRecord}
               onCells={making.cells}
               onPictures={making.pictures}
+              onProof={askProof}
               onMake={making.start}
               onFind={find}
               onFindStep={(by) => finder.current?.step(by)}

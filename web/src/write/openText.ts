@@ -68,6 +68,8 @@ export interface TextListener extends IncomingListener {
   /** Words are to be found: those that are chosen, in this file or in all, and maybe replaced. */
   onFind: (words: string, isWide: boolean, replaces: boolean) => void;
   onFindStep: (by: 1 | -1) => void;
+  /** The proof of what is written is wanted now. */
+  onProof: () => void;
   /** Something is to be made at the cursor. */
   onMake: (kind: MakeKind) => void;
   /** Something is to be done with a name in the text. */
@@ -487,6 +489,10 @@ export class OpenText {
         bind('F3', this.findStep(1), this.findStep(-1)),
         bind('Alt-.', this.name('go')),
         bind('F2', this.name('rename'), this.name('uses')),
+        bind('Mod-Enter', () => {
+          this.listener?.onProof();
+          return true;
+        }),
         bind('F7', this.make('table'), showNextUnknown),
         bind('Mod-m', this.make('formula')),
         bind('F9', this.make('reference'), this.make('citation')),
