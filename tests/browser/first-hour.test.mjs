@@ -159,8 +159,9 @@ test('the first hour: an account, an article with all that belongs into one, sli
   await lineBeforeTheEnd(page);
   await page.keyboard.type('The end is near.', { delay: 25 });
   await along;
-  await has(other, 'The end is near.');
   await eventually(async () => /Ada came along\. We went out/.test(await printed(other)), 'both in the proof');
+  await other.keyboard.press('Control+End');
+  await has(other, 'The end is near.');
 
   // The PDF.
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'PDF' }).click()]);
