@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, cursorIn, eventually, has, text, writeAs } from './browser.mjs';
+import { application, cursorIn, editor, eventually, has, text, writeAs } from './browser.mjs';
 
 const running = application();
 
@@ -103,6 +103,32 @@ test('what is under the pointer is explained: commands, references', async () =>
   assert.match(await page.locator('.cm-tooltip-hover').innerText(), /page 6 · chapters\/growth\.tex, line \d+/);
   await word('\\citep');
   await page.locator('.cm-tooltip-hover', { hasText: 'Names and year in brackets' }).waitFor();
+  // A formula is drawn, and a figure's picture shown.
+  await page.goto(`${running.demo.address}/m/1/write?file=chapters/growth.tex`);
+  await editor(page).waitFor();
+  await page.mouse.move(5, 5);
+  await page.locator('.cm-line', { hasText: 'is the early spread' }).getByText('$D$', { exact: true }).hover();
+  const drawn = page.locator('.cm-tooltip-hover').getByRole('img', { name: 'The formula as it prints: D' });
+  await drawn.waitFor();
+  assert.ok(await drawn.evaluate((i) => i.naturalWidth > 4), 'a drawing');
+  await page.mouse.move(5, 5);
+  const figure = page.locator('.cm-line', { hasText: 'includegraphics' }).first();
+  await figure.click();
+  const at = await figure.evaluate((line) => {
+    const walk = document.createTreeWalker(line, NodeFilter.SHOW_TEXT);
+    while (walk.nextNode()) {
+      const from = walk.currentNode.textContent.indexOf('growth.svg');
+      if (from < 0) continue;
+      const range = document.createRange();
+      range.setStart(walk.currentNode, from);
+      range.setEnd(walk.currentNode, from + 6);
+      const box = range.getBoundingClientRect();
+      return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+    }
+  });
+  await page.mouse.move(at.x, at.y);
+  const shown = page.locator('.cm-tooltip-hover img');
+  await shown.waitFor();
   await page.context().close();
 });
 

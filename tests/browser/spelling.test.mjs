@@ -93,6 +93,12 @@ test('axe-core finds nothing wrong by lamp light, on screens and dialogs', async
     await page.keyboard.press(key);
     await page.getByRole('dialog', { name }).waitFor();
     await look(name);
+    if (name === 'A new formula') {
+      await page.getByRole('textbox', { name: 'Formula' }).click();
+      await page.keyboard.type('x');
+      await page.getByRole('img', { name: 'The formula as it prints: x' }).waitFor();
+      await look('a drawn formula');
+    }
     await page.keyboard.press('Escape');
     await page.getByRole('dialog', { name }).waitFor({ state: 'detached' });
   }

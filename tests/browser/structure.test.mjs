@@ -100,6 +100,13 @@ test('words are found in the proof, pages face each other, and are read alone', 
   await eventually(async () => (await proof.getByRole('status').first().innerText()) !== at, 'the next place');
   await page.keyboard.press('Escape');
   await eventually(async () => (await page.getByTestId('found').count()) === 0, 'no marks');
+  // All pages, small, and one of them turned to.
+  await page.getByRole('button', { name: 'Small', exact: true }).click();
+  const small = page.getByRole('list', { name: 'All pages' });
+  await small.getByRole('button', { name: 'Page 3', exact: true }).click();
+  await eventually(async () => (await page.getByRole('textbox', { name: 'Page', exact: true }).inputValue()) === '3', 'page 3');
+  await eventually(async () => (await small.locator('canvas').count()) >= 3, 'drawn pages');
+  await page.getByRole('button', { name: 'Small', exact: true }).click();
   await page.getByRole('button', { name: 'Facing' }).click();
   await page.getByRole('textbox', { name: 'Page', exact: true }).fill('6');
   await page.keyboard.press('Enter');

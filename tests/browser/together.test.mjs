@@ -119,7 +119,7 @@ test('what one does with files is there for the other at once, and a writer stay
   await ilse.getByRole('textbox', { name: /Its name/ }).fill('chapters/appendix');
   await ilse.getByRole('button', { name: 'Create' }).click();
   await there(bao, 'chapters/appendix.tex');
-  await ilse.locator('input[type=file]').setInputFiles({ name: 'walls.csv', mimeType: 'text/csv', buffer: Buffer.from('wall,age\n1,90\n') });
+  await ilse.getByTestId('upload').setInputFiles({ name: 'walls.csv', mimeType: 'text/csv', buffer: Buffer.from('wall,age\n1,90\n') });
   await eventually(async () => (await list(bao).innerText()).includes('walls.csv'), 'the data at the other’s');
 
   await ilse.getByRole('textbox', { name: 'Source of chapters/appendix.tex' }).waitFor();

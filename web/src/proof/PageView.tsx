@@ -103,7 +103,7 @@ export function PageView(props: Props) {
 
   return (
     <div
-      className="absolute bg-white shadow-[0_2px_9px_rgb(31_42_55/22%)]"
+      className="absolute bg-sheet shadow-[0_2px_9px_rgb(31_42_55/22%)]"
       style={{ top, left, width: width * scale, height: height * scale }}
       data-sheet={sheet}
     >

@@ -1,4 +1,14 @@
-import { BookOpen, Download, Maximize, Minus, MoveHorizontal, MoveVertical, Plus, Search } from 'lucide-react';
+import {
+  BookOpen,
+  Download,
+  Maximize,
+  Minus,
+  MoveHorizontal,
+  MoveVertical,
+  PanelLeft,
+  Plus,
+  Search,
+} from 'lucide-react';
 import {
   memo,
   useCallback,
@@ -22,6 +32,7 @@ import { AsWhole, AsWide, Gap, heightOf, layOut, layOutFacing, pageAt, sameSheet
 import { ProofFind, type FoundInProof } from './ProofFind';
 import { marksOn, notesOn } from './onPages';
 import { PageView } from './PageView';
+import { Thumbnails } from './Thumbnails';
 import { nearest, ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
 import { linkAt, mayOpen, type SheetContent } from './sheet';
 import type { SheetStore } from './sheetStore';
@@ -39,6 +50,8 @@ interface Props {
   /** The proof to show; null until the first one is there. */
   proof: ProofState | null;
   sheets: SheetStore;
+  /** What is marked on the pages; not what is of a word that is still typed. */
+  findings: readonly Finding[];
   isBusy: boolean;
   /** Whether what is written can't be stored just now, so that no pages follow. */
   isStopped: boolean;
@@ -53,7 +66,7 @@ const Ahead = 0.5;
 
 /** The typeset pages. Only those in view are drawn; what changed takes its place without a flicker. */
 export const ProofLeaf = memo(function ProofLeaf(props: Props) {
-  const { proof, sheets, isBusy, isStopped, follows, onFollow, onPoint, ref } = props;
+  const { proof, sheets, findings, isBusy, isStopped, follows, onFollow, onPoint, ref } = props;
   const { manuscript, present, memory, connected } = useRoom();
   const entries = proof?.sheets.entries ?? noEntries;
   const map = useMemo(() => proof && new ProofMap(proof.sheets), [proof]);
@@ -65,6 +78,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   // Only where pages are in view as a whole does the height count.
   const high = zoom === AsWhole ? tall - 2 * Gap : undefined;
   const [isFacing, setIsFacing] = useKept('facing', false);
+  const [hasSmall, setHasSmall] = useKept('small pages', false);
   const [isReading, setIsReading] = useState(false);
   const [isFinding, setIsFinding] = useState(false);
   const [found, setFound] = useState<{ all: FoundInProof; at: number }>(nothing);
@@ -197,6 +211,12 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     setFound(nothing);
     scroller.current?.focus();
   };
+  const ways = {
+    Small: { isOn: hasSmall, set: setHasSmall },
+    Facing: { isOn: isFacing, set: setIsFacing },
+    Reading: { isOn: isReading, set: setIsReading },
+    Find: { isOn: isFinding, set: (on: boolean) => (on ? setIsFinding(true) : endFinding()) },
+  };
   const pressInLeaf = (event: KeyboardEvent) => {
     if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'f' && !event.shiftKey && !event.altKey) {
       event.preventDefault();
@@ -235,7 +255,6 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     turnTo(sheet, (content?.anchors.find(([name]) => name === target)?.[1] ?? 0) / 100);
   };
 
-  const findings = proof?.report.findings ?? noFindings;
   const findMarks = useCallback(
     (sheet: number, content: SheetContent) => (map ? marksOn({ map, sheets, sheet, content }, findings) : []),
     [map, sheets, findings],
@@ -281,11 +300,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
             </button>
           ))}
           {views.map(({ name, title, icon: Icon }) => {
-            const [isOn, set] = {
-              Facing: [isFacing, setIsFacing],
-              Reading: [isReading, setIsReading],
-              Find: [isFinding, setIsFinding],
-            }[name] as [boolean, (on: boolean) => void];
+            const { isOn, set } = ways[name];
             return (
               <button
                 key={name}
@@ -293,7 +308,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
                 aria-pressed={isOn}
                 title={title}
                 className={`rounded p-1 hover:bg-page ${isOn ? 'bg-page/70' : 'text-ink-2'}`}
-                onClick={() => (name === 'Find' && isOn ? endFinding() : set(!isOn))}
+                onClick={() => set(!isOn)}
               >
                 <Icon className="size-3.5" aria-hidden />
               </button>
@@ -310,7 +325,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
           Follow
         </label>
         <span
-          className="ml-auto flex min-w-0 items-center gap-1.5 text-ink-2"
+          className="flex min-w-0 flex-[1_1_4.6rem] items-center justify-end gap-1.5 text-ink-2"
           data-testid="proof-state"
           title={proof ? `Typeset in ${Math.round(proof.milliseconds)} ms` : undefined}
         >
@@ -341,47 +356,52 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
       {isFinding && (
         <ProofFind entries={entries} sheets={sheets} page={range.current} onFound={showFound} onClose={endFinding} />
       )}
-      <div
-        ref={scroller}
-        className="relative min-h-0 flex-1 overflow-auto"
-        onScroll={scrolled}
-        onKeyDown={pointByKey}
-        tabIndex={0}
-        role="region"
-        aria-label="Pages"
-        aria-description="Enter leads to the source of what is in view."
-        data-entry
-      >
-        {pages > 0 ? (
-          <div
-            className="relative mx-auto"
-            style={{ height: layout.height, width: Math.min(layout.width, room || layout.width), marginTop: Gap }}
-          >
-            {entries.slice(Math.max(0, range.first), range.last + 1).map((entry, i) => {
-              const page = Math.max(0, range.first) + i;
-              const off = Math.max(0, (Math.min(layout.width, room || layout.width) - layout.width) / 2);
-              return (
-                <PageView
-                  key={page - seen.moved}
-                  sheets={sheets}
-                  entry={entry}
-                  sheet={page + 1}
-                  scale={layout.scales[page]!}
-                  top={layout.tops[page]!}
-                  left={off + layout.lefts[page]!}
-                  spot={spot?.sheet === page + 1 ? spot : null}
-                  findMarks={findMarks}
-                  findNotes={findNotes}
-                  found={foundOn(found, page + 1)}
-                  onClick={click}
-                  onDrawn={onDrawn}
-                />
-              );
-            })}
-          </div>
-        ) : (
-          <p className="p-8 text-center text-ink-2">{problem || 'The first proof is being made …'}</p>
+      <div className="flex min-h-0 flex-1">
+        {hasSmall && (
+          <Thumbnails entries={entries} sheets={sheets} current={range.current} onTurn={(sheet) => turnTo(sheet)} />
         )}
+        <div
+          ref={scroller}
+          className="relative min-h-0 min-w-0 flex-1 overflow-auto"
+          onScroll={scrolled}
+          onKeyDown={pointByKey}
+          tabIndex={0}
+          role="region"
+          aria-label="Pages"
+          aria-description="Enter leads to the source of what is in view."
+          data-entry
+        >
+          {pages > 0 ? (
+            <div
+              className="relative mx-auto"
+              style={{ height: layout.height, width: Math.min(layout.width, room || layout.width), marginTop: Gap }}
+            >
+              {entries.slice(Math.max(0, range.first), range.last + 1).map((entry, i) => {
+                const page = Math.max(0, range.first) + i;
+                const off = Math.max(0, (Math.min(layout.width, room || layout.width) - layout.width) / 2);
+                return (
+                  <PageView
+                    key={page - seen.moved}
+                    sheets={sheets}
+                    entry={entry}
+                    sheet={page + 1}
+                    scale={layout.scales[page]!}
+                    top={layout.tops[page]!}
+                    left={off + layout.lefts[page]!}
+                    spot={spot?.sheet === page + 1 ? spot : null}
+                    findMarks={findMarks}
+                    findNotes={findNotes}
+                    found={foundOn(found, page + 1)}
+                    onClick={click}
+                    onDrawn={onDrawn}
+                  />
+                );
+              })}
+            </div>
+          ) : (
+            <p className="p-8 text-center text-ink-2">{problem || 'The first proof is being made …'}</p>
+          )}
+        </div>
       </div>
     </section>
   );
@@ -389,6 +409,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
 
 /** How pages are looked at. */
 const views = [
+  { name: 'Small', title: 'All pages, small', icon: PanelLeft },
   { name: 'Facing', title: 'Pages as they face each other', icon: BookOpen },
   { name: 'Reading', title: 'The pages alone, over the whole window; Escape ends it', icon: Maximize },
   { name: 'Find', title: 'Find in the proof', icon: Search },
@@ -436,7 +457,6 @@ function PageNumber(props: { current: number; pages: number; onGo: (page: number
 }
 
 const noEntries: SheetEntry[] = [];
-const noFindings: Finding[] = [];
 
 /** How long nothing changed before pages that nobody sees are fetched, in milliseconds. */
 const FetchRestAfter = 300;

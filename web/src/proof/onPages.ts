@@ -41,7 +41,7 @@ function spotHere(
 }
 
 /** The words on a page where something is to fix. */
-export const marksOn = (page: Looked, findings: Finding[]): PageSpot[] =>
+export const marksOn = (page: Looked, findings: readonly Finding[]): PageSpot[] =>
   findings.flatMap((f) => {
     if (f.kind !== 'fix' || f.file === null || f.offset === null) return [];
     return spotHere(page, 'wordOn', f.file, f.offset) ?? [];

@@ -331,7 +331,7 @@ function FirstPage({ entry }: { entry: ShelfEntry }) {
       ref={canvas}
       role="img"
       aria-label={`First page of ${entry.title}`}
-      className="h-[212px] w-[150px] bg-white object-contain object-top shadow-[2px_4px_10px_rgb(31_42_55/25%)]"
+      className="h-[212px] w-[150px] bg-sheet object-contain object-top shadow-[2px_4px_10px_rgb(31_42_55/25%)]"
     />
   );
 }

@@ -298,6 +298,7 @@ export default function WriteRoom() {
             ref={pages}
             proof={proof}
             sheets={sheets}
+            findings={findings}
             isStopped={isStopped}
             isBusy={isBusy || isUnsaved}
             follows={follows}

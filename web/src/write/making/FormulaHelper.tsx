@@ -95,7 +95,7 @@ export function FormulaHelper({ manuscript, formula, onDone, onClose }: Props) {
       <div className="mt-3 grid grid-cols-2 gap-3">
         <FormulaText view={view} body={body} onChange={setBody} onDone={done} />
         <div
-          className="flex h-32 items-center justify-center overflow-auto rounded border border-rule bg-page p-3"
+          className={`flex h-32 items-center justify-center overflow-auto rounded border border-rule p-3 ${drawing?.picture ? 'bg-sheet' : 'bg-page'}`}
           aria-live="polite"
         >
           {drawing?.picture ? (
