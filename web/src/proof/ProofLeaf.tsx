@@ -277,7 +277,8 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     >
       <header className="flex min-h-[37px] shrink-0 flex-wrap items-center gap-x-1.5 gap-y-0.5 border-b border-rule bg-band px-2 py-0.5 whitespace-nowrap">
         <span>
-          Page <PageNumber current={range.current} pages={pages} onGo={(page) => turnTo(page, 0)} /> of {pages || '–'}
+          <span className="max-[1400px]:sr-only">Page </span>
+          <PageNumber current={range.current} pages={pages} onGo={(page) => turnTo(page, 0)} /> of {pages || '–'}
         </span>
         <span className="flex items-center gap-0.5">
           <button aria-label="Smaller" className="rounded p-1 hover:bg-page" onClick={() => changeZoom(-0.1)}>
