@@ -198,11 +198,27 @@ export default function WriteRoom() {
   });
   const moved = useStable((at: number, column: number) => setCursor({ line: at, column }));
 
+  const outline = proof?.report.outline ?? noOutline;
+  const fileId = file?.id ?? 0;
+  // The same element as long as what it shows is: the spine isn't drawn anew at every key.
+  const findFace = useMemo(
+    () => (
+      <FindFace
+        ref={finder}
+        file={fileId}
+        outline={outline}
+        onShow={showFound}
+        onFound={setFound}
+        onLeave={() => source.current?.focus()}
+      />
+    ),
+    [fileId, outline, showFound],
+  );
+
   if (!file) {
     return <p className="p-10">There is no text in this manuscript. Upload a .tex file by dropping it here.</p>;
   }
 
-  const outline = proof?.report.outline ?? [];
   const section = outline[sectionAt(outline, file.path, cursor.line)];
 
   return (
@@ -281,16 +297,7 @@ export default function WriteRoom() {
             onOpen={openFile}
             face={face}
             onFace={setFace}
-            find={
-              <FindFace
-                ref={finder}
-                file={file.id}
-                outline={proof?.report.outline ?? noOutline}
-                onShow={showFound}
-                onFound={setFound}
-                onLeave={() => source.current?.focus()}
-              />
-            }
+            find={findFace}
           />
         )}
         proof={
