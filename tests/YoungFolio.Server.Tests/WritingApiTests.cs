@@ -126,6 +126,12 @@ public sealed class WritingApiTests : RunningServer
         Assert.Equal(Source, written.GetProperty("text").GetString());
         HttpResponseMessage refused = await ilse.PostAsJsonAsync("/api/making/table/source", new { table, text = "\\begin{tabbing}\\end{tabbing}" });
         Assert.Equal((HttpStatusCode.Conflict, "A grid doesn’t know tables of the kind tabbing."), (refused.StatusCode, await MessageAsync(refused)));
+        foreach (object? broken in new object?[] { null, new { environment = "tabular" }, new { environment = "tabular", columns = new object?[] { null }, rows = Array.Empty<object>(), below = Array.Empty<string>() }, new { environment = "tabular", columns = new[] { new { before = "", kind = "l", after = "" } }, rows = new object?[] { new { above = Array.Empty<string>(), cells = new object?[] { null }, end = "" } }, below = Array.Empty<string>() } })
+        {
+            HttpResponseMessage bad = await ilse.PostAsJsonAsync("/api/making/table/source", new { table = broken, text = (string?)null });
+            Assert.Equal((HttpStatusCode.BadRequest, "This is no table that can be written."), (bad.StatusCode, await MessageAsync(bad)));
+        }
+
         HttpResponseMessage wide = await ilse.PostAsJsonAsync("/api/making/cells", new { text = string.Join('\t', Enumerable.Range(0, 61)) });
         Assert.Contains("at most 400 rows and 60 columns", await MessageAsync(wide), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.RequestEntityTooLarge, (await ilse.PostAsJsonAsync("/api/making/table", new { text = (string?)null })).StatusCode);

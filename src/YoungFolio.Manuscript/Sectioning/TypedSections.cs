@@ -125,7 +125,7 @@ public sealed partial class TypedSections
         }
 
         string text = _texts[own.Visit.Path];
-        string words = Applied(text, own.From, own.To, inside);
+        string words = BibText.Apply(text[own.From..own.To], inside.Select(e => new TextEdit(e.Offset - own.From, e.Length, e.Text)));
         Place to = PlaceBefore(target, _marks[first].Level + shift);
         if (to.Visit.Path == own.Visit.Path && to.Offset > own.From && to.Offset < own.To)
         {
@@ -315,17 +315,6 @@ public sealed partial class TypedSections
     }
 
     private static bool NeedsLine(string text, int at) => at < text.Length && text[at] != '\n';
-
-    private static string Applied(string text, int from, int to, IEnumerable<TextEdit> edits)
-    {
-        string words = text[from..to];
-        foreach (TextEdit edit in edits.OrderByDescending(e => e.Offset))
-        {
-            words = string.Concat(words.AsSpan(0, edit.Offset - from), edit.Text, words.AsSpan(edit.Offset - from + edit.Length));
-        }
-
-        return words;
-    }
 
     private static Dictionary<string, IReadOnlyList<TextEdit>> Sorted(Dictionary<string, List<TextEdit>> edits) =>
         edits.ToDictionary(e => e.Key, e => (IReadOnlyList<TextEdit>)[.. e.Value.OrderBy(t => t.Offset)], StringComparer.Ordinal);

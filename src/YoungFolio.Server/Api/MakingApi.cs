@@ -36,7 +36,12 @@ public static class MakingApi
         }).Produces<TypedTable>();
         making.MapPost("/table/source", (MadeTable made) =>
         {
-            if (made.Table is not { Columns.Count: > 0 and <= TypedTable.MostColumns, Rows.Count: <= TypedTable.MostRows } || (made.Text is not null && !IsShort(made.Text, TypedTable.LongestSource)))
+            if (!IsWhole(made.Table))
+            {
+                return Results.Json(new Problem("This is no table that can be written."), statusCode: 400);
+            }
+
+            if (made.Text is not null && !IsShort(made.Text, TypedTable.LongestSource))
             {
                 return TooLong();
             }
@@ -53,6 +58,12 @@ public static class MakingApi
         manuscript.MapPost("/formula", async (int id, MadeOf formula, ProofService proofs, CancellationToken stop) =>
             IsShort(formula.Text, LongestFormula) ? Results.Ok(await proofs.DrawAsync(id, formula.Text, stop)) : TooLong()).Needs(Role.Reader).Produces<FormulaDrawing>();
     }
+
+    // What comes from outside may lack any of its parts.
+    private static bool IsWhole(TypedTable? table) =>
+        table is { Environment: not null, Columns.Count: > 0 and <= TypedTable.MostColumns, Rows.Count: <= TypedTable.MostRows, Below: not null }
+        && table.Columns.All(c => c is { Before: not null, Kind: not null, After: not null }) && table.Below.All(l => l is not null)
+        && table.Rows.All(r => r is { Above: not null, Cells.Count: <= TypedTable.MostColumns, End: not null } && r.Above.All(l => l is not null) && r.Cells.All(c => c is { Text: not null }));
 
     private static bool IsShort(string? text, int longest) => text is not null && text.Length <= longest;
 

@@ -36,7 +36,7 @@ public static class SectionsApi
         group.MapPost("/look", (int id, SectionMove move, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) => AnswerAsync(async () =>
         {
             Planned plan = await PlanAsync(id, move, store, files, texts);
-            var changed = plan.Edits(plan.Texts).ToDictionary(e => e.Key, e => Applied(plan.Texts[e.Key], e.Value), StringComparer.Ordinal);
+            var changed = plan.Edits(plan.Texts).ToDictionary(e => e.Key, e => BibText.Apply(plan.Texts[e.Key], e.Value), StringComparer.Ordinal);
             return Results.Ok(new MovedOutline(await proofs.OutlineOfAsync(id, changed, stop)));
         })).Needs(Role.Author).Produces<MovedOutline>();
         group.MapPost("/move", (int id, SectionMove move, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) => AnswerAsync(async () =>
@@ -114,15 +114,5 @@ public static class SectionsApi
         {
             return Results.Json(new Problem(e.Message), statusCode: 409);
         }
-    }
-
-    private static string Applied(string text, IReadOnlyList<TextEdit> edits)
-    {
-        foreach (TextEdit edit in edits.OrderByDescending(e => e.Offset))
-        {
-            text = string.Concat(text.AsSpan(0, edit.Offset), edit.Text, text.AsSpan(edit.Offset + edit.Length));
-        }
-
-        return text;
     }
 }

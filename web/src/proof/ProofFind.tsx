@@ -18,6 +18,7 @@ export function ProofFind(props: {
   sheets: SheetStore;
   /** The page in view: the first place from there on is shown first. */
   page: number;
+  /** `at`: which of them is gone to; −1: none, they are of another proof. */
   onFound: (found: FoundInProof, at: number) => void;
   onClose: () => void;
 }) {
@@ -45,24 +46,12 @@ export function ProofFind(props: {
       // A new proof leaves the place that is shown; new words show the first from here on.
       const isNew = shownFor.current !== words;
       shownFor.current = words;
-      setAt((was) => {
-        const next = isNew
-          ? Math.max(
-              0,
-              all.findIndex((f) => f[0]!.sheet >= pageNow()),
-            )
-          : Math.min(was, Math.max(0, all.length - 1));
-        return next;
-      });
-      if (isNew)
-        tell(
-          all,
-          Math.max(
-            0,
-            all.findIndex((f) => f[0]!.sheet >= pageNow()),
-          ),
-        );
-      else tell(all, -1);
+      const first = Math.max(
+        0,
+        all.findIndex((f) => f[0]!.sheet >= pageNow()),
+      );
+      setAt((was) => (isNew ? first : Math.min(was, Math.max(0, all.length - 1))));
+      tell(all, isNew ? first : -1);
     };
     const timer = window.setTimeout(() => void look(), FindAfter);
     return () => {

@@ -26,6 +26,20 @@ export interface Uploads {
 /** The folder that a dropped file goes to by its kind. */
 export const pathFor = (name: string) => (/\.(png|jpe?g|pdf|svg)$/i.test(name) ? `figures/${name}` : name);
 
+/** Puts a file among a manuscript's. */
+export const putFile = async (
+  manuscript: number,
+  path: string,
+  file: File,
+  { latin1 = false, replace = false }: Partial<Pick<Upload, 'latin1' | 'replace'>> = {},
+) =>
+  call(
+    'PUT',
+    `/api/manuscripts/${manuscript}/files?path=${encodeURIComponent(path)}&latin1=${latin1}&replace=${replace}`,
+    // A dropped folder can't be read as a file: that is said here, not by a torn request.
+    new Blob([await file.arrayBuffer()]),
+  );
+
 /** Why the server didn't take a file, as a question that can be answered; null when there is nothing to ask. */
 export function doubtOf(error: unknown): Doubt | null {
   if (!(error instanceof Refusal)) return null;
@@ -49,13 +63,7 @@ export function useUploads(manuscript: number): Uploads {
       const { file, latin1, replace } = next;
       setLeft(waiting.current.length);
       try {
-        const path = encodeURIComponent(pathFor(file.name));
-        await call(
-          'PUT',
-          `/api/manuscripts/${manuscript}/files?path=${path}&latin1=${latin1}&replace=${replace}`,
-          // A dropped folder can't be read as a file: that is said here, not by a torn request.
-          new Blob([await file.arrayBuffer()]),
-        );
+        await putFile(manuscript, pathFor(file.name), file, { latin1, replace });
       } catch (e) {
         const doubt = doubtOf(e);
         if (doubt) {

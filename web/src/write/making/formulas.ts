@@ -72,24 +72,21 @@ export const structures = [
   { name: 'Parentheses', sign: '( )', template: '\\left( ${} \\right)' },
   { name: 'Mean', sign: 'x̄', template: '\\bar{${}}' },
   { name: 'Vector', sign: 'x⃗', template: '\\vec{${}}' },
-  { name: 'Words', sign: 'Aa', template: '\\text{${}}', needs: 'amsmath' },
+  { name: 'Words', sign: 'Aa', template: '\\text{${}}' },
   {
     name: 'Matrix',
     sign: '[ ]',
     template: '\\begin{pmatrix}\n  ${} & ${} \\\\\n  ${} & ${}\n\\end{pmatrix}',
-    needs: 'amsmath',
   },
   {
     name: 'Cases',
     sign: '{',
     template: '\\begin{cases}\n  ${} & \\text{if } ${} \\\\\n  ${} & \\text{otherwise}\n\\end{cases}',
-    needs: 'amsmath',
   },
   {
     name: 'Lines in step',
     sign: '=',
     template: '\\begin{aligned}\n  ${} &= ${} \\\\\n  &= ${}\n\\end{aligned}',
-    needs: 'amsmath',
   },
 ] as const;
 

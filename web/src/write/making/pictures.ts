@@ -1,9 +1,6 @@
 import type { Text } from '@codemirror/state';
 import type { Stretch } from '../source/blocks';
 
-/** The largest file that the server takes, in bytes. */
-export const LargestFile = 50 * 1024 * 1024;
-
 /** Larger pictures make every proof slow to fetch, in bytes. */
 const LargestPicture = 30 * 1024 * 1024;
 

@@ -1,10 +1,11 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import { call, post, type Report, type TypedTable } from '../../api/client';
+import { post, type Report, type TypedTable } from '../../api/client';
 import { sourcesQuery } from '../../api/queries';
 import { useRoom } from '../../rooms/roomContext';
 import { ThingFinder } from '../../rooms/ThingFinder';
 import { thingsOf, type Thing } from '../../rooms/things';
+import { putFile } from '../../rooms/useUploads';
 import { useStable } from '../../ui/useStable';
 import { citingCommand } from '../citations';
 import { knownOf } from '../completion/completion';
@@ -78,8 +79,7 @@ export function useMaking(ways: {
         }
         const path = pathOf(file, taken);
         setUploading(path);
-        const address = `/api/manuscripts/${manuscript.id}/files?path=${encodeURIComponent(path)}&latin1=false&replace=false`;
-        await call('PUT', address, new Blob([await file.arrayBuffer()]));
+        await putFile(manuscript.id, path, file);
         taken.push(path);
         const needs = await missing(['graphicx']);
         const { from, to, before, after } = placeForBlock(text.view.state.doc, place.now().from);
