@@ -183,4 +183,71 @@ public sealed class SectionMoveTests
         var wide = Enumerable.Range(0, 14).ToDictionary(i => i == 0 ? "main.tex" : $"{i}.tex", i => string.Concat(Enumerable.Repeat($"\\input{{{i + 1}}}", 8)), StringComparer.Ordinal);
         Assert.Empty(TimeLimit.Within(2, () => TypedSections.Of(wide, "main.tex").Headings));
     }
+
+    private static Dictionary<string, string> Split(Dictionary<string, string> texts, int section, string? path = null, bool? included = null)
+    {
+        SectionSplit split = TypedSections.Of(texts, "main.tex").Split(section, path, included);
+        return new(texts, StringComparer.Ordinal) { [split.From] = BibText.Apply(texts[split.From], [split.Edit]), [split.Path] = split.Words };
+    }
+
+    private static Dictionary<string, string> Folded(Dictionary<string, string> texts, int section)
+    {
+        SectionFold fold = TypedSections.Of(texts, "main.tex").Fold(section);
+        var now = new Dictionary<string, string>(texts, StringComparer.Ordinal) { [fold.Into] = BibText.Apply(texts[fold.Into], [fold.Edit]) };
+        now.Remove(fold.Path);
+        return now;
+    }
+
+    [Theory]
+    [InlineData(0, "sections/a.tex", "\\input{sections/a}")]
+    [InlineData(1, "sections/a1.tex", "\\input{sections/a1}")]
+    [InlineData(2, "sections/b.tex", "\\input{sections/b}")]
+    [InlineData(3, "sections/c.tex", "\\input{sections/c}\n\\bibliography")]
+    public void A_section_gets_a_file_of_its_own_and_goes_back_as_it_was(int section, string path, string command)
+    {
+        Dictionary<string, string> split = Split(s_article, section);
+        Assert.Contains(command, split["main.tex"], StringComparison.Ordinal);
+        Assert.StartsWith("\\", split[path], StringComparison.Ordinal);
+        Assert.Equal(Outline(s_article), Outline(split));
+        Assert.Equal(s_article["main.tex"], Folded(split, section)["main.tex"]);
+    }
+
+    [Fact]
+    public void A_chapter_goes_into_the_folder_of_the_others_and_is_included()
+    {
+        // What the third chapter takes in goes along: its section stays in its own file.
+        Dictionary<string, string> split = Split(s_thesis, 5);
+        Assert.Contains("\\include{chapters/three}\n\\appendix", split["main.tex"], StringComparison.Ordinal);
+        Assert.Equal("% the third is here\n\\chapter{Three}\nText of three.\n\\input{chapters/deep}\n", split["chapters/three.tex"]);
+        Assert.Equal(Outline(s_thesis), Outline(split));
+        Assert.Equal(s_thesis["main.tex"], Folded(split, 5)["main.tex"]);
+        // A section of a chapter that has a file: beside it, by \input, since what is included can't include.
+        Dictionary<string, string> deeper = Split(s_thesis, 4);
+        Assert.Contains("\n\\input{chapters/two-b}", deeper["chapters/two.tex"], StringComparison.Ordinal);
+        Assert.Equal(Outline(s_thesis), Outline(deeper));
+        // As the writer wants it.
+        Assert.Contains("\\input{parts/drei}", Split(s_thesis, 5, "parts/drei.tex", included: false)["main.tex"], StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_file_goes_back_with_its_comments_to_where_it_was_taken_in()
+    {
+        Dictionary<string, string> folded = Folded(s_thesis, 0);
+        Assert.Contains("\\tableofcontents\n% Chapter one\n\\chapter{One}\nText of one.\n\n\\section{One a}\nText of one a.\n\\input", folded["main.tex"], StringComparison.Ordinal);
+        Assert.Equal(Outline(s_thesis), Outline(folded));
+        Assert.Equal(s_thesis["main.tex"], Split(folded, 0, "chapters/one.tex", included: true)["main.tex"]);
+        Assert.False(TypedSections.Of(s_thesis, "main.tex").Fold(6).IsIncluded);
+    }
+
+    [Fact]
+    public void What_has_a_file_or_none_is_refused_as_are_names_that_are_taken()
+    {
+        Assert.Contains("chapters/one.tex", Assert.Throws<SearchException>(() => Split(s_thesis, 0)).Message, StringComparison.Ordinal);
+        Assert.Contains("no file of its own", Assert.Throws<SearchException>(() => Folded(s_thesis, 5)).Message, StringComparison.Ordinal);
+        Assert.Contains("no file of its own", Assert.Throws<SearchException>(() => Folded(s_thesis, 1)).Message, StringComparison.Ordinal);
+        Assert.Contains("already", Assert.Throws<SearchException>(() => Split(s_thesis, 5, "unused.tex")).Message, StringComparison.Ordinal);
+        var twice = new Dictionary<string, string>(s_thesis, StringComparer.Ordinal) { ["main.tex"] = s_thesis["main.tex"].Replace("\\appendix", "\\appendix\n\\input{chapters/deep}\n", StringComparison.Ordinal) };
+        Assert.Contains("more than once", Assert.Throws<SearchException>(() => Folded(twice, 6)).Message, StringComparison.Ordinal);
+        Assert.Throws<SearchException>(() => Split(s_thesis, 50));
+    }
 }

@@ -82,6 +82,8 @@ public sealed class RightsTests : RunningServer
         ["POST /api/manuscripts/{id}/sources/change"] = "a",
         ["POST /api/manuscripts/{id}/sections/look"] = "a",
         ["POST /api/manuscripts/{id}/sections/move"] = "a",
+        ["POST /api/manuscripts/{id}/sections/split"] = "a",
+        ["POST /api/manuscripts/{id}/sections/fold"] = "a",
         ["GET /api/manuscripts/{id}/spelling/files/{file}"] = "r",
         ["GET /api/manuscripts/{id}/spelling/suggestions"] = "r",
         ["GET /api/manuscripts/{id}/spelling/words"] = "r",

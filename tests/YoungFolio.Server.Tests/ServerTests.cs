@@ -130,6 +130,7 @@ public sealed class ServerTests : RunningServer
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         using HttpResponseMessage put = await ilse.PutAsync("/api/manuscripts/1/parts?path=data/old.csv", new StringContent("a,b\n1,2\n"));
+        Assert.True(put.IsSuccessStatusCode, $"{put.StatusCode}: {await put.Content.ReadAsStringAsync()}");
         int file = (await put.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetInt32();
         Assert.Equal("a,b\n1,2\n", await ilse.GetStringAsync($"/api/manuscripts/1/parts/{file}/content"));
         int revision = (await JsonAsync(ilse, "/api/manuscripts/1/revisions?count=1"))[0].GetProperty("number").GetInt32();

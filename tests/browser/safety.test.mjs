@@ -66,13 +66,14 @@ test('a file that is deleted is brought back from the list of the deleted', asyn
   await page.getByRole('button', { name: 'More for chapters/close.tex' }).click();
   await page.getByRole('menuitem', { name: /Delete/ }).click();
   await page.getByRole('button', { name: 'Delete it' }).click();
-  const files = page.getByRole('list', { name: 'Files', exact: true });
-  await eventually(async () => (await files.getByText('chapters/close.tex').count()) === 0, 'the file gone');
+  const file = page
+    .getByRole('list', { name: 'Files', exact: true })
+    .getByRole('button', { name: 'chapters/close.tex', exact: true });
+  await eventually(async () => (await file.count()) === 0, 'the file gone');
   await page.getByRole('button', { name: 'Deleted' }).click();
   await page.getByRole('list', { name: 'Deleted files' }).getByText(/Ilse Marrable/).waitFor();
   await page.getByRole('button', { name: 'Bring back chapters/close.tex' }).click();
-  await files.getByText('chapters/close.tex').waitFor();
-  await files.getByText('chapters/close.tex').click();
+  await file.click();
   await page.getByRole('textbox', { name: 'Source of chapters/close.tex' }).waitFor();
   await has(page, '\\chapter');
   await page.context().close();

@@ -171,7 +171,7 @@ test('findings come by cause, are filtered, gone through by key and mended toget
   const mended = /By Bao\.[\s\S]*Walls \\& hedges\.\n\nStones \\& moss\.\n\nRain \\& shade\./;
   await eventually(async () => mended.test(await text(other)), () => text(other));
   await page.getByRole('tab', { name: 'Files' }).click();
-  await page.getByRole('list', { name: 'Files', exact: true }).getByText('chapters/close.tex').click();
+  await page.getByRole('list', { name: 'Files', exact: true }).getByRole('button', { name: 'chapters/close.tex', exact: true }).click();
   await eventually(async () => mended.test(await text(page)), () => text(page));
   await eventually(async () => (await group.count()) === 0, 'the findings are gone');
   // While a command is typed nothing is said of it.
@@ -208,7 +208,7 @@ test('a file that is missing is made by its finding, and one that nothing takes 
   await has(page, '50\\% of them');
   // Taken out again, it is worth a remark, whose button takes it in.
   await page.getByRole('tab', { name: 'Files' }).click();
-  await page.getByRole('list', { name: 'Files', exact: true }).getByText('main.tex').click();
+  await page.getByRole('list', { name: 'Files', exact: true }).getByRole('button', { name: /^main\.tex/ }).click();
   await page.getByRole('textbox', { name: 'Source of main.tex' }).waitFor();
   await editor(page).click();
   await page.keyboard.press('Control+End');

@@ -121,3 +121,80 @@ test('words are found in the proof, pages face each other, and are read alone', 
   await editor(page).focus();
   await page.context().close();
 });
+
+/** A file's text as the server has it. */
+const stored = (page, path) =>
+  page.evaluate(async (wanted) => {
+    const { files } = await (await fetch('/api/manuscripts/1')).json();
+    const file = files.find((f) => f.path === wanted);
+    return file ? (await (await fetch(`/api/manuscripts/1/files/${file.id}`)).json()).text : '';
+  }, path);
+const inFiles = (page, path) =>
+  page.getByRole('list', { name: 'Files', exact: true }).getByRole('button', { name: path, exact: true });
+
+test('a section gets a file of its own and goes back, with what a co-writer typed in it since', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/valley.tex');
+  const other = await writeAs(running, 'Bao Tremlett', 'chapters/valley.tex');
+  const before = await text(page);
+  await comes(page, '2.1 Quarries', '2.2 Ledgers and maps');
+  await cursorIn(other, 'Two quarries gave', 'End');
+  await other.keyboard.type(' Stone by stone.');
+  await entry(page, /^2\.1 Quarries/).click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Into a file of its own' }).click();
+  await page.getByText('“Quarries” is in chapters/quarries.tex now.').waitFor();
+  await has(page, '\\input{chapters/quarries}');
+  await comes(page, '2.1 Quarries', '2.2 Ledgers and maps');
+  // By key: the menu of the heading, then the last of its lines. What was typed in the new file comes along.
+  await other.getByRole('tab', { name: 'Files' }).click();
+  await inFiles(other, 'chapters/quarries.tex').click();
+  await other.getByRole('textbox', { name: 'Source of chapters/quarries.tex' }).waitFor();
+  await cursorIn(other, 'Two quarries gave', 'End');
+  await other.keyboard.type(' In its own file.');
+  await eventually(async () => (await stored(page, 'chapters/quarries.tex')).includes('In its own file.'), 'stored');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await has(page, ' In its own file.');
+  assert.equal((await text(page)).includes('\\input{chapters/quarries}'), false);
+  await eventually(async () => (await inFiles(other, 'chapters/quarries.tex').count()) === 0, 'the file gone');
+  // Wherever on a line that wraps the other stood.
+  const words = (await text(page)).replace(' In its own file.', '').replace(' Stone by stone.', '');
+  assert.equal(words, before);
+  await entry(page, /^2\.1 Quarries/).focus();
+  await page.keyboard.press('Shift+F10');
+  await page.getByRole('menuitem', { name: 'Back out of its own file' }).click();
+  await page.getByText('This section has no file of its own.').waitFor();
+  for (const one of [page, other]) await one.context().close();
+});
+
+test('files stand in folders that open, are dragged from one to another, and dropped into one', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/why.tex');
+  await page.getByRole('tab', { name: 'Files' }).click();
+  const folder = (path) => page.getByRole('button', { name: `Folder ${path}`, exact: true });
+  await folder('chapters').click();
+  assert.equal(await folder('chapters').getAttribute('aria-expanded'), 'false');
+  assert.equal(await inFiles(page, 'chapters/why.tex').count(), 0);
+  await page.reload();
+  await folder('chapters').waitFor();
+  assert.equal(await inFiles(page, 'chapters/why.tex').count(), 0);
+  await folder('chapters').click();
+  await inFiles(page, 'chapters/why.tex').waitFor();
+  // The markup follows the file.
+  await inFiles(page, 'chapters/close.tex').dragTo(folder('figures'));
+  await inFiles(page, 'figures/close.tex').waitFor();
+  const takesIn = (path) =>
+    eventually(async () => (await stored(page, 'main.tex')).includes(`\\include{${path}}`), `${path} taken in`);
+  await takesIn('figures/close');
+  await inFiles(page, 'figures/close.tex').dragTo(page.getByRole('button', { name: 'Upload' }));
+  await inFiles(page, 'close.tex').waitFor();
+  await inFiles(page, 'close.tex').dragTo(folder('chapters'));
+  await inFiles(page, 'chapters/close.tex').waitFor();
+  await takesIn('chapters/close');
+  // From outside, several at once.
+  const data = await page.evaluateHandle(() => {
+    const files = new DataTransfer();
+    for (const n of [1, 2, 3, 4]) files.items.add(new File([`a,b\n${n},2\n`], `run-${n}.csv`));
+    return files;
+  });
+  await folder('chapters').dispatchEvent('drop', { dataTransfer: data });
+  for (const n of [1, 2, 3, 4]) await inFiles(page, `chapters/run-${n}.csv`).waitFor();
+  await page.context().close();
+});

@@ -99,7 +99,7 @@ test('what one does with files is there for the other at once, and a writer stay
   await ilse.getByRole('tab', { name: 'Files' }).click();
   await bao.getByRole('tab', { name: 'Files' }).click();
   const list = (page) => page.getByRole('list', { name: 'Files' });
-  const there = (page, path) => eventually(async () => (await list(page).getByText(path, { exact: true }).count()) === 1, `${path} in the list`);
+  const there = (page, path) => eventually(async () => (await list(page).getByRole('button', { name: path, exact: true }).count()) === 1, `${path} in the list`);
   await cursorIn(ilse, 'Two quarries gave');
   await ilse.keyboard.type('Before. ');
   await bao.getByRole('button', { name: 'More for chapters/valley.tex' }).click();
@@ -112,7 +112,7 @@ test('what one does with files is there for the other at once, and a writer stay
   await has(ilse, 'Before. After. ');
   assert.match(ilse.url(), /file=ground%2Fmarrow\.tex/);
   await has(bao, '\\include{ground/marrow}');
-  await list(bao).getByText('ground/marrow.tex', { exact: true }).click();
+  await list(bao).getByRole('button', { name: 'ground/marrow.tex', exact: true }).click();
   await has(bao, 'Before. After. ');
 
   await ilse.getByRole('button', { name: 'New', exact: true }).click();

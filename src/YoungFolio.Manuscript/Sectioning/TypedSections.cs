@@ -10,6 +10,20 @@ namespace YoungFolio.Manuscript.Sectioning;
 /// <param name="Level">−1 for parts, 0 for chapters, 1 for sections, and so on.</param>
 public sealed record TypedHeading(string Path, int Offset, int Level);
 
+/// <summary>A section that goes into a file of its own.</summary>
+/// <param name="Path">The new file.</param>
+/// <param name="Words">What it holds.</param>
+/// <param name="From">The file that it goes out of.</param>
+/// <param name="Edit">What stands there instead: the command that takes the new file in.</param>
+public sealed record SectionSplit(string Path, string Words, string From, TextEdit Edit);
+
+/// <summary>A file that goes back to where it is taken in.</summary>
+/// <param name="Path">The file, which isn't needed any more.</param>
+/// <param name="IsIncluded">Whether <c>\include</c> took it in.</param>
+/// <param name="Into">The file that it goes into.</param>
+/// <param name="Edit">What it held, in the place of the command.</param>
+public sealed record SectionFold(string Path, bool IsIncluded, string Into, TextEdit Edit);
+
 /// <summary>
 /// A manuscript's headings in the order in which it takes its files in, and the stretches of text that belong to them. What is typed is
 /// read and nothing expanded: a heading that a macro makes isn't seen.
@@ -146,6 +160,89 @@ public sealed partial class TypedSections
 
             all.Add(edit);
         }
+    }
+
+    /// <summary>What brings a section into a file of its own.</summary>
+    /// <param name="section">Which heading, from 0.</param>
+    /// <param name="path">The new file; null: one that its title and its neighbours suggest.</param>
+    /// <param name="isIncluded">Whether <c>\include</c> takes it in; null: chapters of the main file are included.</param>
+    /// <exception cref="SearchException">It has one already, or the name is taken.</exception>
+    public SectionSplit Split(int section, string? path = null, bool? isIncluded = null)
+    {
+        Mark mark = HeadingAt(section, out int first);
+        Stretch own = Whole(first, End(first));
+        if (FilledBy(mark, own) is { } there)
+        {
+            throw new SearchException($"This section has a file of its own already: {there.Path}.");
+        }
+
+        path ??= SuggestedPath(mark);
+        if (_texts.ContainsKey(path))
+        {
+            throw new SearchException($"There is a file {path} already.");
+        }
+
+        string text = _texts[own.Visit.Path];
+        // A file within an included one can't be included itself.
+        bool isChapter = isIncluded ?? (mark.Level == 0 && own.Visit.From is null);
+        string name = path.EndsWith(".tex", StringComparison.OrdinalIgnoreCase) ? path[..^4] : path;
+        string command = $"\\{(isChapter ? "include" : "input")}{{{name}}}";
+        return new SectionSplit(path, text[own.From..own.To].TrimEnd() + "\n", own.Visit.Path, new TextEdit(own.From, own.To - own.From, command + (NeedsLine(text, own.To) ? "\n" : "")));
+    }
+
+    /// <summary>What brings a section that has a file of its own back into the file that takes it in.</summary>
+    /// <param name="section">Which heading, from 0.</param>
+    /// <exception cref="SearchException">It has none, or the file holds more than it, or is taken in twice.</exception>
+    public SectionFold Fold(int section)
+    {
+        Mark mark = HeadingAt(section, out int first);
+        if (FilledBy(mark, Whole(first, End(first))) is not { From: { } outer } visit)
+        {
+            throw new SearchException("This section has no file of its own.");
+        }
+
+        if (_marks.Any(m => m.Visit.Path == visit.Path && m.Visit != visit))
+        {
+            throw new SearchException($"{visit.Path} is taken in more than once: it can’t go to one place.");
+        }
+
+        string text = _texts[outer.Path];
+        return new SectionFold(visit.Path, text.AsSpan(visit.CommandFrom).StartsWith("\\include"), outer.Path, new TextEdit(visit.CommandFrom, visit.CommandTo - visit.CommandFrom, _texts[visit.Path].Trim('\n', '\r')));
+    }
+
+    private Mark HeadingAt(int section, out int first)
+    {
+        int[] headings = [.. Enumerable.Range(0, _marks.Count).Where(i => _marks[i].IsHeading)];
+        if (section < 0 || section >= headings.Length)
+        {
+            throw new SearchException("The headings have changed. Wait for the next proof.");
+        }
+
+        return _marks[first = headings[section]];
+    }
+
+    // The file that a section fills from end to end, as it is taken in; null: it shares one.
+    private static Visit? FilledBy(Mark mark, Stretch own)
+    {
+        Visit? visit = mark.Visit;
+        while (visit is not null && visit.From != own.Visit)
+        {
+            visit = visit.From;
+        }
+
+        return visit is not null && own.To == visit.CommandTo ? visit : null;
+    }
+
+    // A free name made of the title's words, in the folder of the files that stand beside it.
+    private string SuggestedPath(Mark mark)
+    {
+        string title = Title().Match(_texts[mark.Visit.Path], mark.Offset) is { Success: true } match ? match.Groups[1].Value : "";
+        string name = string.Join('-', Letters().Matches(title.ToLowerInvariant()).Select(m => m.Value).Take(5));
+        name = name.Length > 0 ? name : s_levels[mark.Level + 1];
+        string? folder = _marks.Where(m => m.IsHeading && m.Visit.From == mark.Visit).Select(m => m.Visit.Path)
+            .Append(mark.Visit.From is null ? "" : mark.Visit.Path).Where(p => p.Contains('/', StringComparison.Ordinal)).Select(p => p[..p.LastIndexOf('/')]).FirstOrDefault();
+        folder ??= mark.Level <= 0 ? "chapters" : "sections";
+        return Enumerable.Range(1, MostFiles).Select(i => $"{folder}/{name}{(i == 1 ? "" : $"-{i}")}.tex").First(p => !_texts.ContainsKey(p));
     }
 
     private sealed record Stretch(Visit Visit, int From, int To);
@@ -343,6 +440,13 @@ public sealed partial class TypedSections
 
     [GeneratedRegex(@"\G\*?\s{0,3}[\[{]")]
     private static partial Regex Argument();
+
+    [GeneratedRegex(@"\G\\[a-z]+\*?(?:\[[^\]]*\])?\s*\{((?:[^{}]|\{[^{}]*\})*)\}")]
+    private static partial Regex Title();
+
+    // Words without commands, in letters that every system takes in names.
+    [GeneratedRegex(@"(?<![\\a-z])[a-z0-9]+")]
+    private static partial Regex Letters();
 
     [GeneratedRegex(@"\G\s{0,3}\{([^{}\n]{1,300})\}")]
     private static partial Regex File();

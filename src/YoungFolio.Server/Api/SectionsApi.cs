@@ -20,6 +20,17 @@ public sealed record HeadingPlace(string? File, int Version, int Offset);
 /// <param name="Shift">By how many levels it goes in.</param>
 public sealed record SectionMove(HeadingPlace? Section, HeadingPlace? Before, bool ToEnd, int Shift);
 
+/// <summary>A section that is to have a file of its own.</summary>
+/// <param name="Section">Its heading.</param>
+/// <param name="Path">The file; null: one that its title suggests.</param>
+/// <param name="IsIncluded">Whether <c>\include</c> takes it in; null: as is usual at its place.</param>
+public sealed record SectionOut(HeadingPlace? Section, string? Path, bool? IsIncluded);
+
+/// <summary>A file that was made of a section, or that went back into another.</summary>
+/// <param name="Path">The file.</param>
+/// <param name="IsIncluded">Whether <c>\include</c> took it in.</param>
+public sealed record SectionFile(string Path, bool IsIncluded);
+
 /// <summary>What headings there would be.</summary>
 /// <param name="Outline">The headings with the numbers that they would have.</param>
 public sealed record MovedOutline(IReadOnlyList<OutlineLine> Outline);
@@ -45,16 +56,40 @@ public static class SectionsApi
             IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, plan.Edits(now)));
             return Results.Ok(new ReplacedPlaces(done.Count, 0, TextsApi.Steps(done)));
         })).Needs(Role.Author).Produces<ReplacedPlaces>();
+        group.MapPost("/split", (int id, SectionOut wanted, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) => AnswerAsync(async () =>
+        {
+            Planned plan = await PlanAsync(id, new SectionMove(wanted.Section, null, false, 0), store, files, texts);
+            FileEntity made = await files.SplitOffAsync(id, user.Actor(), now =>
+            {
+                SectionSplit split = plan.Sections(now).Split(plan.Section, wanted.Path is { } path ? FilePath.Check(path) : null, wanted.IsIncluded);
+                return (TextChanges.Of(now, split.From, split.Edit), split.Path, split.Words);
+            });
+            return Results.Ok(new SectionFile(made.Path, false));
+        })).Needs(Role.Author).Produces<SectionFile>();
+        group.MapPost("/fold", (int id, SectionOut wanted, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) => AnswerAsync(async () =>
+        {
+            Planned plan = await PlanAsync(id, new SectionMove(wanted.Section, null, false, 0), store, files, texts);
+            bool isIncluded = false;
+            FileEntity gone = await files.FoldInAsync(id, user.Actor(), now =>
+            {
+                SectionFold fold = plan.Sections(now).Fold(plan.Section);
+                isIncluded = fold.IsIncluded;
+                return (TextChanges.Of(now, fold.Into, fold.Edit), fold.Path);
+            });
+            return Results.Ok(new SectionFile(gone.Path, isIncluded));
+        })).Needs(Role.Author).Produces<SectionFile>();
     }
 
     // A move by which of the headings it is of: others may write meanwhile, as long as the headings stay.
     private sealed record Planned(IReadOnlyDictionary<string, string> Texts, string Main, IReadOnlyList<int> Levels, int Section, int? Before, int Shift)
     {
-        public IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> Edits(IReadOnlyDictionary<string, string> now)
+        public TypedSections Sections(IReadOnlyDictionary<string, string> now)
         {
             var sections = TypedSections.Of(now, Main);
-            return sections.Headings.Select(h => h.Level).SequenceEqual(Levels) ? sections.Move(Section, Before, Shift) : throw Changed();
+            return sections.Headings.Select(h => h.Level).SequenceEqual(Levels) ? sections : throw Changed();
         }
+
+        public IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> Edits(IReadOnlyDictionary<string, string> now) => Sections(now).Move(Section, Before, Shift);
     }
 
     private static async Task<Planned> PlanAsync(int id, SectionMove move, ManuscriptStore store, FileStore files, TextStore texts)

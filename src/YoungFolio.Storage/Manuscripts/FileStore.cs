@@ -104,10 +104,54 @@ public sealed class FileStore
         });
     }
 
+    /// <summary>Brings words of one file into a new one, as one step.</summary>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <param name="split">From the texts as they are now: what changes in them, the new file and what it holds.</param>
+    /// <exception cref="StoreException">The name is wrong or taken, or others write all the time.</exception>
+    public async Task<FileEntity> SplitOffAsync(int manuscriptId, Actor actor, Func<IReadOnlyDictionary<string, string>, (IReadOnlyDictionary<string, ChangeSet> Changes, string Path, string Words)> split)
+    {
+        IncomingFile incoming = null!;
+        TextsEdit edit = texts =>
+        {
+            (IReadOnlyDictionary<string, ChangeSet> changes, string path, string words) = split(texts);
+            incoming = IncomingFile.Read(path, Encoding.UTF8.GetBytes(words));
+            return changes;
+        };
+        return await _texts.EditAsync(manuscriptId, actor, edit, async (session, manuscript, store) =>
+        {
+            await store();
+            return (await AddFilesAsync(session, manuscript, actor, [incoming]))[0];
+        }, mustBeSame: true);
+    }
+
+    /// <summary>Brings what a text file holds into another one and deletes it, as one step.</summary>
+    /// <param name="manuscriptId">The manuscript.</param>
+    /// <param name="actor">Who does it.</param>
+    /// <param name="fold">From the texts as they are now: what changes in them, and the file that goes.</param>
+    /// <exception cref="StoreException">It is the main file, or others write all the time.</exception>
+    public async Task<FileEntity> FoldInAsync(int manuscriptId, Actor actor, Func<IReadOnlyDictionary<string, string>, (IReadOnlyDictionary<string, ChangeSet> Changes, string Path)> fold)
+    {
+        string gone = "";
+        TextsEdit edit = texts =>
+        {
+            (IReadOnlyDictionary<string, ChangeSet> changes, gone) = fold(texts);
+            return changes;
+        };
+        return await _texts.EditAsync(manuscriptId, actor, edit, async (session, manuscript, store) =>
+        {
+            await store();
+            FileEntity file = await FileRules.FindAsync(session.Database, manuscriptId, gone) ?? throw new StoreException($"There is no {gone} any more.");
+            return Delete(session, manuscript, actor, file);
+        }, mustBeSame: true);
+    }
+
     /// <summary>Deletes a file; its text and history stay in the log, and <see cref="BringBackAsync"/> brings it back.</summary>
     public Task<FileEntity> DeleteAsync(int manuscriptId, Actor actor, int fileId) => _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>
+        Delete(session, manuscript, actor, await FileRules.FileAsync(session.Database, manuscriptId, fileId)));
+
+    private FileEntity Delete(WriteSession session, ManuscriptEntity manuscript, Actor actor, FileEntity file)
     {
-        FileEntity file = await FileRules.FileAsync(session.Database, manuscriptId, fileId);
         if (manuscript.MainFile == file.Path)
         {
             throw new StoreException("The main file can't be deleted: compiling starts there.");
@@ -116,7 +160,7 @@ public sealed class FileStore
         file.IsDeleted = true;
         _log.Add(session, manuscript, actor, RevisionKind.Delete, file, file.Path);
         return file;
-    });
+    }
 
     /// <summary>Brings a file back that was deleted, as it was then.</summary>
     /// <exception cref="StoreException">Another file has its name by now, or there are too many.</exception>

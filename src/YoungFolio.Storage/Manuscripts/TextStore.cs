@@ -96,9 +96,10 @@ public sealed class TextStore
 
     /// <summary>
     /// Changes texts, and what goes with it, at once. What is to change is worked out beside the queue, which may take a while; if the
-    /// texts have changed by the time it is stored it is worked out anew.
+    /// texts have changed by the time it is stored it is worked out anew: some times, then it is carried over what changed, or with
+    /// <paramref name="mustBeSame"/> refused.
     /// </summary>
-    internal async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>>>, Task<T>> around)
+    internal async Task<T> EditAsync<T>(int manuscriptId, Actor actor, TextsEdit edit, Func<WriteSession, ManuscriptEntity, Func<Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>>>, Task<T>> around, bool mustBeSame = false)
         where T : class
     {
         for (int attempt = 1; ; attempt++)
@@ -111,10 +112,10 @@ public sealed class TextStore
 
             IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal));
             var steps = changes.ToDictionary(c => c.Key, c => new TextStep(texts[c.Key].Text, Authority.TakeLarge(texts[c.Key].Text.Text, [new Update(RoomClient, c.Value)], [])), StringComparer.Ordinal);
-            bool mustBeSame = attempt < MostAttempts;
+            bool isLast = attempt >= MostAttempts;
             T? result = await _log.ChangeAsync<T?>(manuscriptId, actor, async (session, manuscript) =>
-                mustBeSame && !await AreSameAsync(session, manuscriptId, texts)
-                    ? null
+                (mustBeSame || !isLast) && !await AreSameAsync(session, manuscriptId, texts)
+                    ? isLast ? throw new StoreException("Others are writing all the time just now. Try again in a moment.") : null
                     : await around(session, manuscript, () => StoreEditsAsync(session, manuscript, actor, texts, steps)));
             if (result is not null)
             {

@@ -41,6 +41,7 @@ export type FoundFile = Schema['FoundFile'];
 export type FoundPlace = Schema['FoundPlace'];
 export type SearchQuery = Required<Schema['SearchQuery']>;
 export type ReplacedPlaces = Schema['ReplacedPlaces'];
+export type SectionFile = Schema['SectionFile'];
 export type MarkupHelp = Schema['MarkupHelp'];
 export type BroughtIn = Schema['BroughtIn'];
 export type TypedTable = Schema['TypedTable'];

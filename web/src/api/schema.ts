@@ -2253,6 +2253,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/sections/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SectionOut"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SectionFile"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/sections/fold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SectionOut"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SectionFile"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/spelling/files/{file}": {
         parameters: {
             query?: never;
@@ -3098,12 +3180,21 @@ export interface components {
             /** @default false */
             printedOnly: boolean;
         };
+        SectionFile: {
+            path: string;
+            isIncluded: boolean;
+        };
         SectionMove: {
             section: null | components["schemas"]["HeadingPlace"];
             before: null | components["schemas"]["HeadingPlace"];
             toEnd: boolean;
             /** Format: int32 */
             shift: number;
+        };
+        SectionOut: {
+            section: null | components["schemas"]["HeadingPlace"];
+            path: null | string;
+            isIncluded: null | boolean;
         };
         SessionView: {
             person: null | components["schemas"]["PersonView"];

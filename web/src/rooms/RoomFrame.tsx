@@ -88,7 +88,9 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
               ? `Let go to put them among the files of “${manuscript.title}”`
               : 'You may read this manuscript, and put nothing into it'
           }
-          onDrop={(files, event) => canWrite && !actionsOf(memory).takeDrop?.(files, event) && upload(files)}
+          onDrop={(files, event) =>
+            canWrite && !actionsOf(memory).takeDrop?.(files, event) && upload(files, folderUnder(event))
+          }
         />
         {state.lost && (
           <LostWordsDialog
@@ -117,3 +119,7 @@ function useDesk(live: Live, manuscript: number, person: number, canWrite: boole
   useEffect(() => void desk?.allow(canWrite), [desk, canWrite]);
   return desk;
 }
+
+/** The folder that something is dropped on. */
+const folderUnder = (event: DragEvent) =>
+  event.target instanceof Element ? event.target.closest<HTMLElement>('[data-folder]')?.dataset.folder : undefined;

@@ -3,13 +3,24 @@ import type { Uploads } from './useUploads';
 
 /** What uploads are under way, what they ask, and what of them wasn't taken. */
 export function UploadStrip({ uploads }: { uploads: Uploads }) {
-  const { left, asked, problems, answer, forget } = uploads;
+  const { progress, asked, problems, answer, forget } = uploads;
   return (
     <>
-      {left > 0 && !asked && (
-        <p className="shrink-0 border-b border-rule bg-note px-4 py-1.5" role="status">
-          Uploading: {left} {left === 1 ? 'file' : 'files'} to go …
-        </p>
+      {progress && !asked && (
+        <div className="flex shrink-0 items-center gap-3 border-b border-rule bg-note px-4 py-1.5" role="status">
+          <span className="min-w-0 truncate">
+            Uploading {progress.name}
+            {progress.of > 1 && `: ${progress.done + 1} of ${progress.of}`} …
+          </span>
+          {progress.of > 1 && (
+            <progress
+              className="h-1.5 w-40 accent-moss"
+              aria-label="Files uploaded"
+              value={progress.done}
+              max={progress.of}
+            />
+          )}
+        </div>
       )}
       {problems.length > 0 && (
         <div role="alert" className="flex shrink-0 items-start gap-3 border-b border-rule bg-rubric-tint px-4 py-1.5">

@@ -16,7 +16,7 @@ export interface RoomState {
   desk: TextDesk;
   memory: RoomMemory;
   /** Puts files among the manuscript's; what is there already is asked about. */
-  upload: (files: Iterable<File>) => void;
+  upload: (files: Iterable<File>, folder?: string) => void;
 }
 
 export const RoomContext = createContext<RoomState | null>(null);

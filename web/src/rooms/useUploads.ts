@@ -7,17 +7,28 @@ export type Doubt = 'exists' | 'latin1';
 /** A file on its way, and what has been agreed to about it. */
 interface Upload {
   file: File;
+  path: string;
   latin1: boolean;
   replace: boolean;
 }
 
+/** How far uploads are. */
+export interface Progress {
+  /** The file that is on its way. */
+  name: string;
+  /** Files that have been dealt with, of how many. */
+  done: number;
+  of: number;
+}
+
 export interface Uploads {
-  /** How many are still on their way. */
-  left: number;
+  /** Null: nothing is under way. */
+  progress: Progress | null;
   /** The file that waits for an answer, and about what. */
   asked: { file: File; doubt: Doubt } | null;
   problems: string[];
-  add: (files: Iterable<File>) => void;
+  /** Uploads files: into a folder, or where each belongs by its kind. */
+  add: (files: Iterable<File>, folder?: string) => void;
   /** Answers about the one that waits: with it, or without. */
   answer: (yes: boolean) => void;
   forget: () => void;
@@ -52,7 +63,9 @@ export function useUploads(manuscript: number): Uploads {
   const waiting = useRef<Upload[]>([]);
   const isBusy = useRef(false);
   const isAsked = useRef(false);
-  const [left, setLeft] = useState(0);
+  // How many of those that were added since nothing was under way.
+  const added = useRef(0);
+  const [progress, setProgress] = useState<Progress | null>(null);
   const [asked, setAsked] = useState<Uploads['asked']>(null);
   const [problems, setProblems] = useState<string[]>([]);
 
@@ -60,10 +73,10 @@ export function useUploads(manuscript: number): Uploads {
     if (isBusy.current) return;
     isBusy.current = true;
     for (let next = waiting.current[0]; next; next = waiting.current[0]) {
-      const { file, latin1, replace } = next;
-      setLeft(waiting.current.length);
+      const { file, path, latin1, replace } = next;
+      setProgress({ name: path, done: added.current - waiting.current.length, of: added.current });
       try {
-        await putFile(manuscript, pathFor(file.name), file, { latin1, replace });
+        await putFile(manuscript, path, file, { latin1, replace });
       } catch (e) {
         const doubt = doubtOf(e);
         if (doubt) {
@@ -77,14 +90,18 @@ export function useUploads(manuscript: number): Uploads {
       }
       waiting.current.shift();
     }
-    setLeft(0);
+    added.current = 0;
+    setProgress(null);
     isBusy.current = false;
   }, [manuscript]);
 
   const add = useCallback(
-    (files: Iterable<File>) => {
-      for (const file of files) waiting.current.push({ file, latin1: false, replace: false });
-      setLeft(waiting.current.length);
+    (files: Iterable<File>, folder?: string) => {
+      for (const file of files) {
+        const path = folder === undefined ? pathFor(file.name) : `${folder}/${file.name}`;
+        waiting.current.push({ file, path, latin1: false, replace: false });
+        added.current++;
+      }
       void run();
     },
     [run],
@@ -100,12 +117,11 @@ export function useUploads(manuscript: number): Uploads {
       else if (asked.doubt === 'latin1') first.latin1 = true;
       else first.replace = true;
       setAsked(null);
-      setLeft(waiting.current.length);
       void run();
     },
     [asked, run],
   );
 
   const forget = useCallback(() => setProblems([]), []);
-  return { left, asked, problems, add, answer, forget };
+  return { progress, asked, problems, add, answer, forget };
 }

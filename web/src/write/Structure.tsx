@@ -1,5 +1,6 @@
 import { Undo2, X } from 'lucide-react';
-import { useEffect, useRef, useState, type DragEvent, type KeyboardEvent } from 'react';
+import { ContextMenu } from 'radix-ui';
+import { useEffect, useRef, useState, type DragEvent, type KeyboardEvent, type ReactNode } from 'react';
 import type { Finding, ManuscriptFile, OutlineLine, Report } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { Initials } from '../ui/Brand';
@@ -121,48 +122,51 @@ export function Structure(props: {
                   : ''
               }`}
             >
-              <button
-                ref={i === here ? current : undefined}
-                data-entry={i === here ? true : undefined}
-                aria-current={i === here ? 'location' : undefined}
-                aria-keyshortcuts={canWrite ? 'Alt+ArrowUp Alt+ArrowDown Alt+ArrowLeft Alt+ArrowRight' : undefined}
-                onClick={() => onTurn(e)}
-                onKeyDown={(event) => press(event, i)}
-                onBlur={() => pending?.section === i && !moves.isBusy && moves.set(null)}
-                title={`${e.title}\n${plural(words[i]!, 'word')}${canWrite && isTyped(e) ? '\nDrag it elsewhere, or Alt and an arrow: up, down, out and in' : ''}`}
-                className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-page/60 ${i === here ? 'bg-leaf font-semibold' : ''} ${isOwn ? 'bg-chosen' : ''}`}
-                style={{ paddingLeft: 12 + (e.level - top + (isOwn ? pending.shift : 0)) * 12 }}
-              >
-                {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
-                <span
-                  className={`w-7 shrink-0 font-serif text-[14px] font-medium ${isNew ? 'text-moss-ink underline' : 'text-rubric-ink'}`}
+              <HeadingMenu entry={e} section={i} canWrite={canWrite} moves={moves}>
+                <button
+                  ref={i === here ? current : undefined}
+                  data-entry={i === here ? true : undefined}
+                  aria-current={i === here ? 'location' : undefined}
+                  aria-keyshortcuts={canWrite ? 'Alt+ArrowUp Alt+ArrowDown Alt+ArrowLeft Alt+ArrowRight' : undefined}
+                  onClick={() => onTurn(e)}
+                  onKeyDown={(event) => press(event, i)}
+                  onBlur={() => pending?.section === i && !moves.isBusy && moves.set(null)}
+                  title={`${e.title}\n${plural(words[i]!, 'word')}${canWrite && isTyped(e) ? '\nDrag it elsewhere, or Alt and an arrow: up, down, out and in\nRight button: more' : ''}`}
+                  className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-page/60 ${i === here ? 'bg-leaf font-semibold' : ''} ${isOwn ? 'bg-chosen' : ''}`}
+                  style={{ paddingLeft: 12 + (e.level - top + (isOwn ? pending.shift : 0)) * 12 }}
                 >
-                  {number}
-                </span>
-                <span className="min-w-0 flex-1 truncate text-[12.5px]">{e.title}</span>
-                {own.length > 0 && (
+                  {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
                   <span
-                    className={`shrink-0 text-[11px] ${own.some((f) => f.kind === 'fix') ? 'text-rubric-ink' : 'text-ochre-ink'}`}
-                    title={own.map((f) => f.message).join('\n')}
+                    className={`w-7 shrink-0 font-serif text-[14px] font-medium ${isNew ? 'text-moss-ink underline' : 'text-rubric-ink'}`}
                   >
-                    <span aria-hidden>{own.some((f) => f.kind === 'fix') ? '●' : '▲'}</span>
-                    {own.length}
-                    <span className="sr-only"> {own.length === 1 ? 'finding' : 'findings'}</span>
+                    {number}
                   </span>
-                )}
-                {others
-                  .filter(
-                    (o, at) =>
-                      o.section === i && others.findIndex((x) => x.person.id === o.person.id && x.section === i) === at,
-                  )
-                  .map((o) => (
-                    <span key={o.person.id} className="self-center">
-                      <Initials person={o.person} small />
-                      <span className="sr-only">{o.person.name} is here</span>
+                  <span className="min-w-0 flex-1 truncate text-[12.5px]">{e.title}</span>
+                  {own.length > 0 && (
+                    <span
+                      className={`shrink-0 text-[11px] ${own.some((f) => f.kind === 'fix') ? 'text-rubric-ink' : 'text-ochre-ink'}`}
+                      title={own.map((f) => f.message).join('\n')}
+                    >
+                      <span aria-hidden>{own.some((f) => f.kind === 'fix') ? '●' : '▲'}</span>
+                      {own.length}
+                      <span className="sr-only"> {own.length === 1 ? 'finding' : 'findings'}</span>
                     </span>
-                  ))}
-                <span className="text-[12px] font-normal text-ink-2">{e.page}</span>
-              </button>
+                  )}
+                  {others
+                    .filter(
+                      (o, at) =>
+                        o.section === i &&
+                        others.findIndex((x) => x.person.id === o.person.id && x.section === i) === at,
+                    )
+                    .map((o) => (
+                      <span key={o.person.id} className="self-center">
+                        <Initials person={o.person} small />
+                        <span className="sr-only">{o.person.name} is here</span>
+                      </span>
+                    ))}
+                  <span className="text-[12px] font-normal text-ink-2">{e.page}</span>
+                </button>
+              </HeadingMenu>
             </li>
           );
         })}
@@ -185,7 +189,7 @@ export function Structure(props: {
         )}
         {moves.done && !pending && (
           <p role="status" className="mx-2 flex items-start gap-1 rounded bg-note px-2 py-1 text-[12.5px]">
-            <span className="min-w-0 flex-1">Moved “{moves.done.title}”.</span>
+            <span className="min-w-0 flex-1">{moves.done.words}</span>
             <button className="button px-1.5 py-0 text-[12px]" disabled={moves.isBusy} onClick={moves.takeBack}>
               <Undo2 className="size-3" aria-hidden /> Undo
             </button>
@@ -196,6 +200,48 @@ export function Structure(props: {
         )}
       </div>
     </div>
+  );
+}
+
+const item = 'block rounded px-2 py-1 data-highlighted:bg-paper';
+
+/** What can be done with a section: by the right button, or Shift and F10. */
+function HeadingMenu(props: {
+  entry: OutlineLine;
+  section: number;
+  canWrite: boolean;
+  moves: ReturnType<typeof useSectionMove>;
+  children: ReactNode;
+}) {
+  const { entry, section, canWrite, moves, children } = props;
+  if (!canWrite || !isTyped(entry)) return children;
+  const step = (key: string, words: string) => (
+    <ContextMenu.Item className={item} onSelect={() => moves.step(section, key)}>
+      {words}
+    </ContextMenu.Item>
+  );
+  return (
+    <ContextMenu.Root modal={false}>
+      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content
+          className="z-[60] min-w-44 rounded border border-rule bg-leaf p-1 text-[13px] shadow-lg"
+          aria-label={`More for ${entry.title}`}
+        >
+          {step('ArrowUp', 'Up')}
+          {step('ArrowDown', 'Down')}
+          {step('ArrowLeft', 'Out, a level higher')}
+          {step('ArrowRight', 'In, a level lower')}
+          <ContextMenu.Separator className="my-1 border-t border-rule" />
+          <ContextMenu.Item className={item} onSelect={() => moves.refile(entry, true)}>
+            Into a file of its own
+          </ContextMenu.Item>
+          <ContextMenu.Item className={item} onSelect={() => moves.refile(entry, false)}>
+            Back out of its own file
+          </ContextMenu.Item>
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
   );
 }
 

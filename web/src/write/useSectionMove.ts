@@ -1,16 +1,16 @@
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { call, post, type OutlineLine, type ReplacedPlaces } from '../api/client';
+import { call, post, type OutlineLine, type ReplacedPlaces, type SectionFile } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { useStable } from '../ui/useStable';
-import { isIdle, placesAfter, type Pending } from './sectionMove';
+import { isIdle, isTyped, placesAfter, stepped, type Pending } from './sectionMove';
 
 const LookAfter = 150;
 
-/** A move that was done, and what takes it back. */
+/** What was done, in words, and what takes it back. */
 interface Done {
-  title: string;
-  undo: ReplacedPlaces['undo'];
+  words: string;
+  takeBack: () => Promise<unknown>;
 }
 
 /**
@@ -64,12 +64,39 @@ export function useSectionMove(entries: OutlineLine[], versions: Readonly<Record
 
   const move = useMutation({
     mutationFn: (of: Pending) => post<ReplacedPlaces>(`${base}/sections/move`, asked(of)),
-    onSuccess: ({ undo }, of) => setDone({ title: entries[of.section]?.title ?? '', undo }),
+    onSuccess: ({ undo }, of) =>
+      setDone({
+        words: `Moved “${entries[of.section]?.title ?? ''}”.`,
+        takeBack: () => post(`${base}/texts/undo`, undo),
+      }),
     onError: (e: Error) => setProblem(e.message),
   });
   const takeBack = useMutation({
-    mutationFn: (of: Done) => post(`${base}/texts/undo`, of.undo),
+    mutationFn: (of: Done) => of.takeBack(),
     onSuccess: () => setDone(null),
+    onError: (e: Error) => setProblem(e.message),
+  });
+  // The heading is the same before and after, so each of the two takes the other back, with what was written since.
+  const out = useStable((entry: OutlineLine, file?: SectionFile) =>
+    post<SectionFile>(`${base}/sections/split`, { section: placeOf(entry), ...file }),
+  );
+  const back = useStable((entry: OutlineLine) =>
+    post<SectionFile>(`${base}/sections/fold`, { section: placeOf(entry) }),
+  );
+  const current = useStable((title: string) => {
+    const entry = entries.find((e) => e.title === title && isTyped(e));
+    if (!entry) throw new Error('This heading isn’t there any more.');
+    return entry;
+  });
+  const refile = useMutation({
+    mutationFn: ({ entry, isOut }: { entry: OutlineLine; isOut: boolean }) => (isOut ? out(entry) : back(entry)),
+    onMutate: () => setProblem(''),
+    onSuccess: (file, { entry: { title }, isOut }) =>
+      setDone(
+        isOut
+          ? { words: `“${title}” is in ${file.path} now.`, takeBack: async () => back(current(title)) }
+          : { words: `What ${file.path} held is here now.`, takeBack: async () => out(current(title), file) },
+      ),
     onError: (e: Error) => setProblem(e.message),
   });
   return {
@@ -77,7 +104,14 @@ export function useSectionMove(entries: OutlineLine[], versions: Readonly<Record
     numbers,
     problem,
     done,
-    isBusy: move.isPending || takeBack.isPending,
+    isBusy: move.isPending || takeBack.isPending || refile.isPending,
+    /** Gives a section a file of its own, or brings what its file holds back. */
+    refile: (entry: OutlineLine, isOut: boolean) => refile.mutate({ entry, isOut }),
+    /** A step of a section as by key, done at once. */
+    step: (section: number, key: string) => {
+      const to = stepped(entries, { section, before: section, shift: 0 }, key);
+      if (!isIdle(entries, to)) move.mutate(to);
+    },
     set: setPending,
     commit: () => {
       if (pending && !isIdle(entries, pending)) move.mutate(pending);
