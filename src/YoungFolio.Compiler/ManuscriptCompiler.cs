@@ -25,12 +25,13 @@ public sealed class CompileResult
     private readonly Func<bool, byte[]> _write;
     private byte[]? _pdf;
 
-    internal CompileResult(SheetList sheets, Func<bool, byte[]> write, CompileReport report, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
+    internal CompileResult(SheetList sheets, Func<bool, byte[]> write, CompileReport report, CrossReferences references, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
     {
         Sheets = sheets;
         _write = write;
         Cache = cache;
         Report = report;
+        CrossReferences = references;
         Anchors = anchors;
     }
 
@@ -46,6 +47,9 @@ public sealed class CompileResult
 
     /// <summary>The report.</summary>
     public CompileReport Report { get; }
+
+    /// <summary>The labels, and where they are referred to.</summary>
+    public CrossReferences CrossReferences { get; }
 
     /// <summary>About how much it takes in memory with all that is kept for the next compile, in bytes.</summary>
     public long Size { get; internal init; }
@@ -145,6 +149,22 @@ public sealed class ManuscriptCompiler
             return new FormulaDrawing(Draw(document, sketch, FormulaFinder.First(document)), [.. findings.All.Where(f => f.Kind != FindingKind.Layout && f.Position >= start && f.Position <= start + formula.Length).Select(f => f.Message)]);
         });
 
+    /// <summary>The page as a manuscript's preamble sets it, without a word of its text.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="file">The file in which its text begins.</param>
+    /// <param name="begin">Where that is.</param>
+    /// <param name="cancellation">Stops the work.</param>
+    public PageLook LookAtPage(ManuscriptSnapshot snapshot, string file, int begin, CancellationToken cancellation = default) =>
+        OnDeepStack(() =>
+        {
+            string preamble = (snapshot.Files.Find(file)?.Text ?? "")[..begin];
+            var alone = ManuscriptFile.FromText(file, $"{preamble}{BeginDocument}\nx\n\\end{{document}}\n");
+            ManuscriptSnapshot sketch = snapshot with { Files = new FilesOver(new Dictionary<string, ManuscriptFile>(StringComparer.Ordinal) { [file] = alone }, snapshot.Files) };
+            WorkBudget budget = Budget(cancellation);
+            (Document document, _) = Build(sketch, new FindingLog(), budget);
+            return PageLook.Of(document, new TextMeasure(_resources, budget));
+        });
+
     private FormulaPicture? Draw(Document document, ManuscriptSnapshot snapshot, (IReadOnlyList<MathList> Rows, TextStyle Style, bool IsDisplay)? formula)
     {
         if (formula is not var (rows, style, isDisplay))
@@ -228,7 +248,7 @@ public sealed class ManuscriptCompiler
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words!);
         Step("report");
-        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), report, pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
+        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
 
         void Step(string name)
         {

@@ -121,6 +121,8 @@ public static class FolioServer
         SourceApi.Map(manuscript);
         TextsApi.Map(manuscript);
         SectionsApi.Map(manuscript);
+        SetUpApi.Map(manuscript);
+        CrossReferencesApi.Map(manuscript);
         SpellingApi.Map(manuscript);
         WritingApi.Map(manuscript);
         LogApi.Map(manuscript);

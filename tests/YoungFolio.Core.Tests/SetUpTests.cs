@@ -212,6 +212,19 @@ public sealed class SetUpTests
         Assert.Equal(texts["main.tex"], Changed(Changed(field, "headL", null), "pagestyle", null)["main.tex"]);
     }
 
+    [Theory]
+    [InlineData("article", "one", "top", "any", "plain", "3")]
+    [InlineData("report", "one", "page", "any", "plain", "2")]
+    [InlineData("book", "both", "page", "right", "headings", "2")]
+    public void What_nothing_sets_is_as_the_class_has_it(string name, string sides, string title, string open, string style, string depth)
+    {
+        // Lamport's classes (LaTeX: A Document Preparation System, C.5), from memory.
+        SetUp setUp = Read(Texts($"\\documentclass{{{name}}}\n"));
+        string? Usual(string id) => setUp.State(SettingCatalogue.Find(id)!).Usual;
+        Assert.Equal((sides, title, open, style, depth), (Usual("sides"), Usual("titlepage"), Usual("open"), Usual("pagestyle"), Usual("depth")));
+        Assert.Equal("10", Usual("size"));
+    }
+
     [Fact]
     public void Lists_are_put_behind_the_title_in_their_order()
     {

@@ -6,7 +6,7 @@ import { onSignedOut, type Person, type Session } from './api/client';
 import { queryClient, sessionQuery } from './api/queries';
 import { loadFrame } from './rooms/ahead';
 import { RoomBoundary } from './rooms/RoomBoundary';
-import { rooms } from './rooms/rooms';
+import { home, rooms } from './rooms/rooms';
 import { useLighting } from './ui/light';
 import { KeptFor } from './ui/useKept';
 import { Waiting } from './ui/Waiting';
@@ -62,7 +62,7 @@ function Places(props: { session: Session; person: Person; onChanged: () => Prom
             {rooms.map(({ path, Page }) => (
               <Route key={path} path={path} element={<Page />} />
             ))}
-            <Route index element={<Navigate to={rooms[0]!.path} replace />} />
+            <Route index element={<Navigate to={home.path} replace />} />
           </Route>
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>

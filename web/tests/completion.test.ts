@@ -28,6 +28,7 @@ const pack = (name: string, more: Partial<MarkupHelp['packages'][number]>) => ({
   requires: [],
   comesAfter: [],
   clashes: [],
+  group: 'Text',
   ...more,
 });
 const guide = new Guide({

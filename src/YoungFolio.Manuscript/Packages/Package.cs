@@ -59,14 +59,17 @@ public static class PackageCatalogue
     private static readonly Lazy<Dictionary<string, string>> s_providers = new(() => Providers(p => p.Commands));
     private static readonly Lazy<Dictionary<string, string>> s_environmentProviders = new(() => Providers(p => p.Environments));
 
-    /// <summary>All packages, by name.</summary>
-    public static IReadOnlyList<Package> All { get; } =
+    /// <summary>The packages in groups by what they are for.</summary>
+    public static IReadOnlyList<(string Title, IReadOnlyList<Package> Packages)> Groups { get; } =
     [
-        .. ProgrammingPackages.All, .. FontPackages.All, .. Fontspec.All, .. PagePackages.All, .. TextPackages.All, .. ListPackages.All,
-        .. LanguagePackages.All, .. HeadingPackages.All, .. FloatPackages.All, .. MathematicsPackages.All, .. Algorithms.All, .. TheoremPackages.All,
-        .. ReferencePackages.All, .. SourcePackages.All, .. ListingPackages.All, .. IndexPackages.All, .. GlossaryPackages.All, .. NotePackages.All,
-        .. FillerPackages.All, .. FilePackages.All, .. ColourPackages.All, .. TablePackages.All, .. DataPackages.All, Siunitx.Package,
+        ("The page", PagePackages.All), ("Type", [.. FontPackages.All, .. Fontspec.All]), ("Text", TextPackages.All), ("Languages", LanguagePackages.All), ("Headings and lists of them", HeadingPackages.All),
+        ("Lists", ListPackages.All), ("Mathematics", MathematicsPackages.All), ("Theorems", TheoremPackages.All), ("Figures and captions", FloatPackages.All), ("Pictures and files", FilePackages.All), ("Colour", ColourPackages.All),
+        ("Tables", TablePackages.All), ("Data", DataPackages.All), ("Numbers and units", [Siunitx.Package]), ("Algorithms", Algorithms.All), ("Program text", ListingPackages.All), ("References and links", ReferencePackages.All),
+        ("Sources", SourcePackages.All), ("Notes", NotePackages.All), ("Index", IndexPackages.All), ("Glossaries", GlossaryPackages.All), ("Filler", FillerPackages.All), ("Programming", ProgrammingPackages.All),
     ];
+
+    /// <summary>All packages.</summary>
+    public static IReadOnlyList<Package> All { get; } = [.. Groups.SelectMany(g => g.Packages)];
 
     /// <summary>Every command that some package gives.</summary>
     public static IEnumerable<string> AllCommands => s_providers.Value.Keys;

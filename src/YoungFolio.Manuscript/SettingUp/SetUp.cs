@@ -1,5 +1,7 @@
 using System.Text.RegularExpressions;
 using YoungFolio.Bibliography;
+using YoungFolio.Manuscript.Classes;
+using YoungFolio.Manuscript.Packages;
 
 namespace YoungFolio.Manuscript.SettingUp;
 
@@ -14,10 +16,11 @@ public sealed record SettingPlace(string File, int From, int To, string Value, H
 
 /// <summary>What a preamble says of a setting.</summary>
 /// <param name="Setting">The setting.</param>
-/// <param name="Value">The value that holds; null: nothing sets it.</param>
+/// <param name="Value">The value that is set; null: nothing sets it.</param>
+/// <param name="Usual">What holds where nothing sets it: always, or with this class; null: it depends.</param>
 /// <param name="Places">All places that set it, in order: the last one wins.</param>
 /// <param name="CanChange">Whether it can be changed here.</param>
-public sealed record SettingState(Setting Setting, string? Value, IReadOnlyList<SettingPlace> Places, bool CanChange);
+public sealed record SettingState(Setting Setting, string? Value, string? Usual, IReadOnlyList<SettingPlace> Places, bool CanChange);
 
 /// <summary>A setting can't be changed, in words for people.</summary>
 public sealed class SetUpException(string message) : Exception(message);
@@ -53,7 +56,7 @@ public sealed partial class SetUp
         Found? last = Winner(found);
         bool isFree = last is not null && last.Command.Held == HeldBecause.No && (!last.IsShared || Added(setting, last.Value) is not null);
         bool canAdd = last is null && setting.Carriers.Any(c => setting.Choices.Select(x => x.Value).Append(setting.Usual ?? "1cm").Where(c.CanHold).Take(1).Any(v => c.Add(_preamble, v) is not null));
-        return new SettingState(setting, last?.Value, [.. found.Select(f => new SettingPlace(f.Command.File, f.Command.From, f.Command.To, f.Value, f.Command.Held, f.IsShared))], HasPreamble && (isFree || canAdd));
+        return new SettingState(setting, last?.Value, setting.Usual ?? UsualOf(setting.Id), [.. found.Select(f => new SettingPlace(f.Command.File, f.Command.From, f.Command.To, f.Value, f.Command.Held, f.IsShared))], HasPreamble && (isFree || canAdd));
     }
 
     /// <summary>The edits that give a setting a value.</summary>
@@ -105,6 +108,37 @@ public sealed partial class SetUp
         return [.. gone, .. Added(setting, value) ?? throw new SetUpException("There is no place in the preamble where this could be set.")];
     }
 
+    /// <summary>Settings that fight each other, or can't be.</summary>
+    public IReadOnlyList<SetUpRemark> Remarks => HasPreamble ? SetUpRemarks.Of(this, _preamble) : [];
+
+    /// <summary>The packages that are loaded, in order.</summary>
+    /// <param name="uses">How often the manuscript uses commands (with their backslash) and environments.</param>
+    public IReadOnlyList<LoadedPackage> Packages(IReadOnlyDictionary<string, int> uses) => LoadedPackages.Of(_preamble, uses);
+
+    /// <summary>The edits that load a package.</summary>
+    /// <param name="name">Its name.</param>
+    /// <exception cref="SetUpException">There is none of that name, it is loaded, or there is no preamble.</exception>
+    public IReadOnlyList<FileEdit> Load(string name)
+    {
+        if (PackageCatalogue.Find(name) is null)
+        {
+            throw new SetUpException($"There is no package {name}.");
+        }
+
+        return SwitchCarrier.IsLoaded(_preamble, name) ? throw new SetUpException($"{name} is loaded already.")
+            : HasPreamble && PreambleEdits.PackageLine(_preamble, name, $"\\usepackage{{{name}}}") is { } edit ? [edit]
+            : throw new SetUpException("There is no place in the preamble where it could be loaded.");
+    }
+
+    /// <summary>The edits that no longer load a package.</summary>
+    /// <param name="name">Its name.</param>
+    /// <exception cref="SetUpException">It isn't loaded here, or where it is can't be changed.</exception>
+    public IReadOnlyList<FileEdit> Unload(string name)
+    {
+        PreambleCommand[] loading = [.. _preamble.Commands.Where(c => c.Name is "usepackage" or "RequirePackage" && c.Held == HeldBecause.No && PreambleEdits.Names(_preamble, c).Contains(name))];
+        return loading.Length > 0 ? [.. loading.Select(c => PreambleEdits.RemovePackage(_preamble, c, name))] : throw new SetUpException($"{name} isn’t loaded by a line that can be changed here.");
+    }
+
     /// <summary>Applies edits to texts.</summary>
     public static IReadOnlyDictionary<string, string> Apply(IReadOnlyDictionary<string, string> texts, IReadOnlyList<FileEdit> edits)
     {
@@ -116,6 +150,24 @@ public sealed partial class SetUp
         }
 
         return result;
+    }
+
+    // As the class begins.
+    private string? UsualOf(string id)
+    {
+        string name = _preamble.Commands.Where(c => c.Name is "LoadClass" or "documentclass").Select(c => _preamble.Words(c, TypedPreamble.Argument(c)!.Value).Trim()).FirstOrDefault(n => ClassCatalogue.Find(n) is not null) ?? "";
+        return ClassCatalogue.Find(name) is not { } known ? null : id switch
+        {
+            "sides" => known.IsTwoSided ? "both" : "one",
+            "titlepage" => known.HasTitlePage ? "page" : "top",
+            "open" => known.OpensRight ? "right" : "any",
+            "pagestyle" => known.PageStyle,
+            "numberdepth" => Depth(known.NumberDepth),
+            "depth" => Depth(known.ContentsDepth),
+            _ => null,
+        };
+
+        static string Depth(int level) => level.ToString(System.Globalization.CultureInfo.InvariantCulture);
     }
 
     private IReadOnlyList<FileEdit>? Added(Setting setting, string value)

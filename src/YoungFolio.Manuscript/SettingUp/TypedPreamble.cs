@@ -229,7 +229,7 @@ internal sealed partial class TypedPreamble
 
     private void Take(string path, string text, string name, int from, int end, string form, HeldBecause held, HeldBecause file)
     {
-        IReadOnlyList<TypedGroup> groups = form == "=" ? Assigned(text, end) : Groups(text, end, form);
+        List<TypedGroup> groups = form == "=" ? Assigned(text, end) : Groups(text, end, form);
         if (groups.Count(g => g.Open != '[') < form.Count(c => c is 'm' or '='))
         {
             return;
@@ -288,7 +288,7 @@ internal sealed partial class TypedPreamble
             {
                 if (name is "tableofcontents" or "listoffigures" or "listoftables" or "printindex" or "maketitle" or "bibliographystyle" && s_known.TryGetValue(name, out string? form))
                 {
-                    IReadOnlyList<TypedGroup> groups = Groups(text, end, form);
+                    List<TypedGroup> groups = Groups(text, end, form);
                     if (groups.Count >= form.Length)
                     {
                         found.Add(new PreambleCommand(path, name, end - name.Length - 1, groups.Count > 0 ? groups[^1].OuterTo : end, groups, HeldBecause.No));
@@ -318,7 +318,7 @@ internal sealed partial class TypedPreamble
         return at;
     }
 
-    private static IReadOnlyList<TypedGroup> Assigned(string text, int end) =>
+    private static List<TypedGroup> Assigned(string text, int end) =>
         Assignment().Match(text, end) is { Success: true } match ? [new TypedGroup(' ', match.Groups[1].Index, match.Groups[1].Index + match.Groups[1].Length)] : [];
 
     /// <summary>The groups behind a command's name.</summary>

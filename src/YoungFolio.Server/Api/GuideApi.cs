@@ -13,9 +13,10 @@ namespace YoungFolio.Server.Api;
 /// <param name="Requires">Packages that it loads along.</param>
 /// <param name="ComesAfter">Packages that must stand before it.</param>
 /// <param name="Clashes">Packages that define the same commands.</param>
+/// <param name="Group">What it is for.</param>
 public sealed record PackageHelp(
     string Name, string Purpose, IReadOnlyList<string> Commands, IReadOnlyList<string> Environments, IReadOnlyList<string> Options,
-    IReadOnlyList<string> Requires, IReadOnlyList<string> ComesAfter, IReadOnlyList<string> Clashes);
+    IReadOnlyList<string> Requires, IReadOnlyList<string> ComesAfter, IReadOnlyList<string> Clashes, string Group);
 
 /// <summary>A document class.</summary>
 /// <param name="Name">Its name.</param>
@@ -43,7 +44,7 @@ public static class GuideApi
     private static readonly Lazy<MarkupHelp> s_help = new(() => new MarkupHelp(
         MarkupGuide.Lines,
         MarkupGuide.Signs,
-        [.. PackageCatalogue.All.OrderBy(p => p.Name, StringComparer.Ordinal).Select(p => new PackageHelp(p.Name, p.Purpose, p.Commands, p.Environments, p.Options ?? [], p.Requires, p.ComesAfter, p.Clashes))],
+        [.. PackageCatalogue.Groups.SelectMany(g => g.Packages.Select(p => new PackageHelp(p.Name, p.Purpose, p.Commands, p.Environments, p.Options ?? [], p.Requires, p.ComesAfter, p.Clashes, g.Title))).OrderBy(p => p.Name, StringComparer.Ordinal)],
         [.. ClassCatalogue.All.Select(c => new ClassHelp(c.Name, c.Purpose, [.. s_options, .. c.HasChapters ? (string[])["openright", "openany"] : []]))]));
 
     /// <summary>Adds the route.</summary>

@@ -128,6 +128,22 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         }
     }
 
+    /// <summary>The page as a manuscript's preamble sets it, if its texts were these.</summary>
+    public async Task<PageLook> PageOfAsync(int manuscript, IReadOnlyDictionary<string, string> texts, string file, int begin, CancellationToken stop)
+    {
+        (ManuscriptSnapshot snapshot, _, _) = await SnapshotAsync(manuscript, StateOf(manuscript));
+        var over = texts.ToDictionary(t => t.Key, t => ManuscriptFile.FromText(t.Key, t.Value), StringComparer.Ordinal);
+        await _drawing.WaitAsync(stop);
+        try
+        {
+            return await Task.Run(() => compiler.LookAtPage(snapshot with { Files = new FilesOver(over, snapshot.Files) }, file, begin, stop), stop);
+        }
+        finally
+        {
+            _drawing.Release();
+        }
+    }
+
     /// <summary>The headings that a manuscript would have if some of its texts were others.</summary>
     public async Task<IReadOnlyList<OutlineLine>> OutlineOfAsync(int manuscript, IReadOnlyDictionary<string, string> texts, CancellationToken stop)
     {

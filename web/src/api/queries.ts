@@ -5,6 +5,7 @@ import {
   get,
   post,
   Refusal,
+  type CrossReferences,
   type DeletedFile,
   type FirstPage,
   type Found,
@@ -17,6 +18,7 @@ import {
   type ProofState,
   type SearchQuery,
   type Session,
+  type SetUpState,
   type ShelfEntry,
   type SourceDetail,
   type SourceOffer,
@@ -76,6 +78,8 @@ export const keys = {
   tokens: (id: number) => [...of(id), 'tokens'] as const,
   deleted: (id: number) => [...of(id), 'deleted'] as const,
   sources: (id: number) => [...of(id), 'sources'] as const,
+  setUp: (id: number) => [...of(id), 'set-up'] as const,
+  references: (id: number) => [...of(id), 'references'] as const,
   found: (id: number) => [...of(id), 'found'] as const,
 };
 
@@ -202,6 +206,22 @@ export const guideQuery = queryOptions({
 /** What is kept for those who write: goals, days of writing, remarks that are left as they are. */
 export const writingQuery = (id: number) =>
   queryOptions({ queryKey: keys.writing(id), queryFn: () => getKept<WritingState>(`${at(id)}/writing`) });
+
+/** What the preamble sets. The live connection says when a text changed. */
+export const setUpQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.setUp(id),
+    queryFn: ({ signal }) => getKept<SetUpState>(`${at(id)}/set-up`, signal),
+    staleTime: Infinity,
+  });
+
+/** The labels and where they are referred to, as the last proof has them. */
+export const referencesQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.references(id),
+    queryFn: ({ signal }) => getKept<CrossReferences>(`${at(id)}/cross-references`, signal),
+    staleTime: Infinity,
+  });
 
 /** One source with its fields and how it prints; nothing without a key. */
 export const sourceQuery = (id: number, key: string) =>

@@ -1122,6 +1122,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/cross-references": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CrossReferencesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/revisions": {
         parameters: {
             query?: never;
@@ -2335,6 +2372,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/set-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SetUpView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SettingWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangedSetUp"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/set-up/packages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PackageWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangedSetUp"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/spelling/files/{file}": {
         parameters: {
             query?: never;
@@ -2678,6 +2818,10 @@ export interface components {
             remarks: string[];
             unknownPackages: string[];
         };
+        ChangedSetUp: {
+            setUp: components["schemas"]["SetUpView"];
+            undo: components["schemas"]["UndoStep"][];
+        };
         ChangedSources: {
             keys: string[];
             undo: components["schemas"]["UndoStep"][];
@@ -2727,6 +2871,14 @@ export interface components {
             timings: {
                 [key: string]: number;
             };
+        };
+        CrossReferencesView: {
+            /** Format: int32 */
+            revision: number;
+            versions: {
+                [key: string]: number;
+            };
+            labels: components["schemas"]["LabelEntry"][];
         };
         DayView: {
             /** Format: date */
@@ -2858,6 +3010,8 @@ export interface components {
             /** Format: int32 */
             offset: number;
         };
+        /** @enum {unknown} */
+        HeldBecause: "no" | "condition" | "definition" | "style";
         InvitationLink: {
             link: string;
         };
@@ -2881,6 +3035,24 @@ export interface components {
         KnownWords: {
             manuscript: string[];
             mine: string[];
+        };
+        LabelEntry: {
+            key: string;
+            kind: string;
+            number: null | string;
+            page: null | string;
+            /** Format: int32 */
+            sheet: null | number;
+            title: string;
+            file: null | string;
+            /** Format: int32 */
+            line: null | number;
+            /** Format: int32 */
+            offset: null | number;
+            source: null | string;
+            remark: null | string;
+            near: null | string;
+            uses: components["schemas"]["ReferencePlace"][];
         };
         LabelLine: {
             key: string;
@@ -2924,6 +3096,18 @@ export interface components {
         ListedWord: {
             word: string;
             isMine: boolean;
+        };
+        LoadedPackage: {
+            name: string;
+            file: string;
+            /** Format: int32 */
+            offset: number;
+            options: string;
+            isKnown: boolean;
+            usedBy: string[];
+            doesNothing: boolean;
+            isUnused: boolean;
+            canUnload: boolean;
         };
         MadeOf: {
             text: string;
@@ -3062,10 +3246,54 @@ export interface components {
             requires: string[];
             comesAfter: string[];
             clashes: string[];
+            group: string;
         };
         PackageLine: {
             name: string;
             known: boolean;
+        };
+        PackageWish: {
+            name: null | string;
+            isLoaded: boolean;
+        };
+        PageLook: {
+            /** Format: double */
+            paperWidth: number;
+            /** Format: double */
+            paperHeight: number;
+            /** Format: double */
+            textWidth: number;
+            /** Format: double */
+            textHeight: number;
+            /** Format: double */
+            oddLeft: number;
+            /** Format: double */
+            evenLeft: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            headSeparation: number;
+            /** Format: double */
+            footSkip: number;
+            /** Format: double */
+            noteWidth: number;
+            /** Format: double */
+            noteSeparation: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: double */
+            columnSeparation: number;
+            isTwoSided: boolean;
+            /** Format: double */
+            typeSize: number;
+            /** Format: double */
+            leading: number;
+            /** Format: double */
+            lineCharacters: number;
+            /** Format: int32 */
+            pageLines: number;
+            hasHead: boolean;
+            hasFoot: boolean;
         };
         PasswordChange: {
             old: string;
@@ -3117,6 +3345,15 @@ export interface components {
                 [key: string]: number;
             };
             sheets: components["schemas"]["ProofSheets"];
+        };
+        ReferencePlace: {
+            file: string;
+            /** Format: int32 */
+            line: number;
+            /** Format: int32 */
+            offset: number;
+            before: string;
+            after: string;
         };
         RepairLine: {
             file: string;
@@ -3202,6 +3439,62 @@ export interface components {
             demoPeople: components["schemas"]["PersonView"][];
             colours: string[];
             guard: string;
+        };
+        SettingChoice: {
+            value: string;
+            words: string;
+        };
+        /** @enum {unknown} */
+        SettingForm: "choice" | "length" | "number" | "text" | "switch";
+        SettingPlace: {
+            file: string;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            value: string;
+            held: components["schemas"]["HeldBecause"];
+            isShared: boolean;
+        };
+        SettingView: {
+            id: string;
+            group: string;
+            title: string;
+            does: string;
+            form: components["schemas"]["SettingForm"];
+            choices: components["schemas"]["SettingChoice"][];
+            takesOthers: boolean;
+            usual: null | string;
+            within: null | string;
+            value: null | string;
+            places: components["schemas"]["SettingPlace"][];
+            canChange: boolean;
+        };
+        SettingWish: {
+            id: null | string;
+            value: null | string;
+        };
+        SetUpFile: {
+            path: string;
+            /** Format: int32 */
+            version: number;
+            text: string;
+        };
+        SetUpRemark: {
+            code: string;
+            message: string;
+            advice: string;
+            settings: string[];
+            unload?: null | string;
+            unset?: null | string;
+        };
+        SetUpView: {
+            hasPreamble: boolean;
+            settings: components["schemas"]["SettingView"][];
+            files: components["schemas"]["SetUpFile"][];
+            page: null | components["schemas"]["PageLook"];
+            packages: components["schemas"]["LoadedPackage"][];
+            remarks: components["schemas"]["SetUpRemark"][];
         };
         SheetAnchor: {
             name: string;

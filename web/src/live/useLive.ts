@@ -91,9 +91,16 @@ export function useHearsay(live: Live | null, manuscript: number) {
           catchUp();
         } else
           stale(
-            ...[keys.manuscript, keys.proof, keys.sources, keys.people, keys.deleted, keys.writing].map((of) =>
-              of(manuscript),
-            ),
+            ...[
+              keys.manuscript,
+              keys.proof,
+              keys.sources,
+              keys.setUp,
+              keys.references,
+              keys.people,
+              keys.deleted,
+              keys.writing,
+            ].map((of) => of(manuscript)),
           );
       }),
       client.getQueryCache().subscribe(({ query }) => {
@@ -101,7 +108,9 @@ export function useHearsay(live: Live | null, manuscript: number) {
       }),
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
       live.on('aids', () => stale(keys.writing(manuscript))),
-      live.on('files', () => stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript))),
+      live.on('files', () =>
+        stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript), keys.setUp(manuscript)),
+      ),
       live.on('proof', (news) => {
         const { queryKey } = proofQuery(manuscript);
         const known = client.getQueryData(queryKey);
@@ -109,14 +118,14 @@ export function useHearsay(live: Live | null, manuscript: number) {
         if (known && known.revision === news.from && !known.asOf && news.difference)
           client.setQueryData(queryKey, { ...applied(known, news.difference), isBehind: news.isBehind });
         else stale(keys.proof(manuscript));
-        stale(keys.sources(manuscript));
+        stale(keys.sources(manuscript), keys.references(manuscript));
       }),
       // Another state's revisions may be lower.
       live.on('restored', () => void client.resetQueries({ queryKey: keys.proof(manuscript) })),
       live.on('updates', () => {
         timer ||= window.setTimeout(() => {
           timer = 0;
-          stale(keys.sources(manuscript));
+          stale(keys.sources(manuscript), keys.setUp(manuscript));
         }, LookEvery);
       }),
     ];

@@ -40,10 +40,11 @@ export function Thumbnails(props: {
 }
 
 /** A page is drawn when it comes into view, and anew when it has changed. */
-function SmallPage({ entry, sheets, isCurrent }: { entry: SheetEntry; sheets: SheetStore; isCurrent: boolean }) {
+export function SmallPage(props: { entry: SheetEntry; sheets: SheetStore; isCurrent: boolean; wide?: number }) {
+  const { entry, sheets, isCurrent, wide = Wide } = props;
   const host = useRef<HTMLSpanElement>(null);
   const { digest, width, height } = entry;
-  const scale = Wide / width;
+  const scale = wide / width;
   useEffect(() => {
     let gone = false;
     const draw = async () => {
@@ -72,7 +73,7 @@ function SmallPage({ entry, sheets, isCurrent }: { entry: SheetEntry; sheets: Sh
     <span
       ref={host}
       className={`mb-0.5 block bg-sheet shadow-[0_1px_4px_rgb(31_42_55/25%)] ${isCurrent ? 'outline-2 outline-rubric' : ''}`}
-      style={{ width: Wide, height: height * scale }}
+      style={{ width: wide, height: height * scale }}
     />
   );
 }

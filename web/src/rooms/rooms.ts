@@ -1,4 +1,4 @@
-import { BookMarked, PenLine, type LucideIcon } from 'lucide-react';
+import { BookMarked, Link2, PenLine, SlidersHorizontal, type LucideIcon } from 'lucide-react';
 import { lazy, type ComponentType } from 'react';
 import type { Role } from '../api/client';
 
@@ -22,6 +22,13 @@ const everyone = () => true;
 /** The rooms in the order of the work: what a room needs to be reached is its line here. */
 export const rooms: readonly Room[] = [
   {
+    path: 'set-up',
+    ribbon: 'Set-up',
+    icon: SlidersHorizontal,
+    isFor: everyone,
+    ...from(() => import('../setup/SetUpRoom')),
+  },
+  {
     path: 'write',
     ribbon: 'Write',
     icon: PenLine,
@@ -35,4 +42,14 @@ export const rooms: readonly Room[] = [
     isFor: everyone,
     ...from(() => import('../sources/SourcesRoom')),
   },
+  {
+    path: 'cross-refs',
+    ribbon: 'Cross-refs',
+    icon: Link2,
+    isFor: everyone,
+    ...from(() => import('../references/CrossRefsRoom')),
+  },
 ];
+
+/** The room that a manuscript opens in. */
+export const home = rooms.find((r) => r.path === 'write')!;

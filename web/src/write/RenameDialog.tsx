@@ -10,17 +10,26 @@ import type { Pointed } from './completion/pointed';
 import { beginningOf, endOf } from './finding';
 
 /** Gives a label, a command or an environment another name everywhere, with a look at where before; it can be taken back. */
-export function RenameDialog({ of, onClose }: { of: Pointed; onClose: () => void }) {
+export function RenameDialog(props: {
+  of: Pick<Pointed, 'kind' | 'name'>;
+  onClose: () => void;
+  onRenamed?: (to: string) => void;
+}) {
+  const { of, onClose, onRenamed } = props;
   const { manuscript } = useRoom();
   const [name, setName] = useState(of.name);
   const { data: uses, error } = useQuery(usesQuery(manuscript.id, of.kind, of.name));
   const texts = `/api/manuscripts/${manuscript.id}/texts`;
   const renaming = useMutation({
     mutationFn: () => post<ReplacedPlaces>(`${texts}/rename`, { kind: of.kind, name: of.name, to: name.trim() }),
+    onSuccess: () => onRenamed?.(name.trim()),
   });
   const takingBack = useMutation({
     mutationFn: () => post(`${texts}/undo`, renaming.data?.undo),
-    onSuccess: onClose,
+    onSuccess: () => {
+      onRenamed?.(of.name);
+      onClose();
+    },
   });
   const slash = of.kind === 'command' ? '\\' : '';
   const problem = (error ?? renaming.error ?? takingBack.error)?.message;

@@ -34,7 +34,7 @@ function labelPanel(report: Report | null, key: string): HTMLElement {
 }
 
 /** Whether a picture's file is the one that a name without its folder or ending may mean. */
-const isNamed = (path: string, name: string) =>
+export const isNamed = (path: string, name: string) =>
   path === name ||
   path.replace(/\.[^.]*$/, '') === name ||
   path.endsWith(`/${name}`) ||
