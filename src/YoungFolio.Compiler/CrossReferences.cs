@@ -167,8 +167,9 @@ public sealed partial class CrossReferences
                 words.Append(text, at, start - at);
             }
 
-            // A tie is a space in print.
-            words.Append(text.AsSpan(Math.Max(at, start), Math.Max(0, Math.Min(end, to) - Math.Max(at, start))).Contains('~') ? " " : "");
+            // A tie is a space in print, and another reference a number.
+            ReadOnlySpan<char> gone = text.AsSpan(Math.Max(at, start), Math.Max(0, Math.Min(end, to) - Math.Max(at, start)));
+            words.Append(gone.Contains('~') ? " " : "").Append(gone.Contains("ref{", StringComparison.Ordinal) ? "…" : "");
             at = Math.Max(at, Math.Min(end, to));
         }
 

@@ -33,11 +33,14 @@ export function RoomHeader({ room }: { room: string }) {
       >
         {rooms
           .filter((r) => r.isFor(manuscript.role))
-          .map(({ path, ribbon, icon: Icon }) => (
+          .map(({ path, ribbon, icon: Icon, load }) => (
             <Link
               key={path}
               to={`/m/${manuscript.id}/${path}${memory.get(addressOf(path), '')}`}
               aria-current={path === room ? 'page' : undefined}
+              // Its code is there by the time of the click; what fails is said where it is shown.
+              onPointerEnter={() => void load().catch(() => undefined)}
+              onFocus={() => void load().catch(() => undefined)}
               className={`flex shrink-0 items-start gap-1.5 px-3.5 max-[899px]:h-[36px] max-[899px]:items-center ${
                 path === room
                   ? 'h-[43px] bg-rubric pt-3 font-medium text-on-rubric max-[899px]:pt-0 min-[900px]:[clip-path:polygon(0_0,100%_0,100%_100%,50%_84%,0_100%)]'

@@ -23,7 +23,8 @@ export function Packages({ setUp, canWrite, isBusy, onLoad }: Props) {
     const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
     const found = new Map<string, Help[]>();
     for (const p of guide?.packages ?? []) {
-      const text = `${p.name} ${p.purpose} ${p.commands.join(' ')} ${p.environments.join(' ')}`.toLowerCase();
+      const text =
+        `${p.name} ${p.purpose} ${p.commands.map((c) => `\\${c}`).join(' ')} ${p.environments.join(' ')}`.toLowerCase();
       if (wanted.every((w) => text.includes(w))) found.set(p.group, [...(found.get(p.group) ?? []), p]);
     }
     return [...found];
