@@ -36,6 +36,7 @@ public sealed partial class CrossReferences
 {
     private const int LongestSide = 140;
     private const int LongestSource = 1500;
+    private const int LongestFormula = 30;
 
     private readonly List<Known> _labels = [];
     private readonly List<(string Key, Place Place)> _uses = [];
@@ -114,7 +115,7 @@ public sealed partial class CrossReferences
         after = after[..stop];
         return new ReferencePlace(
             place.File.Path, place.Line, place.Offset,
-            before.Length > LongestSide ? "…" + before[^LongestSide..] : before.TrimStart(), after.Length > LongestSide ? after[..LongestSide] + "…" : after);
+            before.Length > LongestSide ? "…" + before[^LongestSide..] : ShortForm().Replace(before.TrimStart(), ""), after.Length > LongestSide ? after[..LongestSide] + "…" : after);
     }
 
     // A blank line, or one that holds commands alone, such as a heading.
@@ -169,7 +170,7 @@ public sealed partial class CrossReferences
 
             // A tie is a space in print, and another reference a number.
             ReadOnlySpan<char> gone = text.AsSpan(Math.Max(at, start), Math.Max(0, Math.Min(end, to) - Math.Max(at, start)));
-            words.Append(gone.Contains('~') ? " " : "").Append(gone.Contains("ref{", StringComparison.Ordinal) ? "…" : "");
+            words.Append(gone.Contains('~') ? " " : "").Append(gone.Contains("ref{", StringComparison.Ordinal) ? "…" : gone is ['$', .. var formula, '$'] ? formula.Length <= LongestFormula ? formula : "…" : "");
             at = Math.Max(at, Math.Min(end, to));
         }
 
@@ -219,6 +220,10 @@ public sealed partial class CrossReferences
 
     [GeneratedRegex(@"[.!?](?=\s+[A-Z\\])|[.!?]$")]
     private static partial Regex Stop();
+
+    // The short form of a caption or a heading stands before the long one.
+    [GeneratedRegex(@"^\[[^\]]*\]")]
+    private static partial Regex ShortForm();
 
     [GeneratedRegex(@"\s+")]
     private static partial Regex Space();

@@ -112,6 +112,7 @@ public static class FolioServer
         RouteGroupBuilder api = app.MapGroup("/api").RequireAuthorization().AddEndpointFilter(Rights.PeopleOnlyAsync);
         RouteGroupBuilder manuscript = app.MapGroup("/api/manuscripts/{id:int}").RequireAuthorization().AddEndpointFilter(Rights.CheckAsync);
         ManuscriptApi.Map(api, manuscript);
+        StartApi.Map(api);
         PeopleApi.Map(api, manuscript);
         FileApi.Map(manuscript);
         ProofApi.Map(manuscript);

@@ -38,7 +38,9 @@ public sealed class CrossReferencesTests
     [Theory]
     [InlineData("First one. The \\emph{curve} in Figure~\\ref{k} shows it. Last one.", "The curve in Figure ", " shows it.")]
     [InlineData("A line\nthat goes on,\nsee \\ref{k}, and ends\n\nelsewhere.", "A line that goes on, see ", ", and ends")]
-    [InlineData("With \\cite{x} and $a+b$ and % not this\nhere \\ref{k}!", "With and and here ", "!")]
+    [InlineData("With \\cite{x} and $a+b$ and % not this\nhere \\ref{k}!", "With and a+b and here ", "!")]
+    [InlineData("As \\ref{k} and, by \\pageref{sec:far}, elsewhere.", "As ", " and, by …, elsewhere.")]
+    [InlineData("\\begin{figure}\\caption[Short]{Long, as in \\ref{k}.}\\end{figure}", "Long, as in ", ".")]
     [InlineData("At 3.5 mm it is \\ref{k} again.", "At 3.5 mm it is ", " again.")]
     [InlineData("\\ref{k}", "", "")]
     public void A_use_is_shown_in_its_sentence(string text, string before, string after)

@@ -113,7 +113,7 @@ public sealed class SourceApiTests : RunningServer
     public async Task A_manuscript_without_sources_gets_a_file_for_the_first_one()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
-        int mine = await (await ilse.PostAsJsonAsync("/api/manuscripts", new { title = "New", kind = "article" })).Content.ReadFromJsonAsync<int>();
+        int mine = await (await ilse.PostAsJsonAsync("/api/manuscripts", new { title = "New", kind = "blank" })).Content.ReadFromJsonAsync<int>();
         HttpResponseMessage answer = await ChangeAsync(ilse, mine, new { kind = "add", key = (string?)null, other = (string?)null, text = "TY  - BOOK\nAU  - Abel, Ann\nTI  - First\nPY  - 2001\nER  - \n", file = (string?)null, fields = (object?)null });
         Assert.Equal("abel2001", (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("keys")[0].GetString());
         Assert.StartsWith("@book{abel2001,", await TextAsync(ilse, mine, "sources.bib"), StringComparison.Ordinal);

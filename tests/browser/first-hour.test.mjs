@@ -82,7 +82,7 @@ test('the first hour: an account, an article with all that belongs into one, sli
   await page.keyboard.type('Stones by day');
   await page.keyboard.press('Tab');
   await page.keyboard.type('days');
-  await eventually(async () => /Table 1: Stones by day/.test(await printed(page)), 'the table');
+  await eventually(async () => /Table 2: Stones by day/.test(await printed(page)), 'the table');
 
   // A formula.
   await lineBeforeTheEnd(page);
@@ -153,6 +153,7 @@ test('the first hour: an account, an article with all that belongs into one, sli
   await page.keyboard.press('Escape');
   await other.goto(page.url());
   await editor(other).waitFor();
+  await other.getByRole('list', { name: 'Structure' }).getByRole('button', { name: /Walks/ }).click();
   await other.locator('.cm-line', { hasText: 'We went out on three days' }).click();
   await other.keyboard.press('Home');
   const along = other.keyboard.type('Ada came along. ', { delay: 25 });
@@ -168,7 +169,7 @@ test('the first hour: an account, an article with all that belongs into one, sli
   const path = await download.path();
   assert.ok(readFileSync(path).subarray(0, 5).toString() === '%PDF-');
   const words = execFileSync('pdftotext', [path, '-']).toString().replace(/\s+/g, ' ');
-  for (const wanted of ['Stones in the Mist', 'Ada came along. We went out', 'Figure 1: The mist', 'Table 1: Stones by day', 'Not always.', 'Stones of Una Fell', 'The end is near.'])
+  for (const wanted of ['Stones in the Mist', 'Ada came along. We went out', 'Figure 1: The mist', 'Table 2: Stones by day', 'Not always.', 'Stones of Una Fell', 'The end is near.'])
     assert.ok(words.includes(wanted), `“${wanted}” in ${words}`);
   await other.context().close();
   await context.close();

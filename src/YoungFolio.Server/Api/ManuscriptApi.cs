@@ -33,11 +33,6 @@ public sealed record FileView(int Id, string Path, bool IsText, int Version);
 public sealed record ManuscriptView(
     int Id, string Title, string Description, string MainFile, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<FileView> Files);
 
-/// <summary>What to start.</summary>
-/// <param name="Title">Its title.</param>
-/// <param name="Kind">article or report.</param>
-public sealed record NewManuscript(string Title, string Kind);
-
 /// <summary>What is set.</summary>
 /// <param name="Title">The title; null leaves it.</param>
 /// <param name="MainFile">Number of the file from which compiling starts; null leaves it.</param>
@@ -70,18 +65,6 @@ public static class ManuscriptApi
 
             return shelf;
         });
-        api.MapPost("/manuscripts", async (NewManuscript wanted, ClaimsPrincipal user, ManuscriptStore store) =>
-        {
-            if (wanted.Kind is not ("article" or "report"))
-            {
-                return Results.Json(new Problem("There are article and report."), statusCode: 400);
-            }
-
-            string title = ManuscriptStore.CheckTitle(wanted.Title);
-            ManuscriptEntity made = await store.CreateAsync(title, wanted.Kind == "report" ? "thesis" : "article", "main.tex", user.Actor(),
-                [("main.tex", Encoding.UTF8.GetBytes(Beginning(title, wanted.Kind))), ("sources.bib", [])]);
-            return Results.Ok(made.Id);
-        }).Produces<int>();
         api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, CancellationToken stop) =>
         {
             ManuscriptStore.CheckTitle(title);
@@ -149,19 +132,4 @@ public static class ManuscriptApi
         [.. manuscript.Members.OrderByDescending(m => m.Role).Select(m => SessionApi.View(m.Person!))];
 
     private static string FileName(string title) => string.Concat(title.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-');
-
-    private static string Beginning(string wanted, string kind)
-    {
-        string title = string.Concat(wanted.Select(c => c switch
-        {
-            '\\' => "\\textbackslash{}",
-            '^' => "\\textasciicircum{}",
-            '~' => "\\textasciitilde{}",
-            '#' or '$' or '%' or '&' or '_' or '{' or '}' => "\\" + c,
-            _ => c.ToString(),
-        }));
-        string first = kind == "report" ? "\\chapter{The first chapter}" : "\\section{The first section}";
-        return $"\\documentclass[11pt,a4paper]{{{kind}}}\n\\usepackage[british]{{babel}}\n\\usepackage{{graphicx}}\n\\usepackage{{amsmath}}\n\n"
-            + $"\\title{{{title}}}\n\\author{{Your name}}\n\n\\begin{{document}}\n\\maketitle\n\n{first}\nBegin to write here.\n\n\\bibliographystyle{{plain}}\n\\bibliography{{sources}}\n\n\\end{{document}}\n";
-    }
 }

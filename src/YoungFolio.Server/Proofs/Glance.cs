@@ -23,8 +23,11 @@ public sealed record Glance(string Digest, FirstPageView FirstPage, int Pages, i
     /// <param name="firstPage">What is drawn on its first page.</param>
     public static Glance Of(ProofView proof, byte[] firstPage) => Of(proof.Report, proof.Sheets.Entries[0], firstPage);
 
+    /// <summary>A page with what is drawn on it.</summary>
+    public static FirstPageView PageOf(SheetEntry page, byte[] content) => new(page.Width, page.Height, JsonSerializer.Deserialize<JsonElement>(content));
+
     private static Glance Of(CompileReport report, SheetEntry page, byte[] content) => new(
-        page.Digest, new FirstPageView(page.Width, page.Height, JsonSerializer.Deserialize<JsonElement>(content)),
+        page.Digest, PageOf(page, content),
         report.Pages, report.Words, report.Findings.Count(f => f.Kind == "fix"), content.Length + SizeWithoutPage);
 }
 
@@ -33,3 +36,8 @@ public sealed record Glance(string Digest, FirstPageView FirstPage, int Pages, i
 /// <param name="Height">Height in PDF points.</param>
 /// <param name="Content">What is drawn on it.</param>
 public sealed record FirstPageView(double Width, double Height, JsonElement Content);
+
+/// <summary>What a manuscript would begin as.</summary>
+/// <param name="Page">The page.</param>
+/// <param name="Pages">How many pages there are.</param>
+public sealed record BeginningView(FirstPageView Page, int Pages);

@@ -144,6 +144,28 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         }
     }
 
+    /// <summary>A page of what isn't a manuscript yet.</summary>
+    /// <param name="files">Its files.</param>
+    /// <param name="main">The file from which compiling starts.</param>
+    /// <param name="page">Which page, from 1; the last one where there are fewer.</param>
+    /// <param name="stop">Stops the work.</param>
+    public async Task<BeginningView> SketchAsync(IReadOnlyList<(string Path, byte[] Bytes)> files, string main, int page, CancellationToken stop)
+    {
+        var tree = new FileTree([.. files.Select(f => FilePath.IsText(f.Path) ? ManuscriptFile.FromText(f.Path, System.Text.Encoding.UTF8.GetString(f.Bytes)) : new ManuscriptFile(f.Path, f.Bytes))]);
+        var snapshot = new ManuscriptSnapshot(tree, main, DateOnly.FromDateTime(clock.GetLocalNow().DateTime));
+        await _drawing.WaitAsync(stop);
+        try
+        {
+            CompileResult made = await Task.Run(() => compiler.Compile(snapshot, null, null, stop), stop);
+            int shown = Math.Clamp(page, 1, made.Sheets.Entries.Count) - 1;
+            return new BeginningView(Proofs.Glance.PageOf(made.Sheets.Entries[shown], made.Sheets.Sheets[shown].Content), made.Report.Pages);
+        }
+        finally
+        {
+            _drawing.Release();
+        }
+    }
+
     /// <summary>The headings that a manuscript would have if some of its texts were others.</summary>
     public async Task<IReadOnlyList<OutlineLine>> OutlineOfAsync(int manuscript, IReadOnlyDictionary<string, string> texts, CancellationToken stop)
     {

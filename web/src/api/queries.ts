@@ -1,10 +1,11 @@
-import { QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
+import { keepPreviousData, QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
 import { forgetOthers, getKept, getKeptList, keptManuscripts, keptSession, lateAnswers } from '../offline/kept';
 import {
   call,
   get,
   post,
   Refusal,
+  type Beginning,
   type CrossReferences,
   type DeletedFile,
   type FirstPage,
@@ -23,6 +24,7 @@ import {
   type SourceDetail,
   type SourceOffer,
   type SourcesState,
+  type Template,
   type Token,
   type WritingState,
 } from './client';
@@ -269,4 +271,29 @@ export const usesQuery = (id: number, kind: string, name: string) =>
     queryKey: [...keys.found(id), 'uses', kind, name],
     queryFn: ({ signal }) => call<Found>('POST', `${at(id)}/texts/uses`, { kind, name, to: null }, signal),
     gcTime: 0,
+  });
+
+/** What a manuscript may begin as. It changes with the application alone. */
+export const templatesQuery = queryOptions({
+  queryKey: ['templates'],
+  queryFn: ({ signal }) => get<Template[]>('/api/templates', signal),
+  staleTime: Infinity,
+});
+
+export const templatePageQuery = (name: string) =>
+  queryOptions({
+    queryKey: ['templates', name],
+    queryFn: ({ signal }) => get<Beginning>(`/api/templates/${name}/page`, signal),
+    staleTime: Infinity,
+    structuralSharing: false,
+  });
+
+/** The first page of what is asked for, before it is a manuscript; nothing while nothing is. */
+export const beginningQuery = (asked: string) =>
+  queryOptions({
+    queryKey: ['beginning', asked],
+    queryFn: asked ? () => post<Beginning>('/api/templates/look', JSON.parse(asked)) : skipToken,
+    placeholderData: keepPreviousData,
+    retry: false,
+    structuralSharing: false,
   });

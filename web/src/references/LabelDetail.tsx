@@ -112,11 +112,13 @@ function Picture({ label }: { label: LabelEntry }) {
   return <FigurePicture label={label} className="max-h-32 max-w-44 rounded border border-rule bg-sheet p-1" />;
 }
 
-/** The picture of a figure; nothing where it has none that a browser shows. */
-export function FigurePicture({ label, className }: { label: LabelEntry; className: string }) {
+/** The picture of a figure; other words where it has none that a browser shows. */
+export function FigurePicture(props: { label: LabelEntry; className: string; instead?: string }) {
+  const { label, className, instead } = props;
   const { manuscript } = useRoom();
   const file = label.source ? manuscript.files.find((f) => !f.isText && isNamed(f.path, label.source!)) : undefined;
-  if (!file || !/\.(png|jpe?g|svg)$/i.test(file.path)) return null;
+  if (!file || !/\.(png|jpe?g|svg)$/i.test(file.path))
+    return instead ? <span className="font-serif text-[22px] text-ink-2">{instead}</span> : null;
   return (
     <img
       className={className}

@@ -13,7 +13,7 @@ export function Lists({ report }: { report: Report }) {
   ] as const;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-5 pb-6">
-      <h3 className="pt-3 font-serif text-[17px] text-rubric-ink">Contents</h3>
+      <h2 className="pt-3 font-serif text-[17px] text-rubric-ink">Contents</h2>
       <ol aria-label="Contents">
         {report.outline.map((o, i) => (
           <Line key={i} number={o.number} title={o.title} page={o.page} depth={o.level - top}>
@@ -30,7 +30,7 @@ export function Lists({ report }: { report: Report }) {
       </ol>
       {lists.map(([name, floats]) => (
         <section key={name} aria-label={name}>
-          <h3 className="pt-4 font-serif text-[17px] text-rubric-ink">{name}</h3>
+          <h2 className="pt-4 font-serif text-[17px] text-rubric-ink">{name}</h2>
           {floats.length === 0 && <p className="text-ink-2">None.</p>}
           <ol>
             {floats.map((f, i) => (
@@ -77,9 +77,11 @@ export function Gallery(props: { labels: LabelEntry[]; chosen: string; onChoose:
             className={`flex h-full w-full flex-col rounded border p-2 text-left ${l.key === chosen ? 'border-rubric bg-chosen' : 'border-rule hover:bg-paper/60'}`}
             onClick={() => onChoose(l.key)}
           >
-            <span className="flex h-28 w-full items-center justify-center rounded bg-sheet">
+            <span
+              className={`flex h-28 w-full items-center justify-center rounded ${l.kind.includes('figure') ? 'bg-sheet' : 'bg-paper'}`}
+            >
               <FigurePicture label={l} className="max-h-28 max-w-full" />
-              {!l.kind.includes('figure') && <span className="font-serif text-[22px] text-edge">{l.kind}</span>}
+              {!l.kind.includes('figure') && <span className="font-serif text-[22px] text-ink-2">{l.kind}</span>}
             </span>
             <span className="mt-1.5 line-clamp-2 leading-snug">
               <span className="mr-1.5 font-serif text-rubric-ink">{l.number}</span>

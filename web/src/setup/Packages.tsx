@@ -2,7 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Minus, Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { MarkupHelp, PackageLoaded, SetUpState } from '../api/client';
-import { guideQuery } from '../api/queries';
+import { beginningQuery, guideQuery } from '../api/queries';
+import { DrawnPage } from '../proof/DrawnPage';
+import { examplesOf, pageOf } from './examples';
 
 type Help = MarkupHelp['packages'][number];
 
@@ -18,6 +20,7 @@ export function Packages({ setUp, canWrite, isBusy, onLoad }: Props) {
   const { data: guide } = useQuery(guideQuery);
   const [words, setWords] = useState('');
   const byName = useMemo(() => new Map(guide?.packages.map((p) => [p.name, p])), [guide]);
+  const examples = useMemo(() => (guide ? examplesOf(guide) : new Map<string, string>()), [guide]);
   const loaded = new Set(setUp.packages.map((p) => p.name));
   const groups = useMemo(() => {
     const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
@@ -31,7 +34,7 @@ export function Packages({ setUp, canWrite, isBusy, onLoad }: Props) {
   }, [guide, words]);
   return (
     <div className="px-4 pb-6">
-      <h3 className="pt-3 font-serif text-[17px] text-rubric-ink">Loaded here</h3>
+      <h2 className="pt-3 font-serif text-[17px] text-rubric-ink">Loaded here</h2>
       {setUp.packages.length === 0 && <p className="text-ink-2">None: what is below can be loaded by a click.</p>}
       <ul aria-label="Loaded packages">
         {setUp.packages.map((p) => (
@@ -58,7 +61,7 @@ export function Packages({ setUp, canWrite, isBusy, onLoad }: Props) {
         ))}
       </ul>
       <div className="mt-5 flex items-baseline justify-between gap-3">
-        <h3 className="font-serif text-[17px] text-rubric-ink">All there are</h3>
+        <h2 className="font-serif text-[17px] text-rubric-ink">All there are</h2>
         <input
           aria-label="Find a package"
           placeholder="What it does, or a command"
@@ -68,8 +71,8 @@ export function Packages({ setUp, canWrite, isBusy, onLoad }: Props) {
         />
       </div>
       {groups.map(([group, packages]) => (
-        <section key={group} aria-label={group}>
-          <h4 className="mt-3 text-[11px] tracking-wide text-ink-2 uppercase">{group}</h4>
+        <div key={group} role="group" aria-label={group}>
+          <h3 className="mt-3 text-[11px] tracking-wide text-ink-2 uppercase">{group}</h3>
           <ul>
             {packages.map((p) => {
               const clash = p.clashes.find((c) => loaded.has(c));
@@ -88,6 +91,7 @@ export function Packages({ setUp, canWrite, isBusy, onLoad }: Props) {
                         Options: <span className="font-mono text-[11.5px]">{p.options.join(', ')}</span>
                       </p>
                     )}
+                    {examples.has(p.name) && <Example of={p.name} markup={examples.get(p.name)!} />}
                     {clash && !loaded.has(p.name) && (
                       <p className="text-[12px] text-ochre-ink">
                         Defines the same commands as {clash}, which is loaded.
@@ -113,7 +117,7 @@ export function Packages({ setUp, canWrite, isBusy, onLoad }: Props) {
               );
             })}
           </ul>
-        </section>
+        </div>
       ))}
       {guide && groups.length === 0 && <p className="mt-3 text-ink-2">Nothing fits. Say it in other words.</p>}
     </div>
@@ -137,4 +141,26 @@ function Reason({ loaded, help, others }: { loaded: PackageLoaded; help: Help | 
       </span>
     );
   return <span className="text-ink-2">works by being loaded</span>;
+}
+
+/** What a package gives, printed by the engine when it is wanted. */
+function Example({ of, markup }: { of: string; markup: string }) {
+  const [isOpen, setIsOpen] = useState(false);
+  const { data, error } = useQuery(
+    beginningQuery(isOpen ? JSON.stringify({ title: of, text: pageOf(of, markup) }) : ''),
+  );
+  return (
+    <details className="text-[12px]" onToggle={(e) => setIsOpen(e.currentTarget.open)}>
+      <summary className="cursor-pointer text-slate">Example</summary>
+      <pre className="mt-1 overflow-x-auto rounded bg-paper px-2 py-1 font-mono text-[11.5px] whitespace-pre-wrap">
+        {markup}
+      </pre>
+      {data && (
+        <div className="mt-1.5">
+          <DrawnPage page={data.page} width={300} label={`The example of ${of}, as it prints`} />
+        </div>
+      )}
+      {error && <p className="text-rubric">{error.message}</p>}
+    </details>
+  );
 }

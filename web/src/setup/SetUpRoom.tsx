@@ -198,7 +198,7 @@ export default function SetUpRoom() {
         {proof && proof.sheets.entries.length > 0 && (
           <section aria-label="First pages" className="px-4 pt-4">
             <h3 className="font-medium">
-              First pages{proof.isBehind && <span className="font-normal text-ink-2"> · coming anew …</span>}
+              First pages{proof.isBehind && <span className="font-normal text-tint-ink"> · coming anew …</span>}
             </h3>
             <div className="mt-2 flex flex-wrap gap-3">
               {proof.sheets.entries.slice(0, 4).map((entry, i) => (

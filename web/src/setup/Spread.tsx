@@ -16,7 +16,7 @@ export function Spread({ page, pages }: { page: PageLook; pages: number | undefi
     <section aria-label="A spread, as set" className="px-4 pt-3">
       <div className="flex items-baseline justify-between gap-2">
         <h3 className="font-medium">A spread, as set</h3>
-        <label className="text-[12px] text-ink-2">
+        <label className="text-[12px] text-tint-ink">
           <span className="sr-only">Measures in </span>
           <select
             className="rounded border border-rule bg-leaf px-1"
@@ -104,7 +104,7 @@ export function Spread({ page, pages }: { page: PageLook; pages: number | undefi
                   strokeWidth={w / 400}
                 />
               )}
-              <g fontSize={foot * 0.5} className="fill-ink-2" textAnchor="middle">
+              <g fontSize={foot * 0.5} className="fill-tint-ink" textAnchor="middle">
                 <text x={left / 2} y={h + foot * 0.7}>
                   {say(left)}
                 </text>
@@ -128,11 +128,11 @@ export function Spread({ page, pages }: { page: PageLook; pages: number | undefi
         </Fact>
         <Fact name="A line">
           <b className="font-semibold">{Math.round(page.lineCharacters)} characters</b>{' '}
-          <span className="text-ink-2">{comfort(page.lineCharacters)}</span>
+          <span className="text-tint-ink">{comfort(page.lineCharacters)}</span>
         </Fact>
         <Fact name="A page">
           <b className="font-semibold">{plural(page.pageLines, 'line')}</b>{' '}
-          <span className="text-ink-2">
+          <span className="text-tint-ink">
             {page.typeSize} pt on {Math.round(page.leading * 10) / 10} pt
           </span>
         </Fact>
@@ -150,7 +150,7 @@ export function Spread({ page, pages }: { page: PageLook; pages: number | undefi
 function Fact({ name, children }: { name: string; children: React.ReactNode }) {
   return (
     <>
-      <dt className="text-ink-2">{name}</dt>
+      <dt className="text-tint-ink">{name}</dt>
       <dd>{children}</dd>
     </>
   );

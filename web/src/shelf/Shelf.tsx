@@ -1,8 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { MailOpen, Plus, Undo2, Upload } from 'lucide-react';
-import { RadioGroup } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { Account } from '../account/Account';
 import { LooksButton } from '../account/LooksButton';
 import { call, post, type Person, type Session, type ShelfEntry } from '../api/client';
@@ -17,20 +16,26 @@ import { MenuDownload, MenuItem, MoreMenu } from '../ui/Menu';
 import { moment } from '../ui/time';
 import { plural } from '../ui/words';
 import { tell } from '../write/NewsStrip';
+import { useKept } from '../ui/useKept';
 import { ImportZip } from './ImportZip';
+import { StartDialog } from './StartDialog';
+import { arranged, type Order } from './arranged';
+
+/** So many manuscripts are worth looking through. */
+const Many = 4;
 
 /** The list of a person's manuscripts, each with its first page, and what is new in them. */
 export default function Shelf(props: { session: Session; person: Person; onChanged: () => Promise<void> }) {
   const { session, person, onChanged } = props;
   const { data: known, error, failureReason } = useQuery(shelfQuery);
   const entries = known?.entries;
-  const [starting, setStarting] = useState(false);
+  const [starting, setStarting] = useState<{ text?: string; from?: number } | null>(null);
+  const [words, setWords] = useState('');
+  const [order, setOrder] = useKept<Order>('shelf order', 'started');
   const [importing, setImporting] = useState<File | null>(null);
   const [notZip, setNotZip] = useState('');
   const [account, setAccount] = useState(false);
-  const [kind, setKind] = useState('article');
   const file = useRef<HTMLInputElement>(null);
-  const navigate = useNavigate();
   const client = useQueryClient();
   useEffect(() => {
     document.title = 'Your shelf · Young Folio';
@@ -47,6 +52,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
       ? 'The server can’t be reached just now. It is asked again until it answers; you need do nothing.'
       : '');
   const shelf = entries?.filter((e) => !e.keptUntil) ?? [];
+  const shown = arranged(shelf, words, order);
   const away = entries?.filter((e) => e.keptUntil) ?? [];
   const lately = shelf
     .flatMap((entry) => entry.news.items.map((item) => ({ entry, item })))
@@ -79,7 +85,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             <h1 className="font-serif text-[36px] leading-tight">Your shelf</h1>
             <p className={problem ? 'text-rubric' : 'text-ink-2'} role={problem ? 'alert' : undefined}>
               {notZip
-                ? `${notZip} isn’t a .zip. Open a manuscript to put single files into it.`
+                ? `${notZip} isn’t a .zip or a .tex. Open a manuscript to put single files into it.`
                 : problem || (entries ? describe(shelf) + since(known?.asOf) : 'Fetching your manuscripts …')}
             </p>
           </div>
@@ -98,14 +104,45 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                 e.target.value = '';
               }}
             />
-            <button className="button button-main" onClick={() => setStarting(true)}>
+            <button className="button button-main" onClick={() => setStarting({})}>
               <Plus className="size-4" /> Start a manuscript
             </button>
           </div>
         </div>
-        <ul className="mt-7 grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-10">
-          {shelf.map((entry) => (
-            <Book key={entry.id} entry={entry} act={act} canOpen={known?.openable?.includes(entry.id) ?? true} />
+        {shelf.length >= Many && (
+          <div className="mt-5 flex flex-wrap items-center gap-3">
+            <input
+              aria-label="Find a manuscript"
+              placeholder="Title, kind, or a person"
+              className="field w-[240px]"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+            />
+            <label className="flex items-center gap-2 text-ink-2">
+              in order of
+              <select
+                className="field w-auto py-1 text-ink"
+                value={order}
+                onChange={(e) => setOrder(e.target.value as Order)}
+              >
+                <option value="started">when they were started</option>
+                <option value="title">title</option>
+                <option value="lately">what is new</option>
+                <option value="pages">length</option>
+              </select>
+            </label>
+            {shown.length === 0 && <p className="text-ink-2">None fits. Take a word away.</p>}
+          </div>
+        )}
+        <ul aria-label="Manuscripts" className="mt-7 grid grid-cols-[repeat(auto-fill,minmax(220px,1fr))] gap-10">
+          {shown.map((entry) => (
+            <Book
+              key={entry.id}
+              entry={entry}
+              act={act}
+              onCopy={() => setStarting({ from: entry.id })}
+              canOpen={known?.openable?.includes(entry.id) ?? true}
+            />
           ))}
         </ul>
         {entries && shelf.length === 0 && (
@@ -164,8 +201,10 @@ export default function Shelf(props: { session: Session; person: Person; onChang
         says="Let go to import it as a manuscript"
         onDrop={(files) => {
           const zip = files.find((f) => /\.zip$/i.test(f.name));
-          setNotZip(zip ? '' : (files[0]?.name ?? ''));
+          const tex = files.find((f) => /\.(tex|ltx)$/i.test(f.name));
+          setNotZip(zip || tex ? '' : (files[0]?.name ?? ''));
           if (zip) setImporting(zip);
+          else if (tex) void tex.text().then((text) => setStarting({ text }));
         }}
       />
       {importing && (
@@ -178,30 +217,13 @@ export default function Shelf(props: { session: Session; person: Person; onChang
         />
       )}
       {starting && (
-        <AskText
-          title="Start a manuscript"
-          label="Title"
-          action="Start"
-          onClose={() => setStarting(false)}
-          onAnswer={async (title) => {
-            const id = await post<number>('/api/manuscripts', { title, kind });
-            await navigate(`/m/${id}/write`);
-          }}
-        >
-          <RadioGroup.Root value={kind} onValueChange={setKind} aria-label="Kind" className="flex gap-4">
-            {[
-              ['article', 'Article, in sections'],
-              ['report', 'Thesis or report, in chapters'],
-            ].map(([value, label]) => (
-              <label key={value} className="flex items-center gap-2">
-                <RadioGroup.Item value={value!} className="size-4 rounded-full border border-ink-3 bg-page">
-                  <RadioGroup.Indicator className="m-auto block size-2 rounded-full bg-rubric" />
-                </RadioGroup.Item>
-                {label}
-              </label>
-            ))}
-          </RadioGroup.Root>
-        </AskText>
+        <StartDialog
+          shelf={shelf}
+          author={person.name}
+          text={starting.text}
+          from={starting.from}
+          onClose={() => setStarting(null)}
+        />
       )}
     </div>
   );
@@ -218,8 +240,13 @@ const since = (asOf: string | undefined) =>
   asOf ? `. The server can’t be reached; this is as of ${moment(asOf)}` : '';
 
 /** One manuscript: its first page, who is in it, what is new, and what can be done with it. */
-function Book(props: { entry: ShelfEntry; act: (what: () => Promise<unknown>) => void; canOpen: boolean }) {
-  const { entry, act, canOpen } = props;
+function Book(props: {
+  entry: ShelfEntry;
+  act: (what: () => Promise<unknown>) => void;
+  onCopy: () => void;
+  canOpen: boolean;
+}) {
+  const { entry, act, onCopy, canOpen } = props;
   const [asking, setAsking] = useState<'title' | 'delete' | 'leave' | null>(null);
   const path = `/api/manuscripts/${entry.id}`;
   const canWrite = entry.role === 'owner' || entry.role === 'author';
@@ -256,6 +283,7 @@ function Book(props: { entry: ShelfEntry; act: (what: () => Promise<unknown>) =>
         {entry.toFix ? <span className="chip bg-rubric-tint text-rubric-ink">{entry.toFix} to fix</span> : null}
         <MoreMenu of={entry.title} className="ml-auto">
           <MenuDownload href={`${path}/zip`}>Download as .zip</MenuDownload>
+          <MenuItem onSelect={onCopy}>Duplicate …</MenuItem>
           {canWrite && <MenuItem onSelect={() => setAsking('title')}>Rename …</MenuItem>}
           {entry.role === 'owner' ? (
             <MenuItem isGrave onSelect={() => setAsking('delete')}>

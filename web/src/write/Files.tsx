@@ -69,7 +69,7 @@ export function Files({ file, onOpen }: { file: ManuscriptFile; onOpen: (file: M
       <button
         className="flex min-w-0 flex-1 items-center gap-1.5 py-1 pr-1.5 text-left text-[12.5px]"
         style={{ paddingLeft: 6 + depth * 14 }}
-        aria-label={f.path === manuscript.mainFile ? `${f.path} main` : f.path}
+        aria-label={f.path.includes('/') ? f.path : undefined}
         title={f.path}
         onClick={() => (f.isText ? onOpen(f) : window.open(`${base}/${f.id}/content`, '_blank', 'noopener'))}
       >

@@ -1,0 +1,76 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { application, editor, eventually, printed, signIn, text } from './browser.mjs';
+
+const running = application();
+
+async function shelf() {
+  const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
+  await page.goto(running.demo.address);
+  await page.getByRole('heading', { name: 'A Field Book of Walls' }).waitFor();
+  return page;
+}
+
+const dialog = (page) => page.getByRole('dialog', { name: 'Start a manuscript' });
+const comes = (page) => dialog(page).getByRole('img', { name: /First page of what will come/ });
+
+test('a thesis is started from its template: what will come is shown, and its proof is there at once', async () => {
+  const page = await shelf();
+  await page.getByRole('button', { name: 'Start a manuscript' }).click();
+  await comes(page).waitFor();
+  assert.equal(await dialog(page).getByRole('radio').count(), 10);
+  // By keyboard: from one template to the next.
+  await dialog(page).getByRole('radio', { name: 'Article', exact: true }).focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  assert.equal(await dialog(page).getByRole('radio', { name: 'Thesis' }).getAttribute('aria-checked'), 'true');
+  await dialog(page).getByRole('textbox', { name: 'Title' }).fill('Moss & 100 % of it');
+  await dialog(page).getByRole('textbox', { name: /Authors/ }).fill('Ilse Marrable, Bao Tremlett');
+  await dialog(page).getByLabel('Language').selectOption('ngerman');
+  await dialog(page).getByLabel('Paper').selectOption('a5');
+  await eventually(async () => /of 2\d pages/.test((await comes(page).getAttribute('aria-label')) ?? ''), 'what will come');
+  const begun = Date.now();
+  await dialog(page).getByRole('button', { name: 'Start', exact: true }).click();
+  await page.locator('[data-sheet] canvas').first().waitFor();
+  console.log(`first proof after Start: ${Date.now() - begun} ms`);
+  await editor(page).waitFor();
+  await eventually(async () => /Moss & 100 % of it/.test(await printed(page)), async () => printed(page));
+  assert.match(await text(page), /\\documentclass\[11pt,a5paper,twoside,openright\]\{report\}/);
+  await eventually(async () => (await page.getByText('nothing found').count()) === 1, 'no finding');
+  await page.context().close();
+});
+
+test('a text that is dropped or pasted becomes a manuscript as it is, and one of the shelf is duplicated', async () => {
+  const page = await shelf();
+  const data = await page.evaluateHandle(() => {
+    const files = new DataTransfer();
+    files.items.add(new File(['\\documentclass{article}\n\\title{Dropped}\n\\begin{document}\n\\maketitle\nTheir words.\n\\end{document}\n'], 'paper.tex'));
+    return files;
+  });
+  await page.locator('main').dispatchEvent('drop', { dataTransfer: data });
+  await comes(page).waitFor();
+  assert.equal(await dialog(page).getByRole('textbox', { name: 'Title' }).inputValue(), 'Dropped');
+  await dialog(page).getByRole('button', { name: 'Start', exact: true }).click();
+  await editor(page).waitFor();
+  assert.match(await text(page), /Their words\./);
+
+  await page.goto(running.demo.address);
+  await page.getByRole('button', { name: 'More for To the Marrow Walls Trust' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate …' }).click();
+  await dialog(page).getByRole('textbox', { name: 'Title' }).fill('A second letter');
+  await dialog(page).getByText('All its files, without its history').waitFor();
+  await dialog(page).getByRole('button', { name: 'Start', exact: true }).click();
+  await editor(page).waitFor();
+  await eventually(async () => /\\documentclass.*\{letter\}/.test(await text(page)), 'the letter');
+  await page.goto(running.demo.address);
+
+  // The shelf is looked through and ordered.
+  const titles = () => page.getByRole('list', { name: 'Manuscripts', exact: true }).getByRole('heading').allInnerTexts();
+  await page.getByRole('heading', { name: 'A second letter' }).waitFor();
+  await page.getByRole('combobox', { name: 'in order of' }).selectOption('title');
+  assert.deepEqual(await titles(), [...(await titles())].sort((a, b) => a.localeCompare(b)));
+  await page.getByRole('textbox', { name: 'Find a manuscript' }).fill('letter');
+  await eventually(async () => (await titles()).length === 2, async () => (await titles()).join());
+  await page.getByRole('textbox', { name: 'Find a manuscript' }).fill('nothing like it');
+  await page.getByText('None fits. Take a word away.').waitFor();
+  await page.context().close();
+});
