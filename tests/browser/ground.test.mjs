@@ -121,6 +121,16 @@ test('where it is narrow one leaf is shown at a time, and nothing is out of reac
     }
     assert.equal(await page.evaluate(() => document.documentElement.scrollWidth > innerWidth), false, `no scrolling sideways at ${width}`);
   }
+  // The other rooms stand one leaf below the other.
+  for (const [room, there] of [['set-up', page.getByRole('group', { name: 'Type size' })], ['cross-refs?label=fig:growth', page.getByRole('table', { name: 'Labels' })]])
+    for (const [width, height] of [[390, 844], [820, 1100]]) {
+      await page.setViewportSize({ width, height });
+      await page.goto(`${running.demo.address}/m/1/${room}`);
+      await there.waitFor();
+      assert.equal(await page.evaluate(() => document.documentElement.scrollWidth > innerWidth), false, `no scrolling sideways in ${room} at ${width}`);
+    }
+  await page.goto(`${running.demo.address}/m/1/write?file=chapters/why.tex`);
+  await page.locator('[data-sheet] canvas').first().or(editor(page)).first().waitFor();
   // What is chosen in the spine is shown in its leaf.
   await page.getByRole('group', { name: 'Leaf' }).getByRole('button', { name: 'Spine' }).click();
   await page.getByRole('button', { name: /The valley and its walls/ }).click();
@@ -147,6 +157,18 @@ test('by key: out of the text, from leaf to leaf, from the proof to the source, 
   await page.keyboard.press('Shift+F6');
   await page.keyboard.press('F6');
   assert.equal(await focused(page), seen.at(-1));
+  for (const [room, leaves] of [['Set-up', ['settings', 'preamble', 'page', 'top']], ['Cross-refs', ['labels', 'label', 'top']]]) {
+    await page.getByRole('link', { name: room }).click();
+    await page.locator(`[data-leaf="${leaves[0]}"]`).waitFor();
+    const found = new Set();
+    for (let i = 0; i < leaves.length; i++) {
+      await page.keyboard.press('F6');
+      found.add(await focused(page));
+    }
+    assert.deepEqual(found, new Set(leaves), room);
+  }
+  await page.getByRole('link', { name: 'Write' }).click();
+  await page.locator('[data-sheet] canvas').first().waitFor();
   const pages = page.getByRole('region', { name: 'Pages' });
   await pages.evaluate((e) => e.scrollTo({ top: (e.scrollHeight / 26) * 8 }));
   await page.waitForTimeout(500);

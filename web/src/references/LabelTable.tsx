@@ -39,7 +39,7 @@ export function LabelTable(props: {
       role="table"
       aria-label="Labels"
       aria-rowcount={labels.length + 1}
-      className="flex min-h-0 flex-1 flex-col overflow-x-auto"
+      className="relative flex min-h-0 flex-1 flex-col overflow-x-auto"
     >
       <div
         role="row"

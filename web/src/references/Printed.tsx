@@ -77,11 +77,8 @@ export function Gallery(props: { labels: LabelEntry[]; chosen: string; onChoose:
             className={`flex h-full w-full flex-col rounded border p-2 text-left ${l.key === chosen ? 'border-rubric bg-chosen' : 'border-rule hover:bg-paper/60'}`}
             onClick={() => onChoose(l.key)}
           >
-            <span
-              className={`flex h-28 w-full items-center justify-center rounded ${l.kind.includes('figure') ? 'bg-sheet' : 'bg-paper'}`}
-            >
-              <FigurePicture label={l} className="max-h-28 max-w-full" />
-              {!l.kind.includes('figure') && <span className="font-serif text-[22px] text-ink-2">{l.kind}</span>}
+            <span className="flex h-28 w-full items-center justify-center rounded bg-paper">
+              <FigurePicture label={l} className="max-h-28 max-w-full bg-sheet" instead={l.kind} />
             </span>
             <span className="mt-1.5 line-clamp-2 leading-snug">
               <span className="mr-1.5 font-serif text-rubric-ink">{l.number}</span>

@@ -33,7 +33,7 @@ export function Control(props: Props) {
       aria-describedby={says}
       data-lit={isLit || undefined}
       className={`grid items-start gap-x-3 gap-y-0.5 rounded px-2 py-1.5 hover:bg-paper/60 data-lit:bg-chosen ${
-        setting.form === 'length' ? '' : 'col-span-2 grid-cols-[132px_minmax(0,1fr)]'
+        setting.form === 'length' ? '' : 'col-span-2 min-[500px]:grid-cols-[132px_minmax(0,1fr)]'
       }`}
       onMouseEnter={() => onLight(setting.id)}
       onMouseLeave={() => onLight(null)}

@@ -1,7 +1,7 @@
 import { useKey } from './useKey';
 
 /** Where the focus goes in a leaf, the best first: what is marked so, the text, or else whatever takes it. */
-const entries = ['[data-entry]', '.cm-content', '[tabindex="0"], button, a[href]'];
+const entries = ['[data-entry]', '.cm-content', '[tabindex="0"], button, a[href], input, select'];
 
 function entryOf(leaf: HTMLElement): HTMLElement | undefined {
   for (const entry of entries) {
