@@ -157,7 +157,7 @@ test('by key: out of the text, from leaf to leaf, from the proof to the source, 
   await page.keyboard.press('Shift+F6');
   await page.keyboard.press('F6');
   assert.equal(await focused(page), seen.at(-1));
-  for (const [room, leaves] of [['Set-up', ['settings', 'preamble', 'page', 'top']], ['Cross-refs', ['labels', 'label', 'top']]]) {
+  for (const [room, leaves] of [['Set-up', ['settings', 'preamble', 'page', 'top']], ['Cross-refs', ['labels', 'top']]]) {
     await page.getByRole('link', { name: room }).click();
     await page.locator(`[data-leaf="${leaves[0]}"]`).waitFor();
     const found = new Set();
