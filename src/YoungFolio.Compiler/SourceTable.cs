@@ -55,12 +55,25 @@ public sealed record SourceUse(string? Number, string Section, string File, IRea
 public sealed record SourceDetail(
     SourceRow Row, IReadOnlyList<SourceField> Fields, string Raw, IReadOnlyList<SourceNote> Notes, IReadOnlyList<PrintedRun> Printed, string StyleName, string InBrackets, string InSentence, IReadOnlyList<SourceUse> Uses);
 
+/// <summary>A style of sources, with what it makes of some of a manuscript's own.</summary>
+/// <param name="Style">Its name in the markup.</param>
+/// <param name="Citation">A citation in brackets.</param>
+/// <param name="Sources">The list, each with its label.</param>
+public sealed record StyleSample(string Style, string Citation, IReadOnlyList<SampledSource> Sources);
+
+/// <summary>A source in a sample.</summary>
+/// <param name="Label">What stands before it; empty: nothing.</param>
+/// <param name="Printed">The reference.</param>
+public sealed record SampledSource(string Label, IReadOnlyList<PrintedRun> Printed);
+
 /// <summary>
 /// What the Sources room shows: every entry of every .bib file, and every key that is cited without one. Made from the files' text and the
 /// last compile, so that it is right while a newer proof is on its way.
 /// </summary>
 public sealed class SourceTable
 {
+    private const int MostSampled = 2;
+
     private readonly IReadOnlyList<(ManuscriptFile File, BibFile Bib)> _pools;
     private readonly BibPool _pool;
     private readonly SourceSettings _settings;
@@ -178,6 +191,21 @@ public sealed class SourceTable
         CitationManner manner = CitationManner.Of(style, _words);
         string Cited(CitationForm form) => string.Concat(CitationFormatter.Format([new CitedItem(key)], form, _ => listed, manner, _words).Select(p => MarkupText.Plain("x" + p.Markup + "x")[1..^1]));
         return new SourceDetail(row, fields, file.Text[written.Offset..written.End], notes, Runs(listed.Reference), StyleName, Cited(CitationForm.Parenthetical), Cited(CitationForm.Textual), Uses(key));
+    }
+
+    /// <summary>The styles that the manuscript may choose from, each with the sources that it cites most.</summary>
+    public IReadOnlyList<StyleSample> Samples()
+    {
+        HashSet<string> chosen = [.. Rows.Where(r => r.IsThere && !r.Doubled).OrderByDescending(r => r.Uses).Take(MostSampled).Select(r => r.Key)];
+        List<BibEntry> entries = [.. _pool.Entries.Where(e => chosen.Contains(e.Key))];
+        return entries.Count == 0 ? [] : [.. (_settings.IsModern ? BibliographyStyle.ModernNames.Select(BibliographyStyle.FindModern) : BibliographyStyle.ClassicNames.Select(BibliographyStyle.FindClassic)).Select(style =>
+        {
+            IReadOnlyList<ListedSource> listed = [.. SourceList.Make(entries, style! with { Dashes = false }, _words)];
+            CitationManner manner = CitationManner.Of(style!, _words);
+            string citation = string.Concat(CitationFormatter.Format([.. listed.Select(l => new CitedItem(l.Entry.Key))], CitationForm.Parenthetical, k => listed.FirstOrDefault(l => l.Entry.Key == k), manner, _words).Select(p => MarkupText.Plain("x" + p.Markup + "x")[1..^1]));
+            return new StyleSample(style!.Name, citation, [.. listed.Select(l => new SampledSource(
+                style.Label switch { CitationLabel.Number => $"[{l.Number}]", CitationLabel.Letters => $"[{MarkupText.Plain(l.Letters)}]", _ => "" }, Runs(l.Reference)))]);
+        })];
     }
 
     private string StyleName => _settings.Style.Name;

@@ -41,6 +41,24 @@ public sealed class SetUpApiTests : RunningServer
     }
 
     [Fact]
+    public async Task Every_style_shows_what_it_makes_of_the_manuscripts_own_sources()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, _) = await MainFileAsync(ilse);
+        await JsonAsync(ilse, $"/api/manuscripts/{id}/proof");
+        JsonElement[] styles = [.. (await JsonAsync(ilse, $"/api/manuscripts/{id}/sources/styles")).EnumerateArray()];
+        string Of(string name, Func<JsonElement, string> what) => what(styles.First(s => s.GetProperty("style").GetString() == name));
+        static string Citation(JsonElement s) => s.GetProperty("citation").GetString()!;
+        static string Label(JsonElement s) => s.GetProperty("sources")[0].GetProperty("label").GetString()!;
+        // The standard styles (Patashnik, BibTeXing, section 3), and natbib's by author and year.
+        Assert.Equal(("[1, 2]", "[1]"), (Of("plain", Citation), Of("plain", Label)));
+        Assert.Matches(@"^\[[A-Z][A-Za-z+]*\d\d[a-z]?\]$", Of("alpha", Label));
+        Assert.Matches(@"^\(.+, \d{4}; .+, \d{4}\)$", Of("plainnat", Citation));
+        Assert.All(styles, s => Assert.Equal(2, s.GetProperty("sources").GetArrayLength()));
+        Assert.All(styles, s => Assert.All(s.GetProperty("sources").EnumerateArray(), one => Assert.Matches(@"\d{4}", string.Concat(one.GetProperty("printed").EnumerateArray().Select(r => r.GetProperty("text").GetString())))));
+    }
+
+    [Fact]
     public async Task References_are_told_with_their_sentences()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -102,6 +102,30 @@ public sealed class StartTests : RunningServer
     }
 
     [Fact]
+    public async Task Marks_and_deadlines_are_the_groups_and_the_archive_is_ones_own()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        using HttpClient perpetua = await SignInAsync("Perpetua Vane");
+        (int id, _) = await MainFileAsync(ilse);
+        async Task<JsonElement> EntryAsync(HttpClient who) => (await JsonAsync(who, "/api/manuscripts")).EnumerateArray().First(m => m.GetProperty("id").GetInt32() == id);
+        async Task<HttpStatusCode> PatchAsync(HttpClient who, object settings) => (await who.PatchAsJsonAsync($"/api/manuscripts/{id}", settings)).StatusCode;
+        Assert.Equal(HttpStatusCode.NoContent, await PatchAsync(bao, new { mark = "  Spring   2027 ", deadline = "2027-03-31" }));
+        JsonElement entry = await EntryAsync(perpetua);
+        Assert.Equal(("Spring 2027", "2027-03-31", "Reading Walls by Lichen"), (entry.GetProperty("mark").GetString(), entry.GetProperty("deadline").GetString(), entry.GetProperty("title").GetString()));
+        Assert.Equal(HttpStatusCode.Forbidden, await PatchAsync(perpetua, new { mark = "No" }));
+        Assert.Equal(HttpStatusCode.BadRequest, await PatchAsync(bao, new { deadline = "tomorrow" }));
+        Assert.Equal(HttpStatusCode.Conflict, await PatchAsync(bao, new { mark = new string('x', 41) }));
+        Assert.Equal(HttpStatusCode.NoContent, await PatchAsync(bao, new { mark = "", deadline = "" }));
+        Assert.Equal(("", JsonValueKind.Null), ((await EntryAsync(ilse)).GetProperty("mark").GetString(), (await EntryAsync(ilse)).GetProperty("deadline").ValueKind));
+        // Who put it away for themselves put it away for nobody else.
+        (await perpetua.PostAsJsonAsync($"/api/manuscripts/{id}/archive", new { isArchived = true })).EnsureSuccessStatusCode();
+        Assert.Equal((true, false), ((await EntryAsync(perpetua)).GetProperty("isArchived").GetBoolean(), (await EntryAsync(ilse)).GetProperty("isArchived").GetBoolean()));
+        (await perpetua.PostAsJsonAsync($"/api/manuscripts/{id}/archive", new { isArchived = false })).EnsureSuccessStatusCode();
+        Assert.False((await EntryAsync(perpetua)).GetProperty("isArchived").GetBoolean());
+    }
+
+    [Fact]
     public async Task A_text_from_elsewhere_comes_in_as_it_is()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

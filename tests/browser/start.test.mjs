@@ -74,3 +74,33 @@ test('a text that is dropped or pasted becomes a manuscript as it is, and one of
   await page.getByText('None fits. Take a word away.').waitFor();
   await page.context().close();
 });
+
+test('a mark and a deadline are the group’s, what is due waits at the top, and the archive is one’s own', async () => {
+  const page = await shelf();
+  const book = (title) => page.getByRole('list', { name: 'Manuscripts', exact: true }).getByRole('listitem').filter({ hasText: title });
+  const act = async (title, what) => {
+    await page.getByRole('button', { name: `More for ${title}`, exact: true }).click();
+    await page.getByRole('menuitem', { name: what }).click();
+  };
+  await act('Shade and Slow Growth', 'Mark …');
+  await page.getByRole('dialog').getByRole('textbox').fill('Spring 2027');
+  await page.getByRole('dialog').getByRole('button', { name: 'Mark it' }).click();
+  await book('Shade and Slow Growth').getByText('Spring 2027').waitFor();
+  await act('Shade and Slow Growth', 'Deadline …');
+  const day = await page.evaluate(() => {
+    const d = new Date(Date.now() + 3 * 86400000);
+    return `${d.getFullYear()}-${String(d.getMonth() + 1).padStart(2, '0')}-${String(d.getDate()).padStart(2, '0')}`;
+  });
+  await page.getByRole('dialog').getByLabel(/The day/).fill(day);
+  await page.getByRole('dialog').getByRole('button', { name: 'Set it' }).click();
+  await page.getByRole('region', { name: 'Waits for you' }).getByText(/due in 3 days/).waitFor();
+  await page.getByRole('group', { name: 'Marks' }).getByRole('button', { name: 'Spring 2027' }).click();
+  await eventually(async () => (await page.getByRole('list', { name: 'Manuscripts', exact: true }).getByRole('heading').count()) === 1, 'one of this mark');
+  await page.getByRole('group', { name: 'Marks' }).getByRole('button', { name: 'Spring 2027' }).click();
+  await act('A Field Book of Walls', 'Into your archive');
+  await page.getByRole('region', { name: 'Archive' }).getByText('A Field Book of Walls').waitFor();
+  assert.equal(await book('A Field Book of Walls').count(), 0);
+  await page.getByRole('region', { name: 'Archive' }).getByRole('button', { name: 'Back to the shelf' }).click();
+  await book('A Field Book of Walls').waitFor();
+  await page.context().close();
+});

@@ -22,9 +22,12 @@ namespace YoungFolio.Server.Api;
 /// <param name="Words">Words of it.</param>
 /// <param name="ToFix">Findings to fix.</param>
 /// <param name="KeptUntil">Until when it is kept, once it was deleted.</param>
+/// <param name="Mark">The group's own word for where it belongs; empty: none.</param>
+/// <param name="Deadline">The day on which it is due.</param>
+/// <param name="IsArchived">Whether it is in one's archive.</param>
 public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
-    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil);
+    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived);
 
 /// <summary>A file in a list.</summary>
 public sealed record FileView(int Id, string Path, bool IsText, int Version);
@@ -36,7 +39,12 @@ public sealed record ManuscriptView(
 /// <summary>What is set.</summary>
 /// <param name="Title">The title; null leaves it.</param>
 /// <param name="MainFile">Number of the file from which compiling starts; null leaves it.</param>
-public sealed record ManuscriptSettings(string? Title, int? MainFile);
+/// <param name="Mark">The mark; null leaves it, empty takes it away.</param>
+/// <param name="Deadline">The deadline as a date; null leaves it, empty takes it away.</param>
+public sealed record ManuscriptSettings(string? Title, int? MainFile, string? Mark = null, string? Deadline = null);
+
+/// <summary>Whether a manuscript is in one's archive.</summary>
+public sealed record Archived(bool IsArchived);
 
 /// <summary>A manuscript that came in as a .zip.</summary>
 /// <param name="Id">Its number.</param>
@@ -58,9 +66,10 @@ public static class ManuscriptApi
             foreach (ManuscriptEntity m in await store.ShelfAsync(user.PersonId()))
             {
                 Glance? glance = proofs.Glance(m.Id);
-                shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, m.Members.First(x => x.PersonId == user.PersonId()).Role, People(m),
+                Membership own = m.Members.First(x => x.PersonId == user.PersonId());
+                shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, own.Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
-                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway));
+                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived));
             }
 
             return shelf;
@@ -105,8 +114,34 @@ public static class ManuscriptApi
                 await store.SetMainFileAsync(id, user.Actor(), file);
             }
 
+            if (settings.Mark is { } mark)
+            {
+                await store.MarkAsync(id, user.Actor(), mark);
+            }
+
+            if (settings.Deadline is { } deadline)
+            {
+                DateOnly? day = null;
+                if (deadline.Length > 0)
+                {
+                    if (!DateOnly.TryParseExact(deadline, "yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture, System.Globalization.DateTimeStyles.None, out DateOnly due))
+                    {
+                        return Results.Json(new Problem("Write the day as 2027-03-31."), statusCode: 400);
+                    }
+
+                    day = due;
+                }
+
+                await store.SetDeadlineAsync(id, user.Actor(), day);
+            }
+
             return Results.NoContent();
         }).Needs(Role.Author);
+        manuscript.MapPost("/archive", async (int id, Archived wanted, ClaimsPrincipal user, ManuscriptStore store) =>
+        {
+            await store.ArchiveAsync(id, user.PersonId(), wanted.IsArchived);
+            return Results.NoContent();
+        }).Needs(Role.Reader);
         manuscript.MapDelete("/", async (int id, ClaimsPrincipal user, ManuscriptStore store) =>
         {
             await store.PutAwayAsync(id, user.Actor(), isAway: true);

@@ -63,6 +63,7 @@ public static class SourceApi
         sources.MapGet("/entry", async (int id, string key, SourceService service) =>
             (await service.TableAsync(id)).Detail(key) is { } detail ? Results.Ok(detail) : Results.Json(new Problem($"There is no source “{key}” any more."), statusCode: 404))
             .Needs(Role.Reader).Produces<SourceDetail>();
+        sources.MapGet("/styles", async (int id, SourceService service) => (await service.TableAsync(id)).Samples()).Needs(Role.Reader);
         sources.MapGet("/export", async (int id, string format, string? keys, FileStore files, TextStore texts) => await ExportAsync(files, texts, id, format, keys)).Needs(Role.Reader);
         sources.MapGet("/lookup", async (int id, string q, SourceService service, SourceLookup lookup, CancellationToken stop) =>
         {

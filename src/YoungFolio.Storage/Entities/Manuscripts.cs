@@ -21,6 +21,12 @@ public sealed class ManuscriptEntity
     /// <summary>When it was put away, in UTC; it is kept for <see cref="ManuscriptStore.KeptAway"/>.</summary>
     public DateTime? DeletedAt { get; set; }
 
+    /// <summary>The group's own word for where it belongs; empty: none.</summary>
+    public string Mark { get; set; } = "";
+
+    /// <summary>The day on which it is due; null: none.</summary>
+    public DateOnly? Deadline { get; set; }
+
     /// <summary>How much it takes with all its history, in bytes: contents that were replaced and every step of its texts count.</summary>
     public long Stored { get; set; }
 

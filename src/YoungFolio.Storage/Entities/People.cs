@@ -51,6 +51,9 @@ public sealed class Membership
 
     /// <summary>When the person was last here, in UTC; null: never.</summary>
     public DateTime? SeenAt { get; set; }
+
+    /// <summary>Whether the person put it into the archive of their shelf.</summary>
+    public bool IsArchived { get; set; }
 }
 
 /// <summary>An invitation to a manuscript: whoever has its link may take it, once, until it ends.</summary>

@@ -14,6 +14,8 @@ public sealed class ManuscriptStore
     /// <summary>The most manuscripts that a person may own.</summary>
     public const int MostManuscripts = 500;
 
+    private const int LongestMark = 40;
+
     /// <summary>How long a manuscript that was put away is kept.</summary>
     public static readonly TimeSpan KeptAway = TimeSpan.FromDays(30);
 
@@ -116,6 +118,35 @@ public sealed class ManuscriptStore
         session.Tell(new PeopleChanged(manuscriptId));
         return Task.FromResult(manuscript);
     });
+
+    /// <summary>Gives the manuscript a mark on the shelves of its people.</summary>
+    /// <exception cref="StoreException">It is too long.</exception>
+    public Task<ManuscriptEntity> MarkAsync(int manuscriptId, Actor actor, string mark) => _log.ChangeAsync(manuscriptId, actor, (session, manuscript) =>
+    {
+        string words = string.Join(' ', mark.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        if (words.Length > LongestMark || words.EnumerateRunes().Any(SeenText.IsUnseen))
+        {
+            throw new StoreException($"A mark has at most {LongestMark} signs.");
+        }
+
+        manuscript.Mark = words;
+        _log.Add(session, manuscript, actor, RevisionKind.Setting, null, $"mark: {words}");
+        session.Tell(new PeopleChanged(manuscriptId));
+        return Task.FromResult(manuscript);
+    });
+
+    /// <summary>Says on which day the manuscript is due; null: on none.</summary>
+    public Task<ManuscriptEntity> SetDeadlineAsync(int manuscriptId, Actor actor, DateOnly? day) => _log.ChangeAsync(manuscriptId, actor, (session, manuscript) =>
+    {
+        manuscript.Deadline = day;
+        _log.Add(session, manuscript, actor, RevisionKind.Setting, null, day is { } due ? $"deadline: {due:yyyy-MM-dd}" : "no deadline");
+        session.Tell(new PeopleChanged(manuscriptId));
+        return Task.FromResult(manuscript);
+    });
+
+    /// <summary>Puts a manuscript into the archive of one person's shelf, or takes it out.</summary>
+    public Task<int> ArchiveAsync(int manuscriptId, int person, bool isArchived) => _scribe.RunAsync(person, session =>
+        session.Database.Memberships.Where(m => m.ManuscriptId == manuscriptId && m.PersonId == person).ExecuteUpdateAsync(m => m.SetProperty(x => x.IsArchived, isArchived)));
 
     /// <summary>Says from which file compiling starts.</summary>
     public Task<ManuscriptEntity> SetMainFileAsync(int manuscriptId, Actor actor, int fileId) => _log.ChangeAsync(manuscriptId, actor, async (session, manuscript) =>

@@ -356,6 +356,9 @@ namespace YoungFolio.Storage.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateOnly?>("Deadline")
+                        .HasColumnType("TEXT");
+
                     b.Property<DateTime?>("DeletedAt")
                         .HasColumnType("TEXT");
 
@@ -364,6 +367,10 @@ namespace YoungFolio.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("MainFile")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Mark")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -388,6 +395,9 @@ namespace YoungFolio.Storage.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsArchived")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Role")

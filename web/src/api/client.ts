@@ -49,6 +49,7 @@ export type PackageLoaded = Schema['LoadedPackage'];
 export type ChangedSetUp = Schema['ChangedSetUp'];
 export type CrossReferences = Schema['CrossReferencesView'];
 export type LabelEntry = Schema['LabelEntry'];
+export type StyleSample = Schema['StyleSample'];
 export type Template = Schema['TemplateView'];
 export type Beginning = Schema['BeginningView'];
 export type MarkupHelp = Schema['MarkupHelp'];

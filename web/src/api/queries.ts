@@ -20,6 +20,7 @@ import {
   type SearchQuery,
   type Session,
   type SetUpState,
+  type StyleSample,
   type ShelfEntry,
   type SourceDetail,
   type SourceOffer,
@@ -193,6 +194,14 @@ export const sourcesQuery = (id: number) =>
     queryKey: [...keys.sources(id), 'pool'],
     queryFn: ({ signal }) => getKept<SourcesState>(sourcesPath(id), signal),
     // The live connection says when it changed.
+    staleTime: Infinity,
+  });
+
+/** What each style makes of a manuscript's own sources. */
+export const stylesQuery = (id: number) =>
+  queryOptions({
+    queryKey: [...keys.sources(id), 'styles'],
+    queryFn: ({ signal }) => get<StyleSample[]>(`${at(id)}/sources/styles`, signal),
     staleTime: Infinity,
   });
 

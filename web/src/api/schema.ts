@@ -778,6 +778,45 @@ export interface paths {
         };
         trace?: never;
     };
+    "/api/manuscripts/{id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Archived"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/zip": {
         parameters: {
             query?: never;
@@ -1957,6 +1996,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/sources/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StyleSample"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/sources/export": {
         parameters: {
             query?: never;
@@ -2920,6 +2996,9 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Archived: {
+            isArchived: boolean;
+        };
         BeginningView: {
             page: components["schemas"]["FirstPageView"];
             /** Format: int32 */
@@ -3236,6 +3315,8 @@ export interface components {
             title: null | string;
             /** Format: int32 */
             mainFile: null | number;
+            mark?: null | string;
+            deadline?: null | string;
         };
         ManuscriptView: {
             /** Format: int32 */
@@ -3522,6 +3603,10 @@ export interface components {
         };
         /** @enum {unknown} */
         Role: "reader" | "reviewer" | "author" | "owner";
+        SampledSource: {
+            label: string;
+            printed: components["schemas"]["PrintedRun"][];
+        };
         Search: {
             query: components["schemas"]["SearchQuery"];
             /** Format: int32 */
@@ -3652,6 +3737,10 @@ export interface components {
             firstPage: null | string;
             /** Format: date-time */
             keptUntil: null | string;
+            mark: string;
+            /** Format: date */
+            deadline: null | string;
+            isArchived: boolean;
         };
         SignIn: {
             /** Format: int32 */
@@ -3744,6 +3833,11 @@ export interface components {
             language: string;
             isSaid: boolean;
             words: components["schemas"]["UnknownWord"][];
+        };
+        StyleSample: {
+            style: string;
+            citation: string;
+            sources: components["schemas"]["SampledSource"][];
         };
         /** @enum {unknown} */
         SymbolKind: "greek" | "arrow" | "relation" | "operation" | "large" | "delimiter" | "other";

@@ -2,6 +2,7 @@ import { Lock } from 'lucide-react';
 import { ToggleGroup } from 'radix-ui';
 import { useId, useState } from 'react';
 import type { Setting } from '../api/client';
+import { StyleSamples } from './StyleSamples';
 
 /** Words that are still short enough to stand side by side. */
 const Short = 44;
@@ -53,6 +54,9 @@ export function Control(props: Props) {
             </>
           )}
         </p>
+        {(setting.id === 'bibstyle' ||
+          (setting.id === 'cites' && !setting.choices.some((c) => c.value === setting.value))) &&
+          setting.value !== null && <StyleSamples chosen={setting.value} canChoose={isFree} onChoose={props.onSet} />}
       </div>
     </div>
   );

@@ -19,7 +19,7 @@ import { tell } from '../write/NewsStrip';
 import { useKept } from '../ui/useKept';
 import { ImportZip } from './ImportZip';
 import { StartDialog } from './StartDialog';
-import { arranged, type Order } from './arranged';
+import { arranged, dateOf, daysUntil, dueIn, Near, type Order } from './arranged';
 
 /** So many manuscripts are worth looking through. */
 const Many = 4;
@@ -31,6 +31,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
   const entries = known?.entries;
   const [starting, setStarting] = useState<{ text?: string; from?: number } | null>(null);
   const [words, setWords] = useState('');
+  const [mark, setMark] = useState('');
   const [order, setOrder] = useKept<Order>('shelf order', 'started');
   const [importing, setImporting] = useState<File | null>(null);
   const [notZip, setNotZip] = useState('');
@@ -51,8 +52,15 @@ export default function Shelf(props: { session: Session; person: Person; onChang
     (failureReason && !entries
       ? 'The server can’t be reached just now. It is asked again until it answers; you need do nothing.'
       : '');
-  const shelf = entries?.filter((e) => !e.keptUntil) ?? [];
-  const shown = arranged(shelf, words, order);
+  const all = entries?.filter((e) => !e.keptUntil) ?? [];
+  const shelf = all.filter((e) => !e.isArchived);
+  const archive = all.filter((e) => e.isArchived);
+  const today = dateOf(new Date());
+  const due = shelf
+    .filter((e) => e.deadline && daysUntil(e.deadline, today) <= Near)
+    .sort((a, b) => a.deadline!.localeCompare(b.deadline!));
+  const marks = [...new Set(shelf.map((e) => e.mark).filter(Boolean))].sort();
+  const shown = arranged(shelf, words, order).filter((e) => !mark || e.mark === mark);
   const away = entries?.filter((e) => e.keptUntil) ?? [];
   const lately = shelf
     .flatMap((entry) => entry.news.items.map((item) => ({ entry, item })))
@@ -109,6 +117,25 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             </button>
           </div>
         </div>
+        {due.length > 0 && (
+          <section aria-label="Waits for you" className="mt-5 rounded bg-note px-4 py-2.5">
+            <h2 className="text-[11px] tracking-wide text-ink-2 uppercase">Waits for you</h2>
+            <ul className="mt-1 space-y-0.5">
+              {due.map((e) => (
+                <li key={e.id}>
+                  <Link
+                    to={`/m/${e.id}/write`}
+                    className="text-slate underline decoration-slate/40 hover:decoration-slate"
+                  >
+                    {e.title}
+                  </Link>{' '}
+                  {dueIn(daysUntil(e.deadline!, today))}
+                  {e.toFix ? `, with ${e.toFix} to fix` : ''}.
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
         {shelf.length >= Many && (
           <div className="mt-5 flex flex-wrap items-center gap-3">
             <input
@@ -129,8 +156,23 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                 <option value="title">title</option>
                 <option value="lately">what is new</option>
                 <option value="pages">length</option>
+                <option value="due">deadlines</option>
               </select>
             </label>
+            {marks.length > 0 && (
+              <div role="group" aria-label="Marks" className="flex flex-wrap gap-1.5">
+                {marks.map((m) => (
+                  <button
+                    key={m}
+                    aria-pressed={m === mark}
+                    className={`chip bg-plum-tint text-plum ${m === mark ? 'ring-2 ring-ink/50' : ''}`}
+                    onClick={() => setMark(m === mark ? '' : m)}
+                  >
+                    {m}
+                  </button>
+                ))}
+              </div>
+            )}
             {shown.length === 0 && <p className="text-ink-2">None fits. Take a word away.</p>}
           </div>
         )}
@@ -171,6 +213,27 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                       in {entry.title}, {moment(item.until)}
                     </span>
                   </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {archive.length > 0 && (
+          <section aria-label="Archive" className="mt-9 border-t border-rule pt-4">
+            <h2 className="text-[11px] tracking-wide text-ink-2 uppercase">Your archive</h2>
+            <ul className="mt-2 space-y-1.5">
+              {archive.map((entry) => (
+                <li key={entry.id} className="flex items-center gap-3">
+                  <Link to={`/m/${entry.id}/write`} className="font-serif text-[16px] hover:text-rubric">
+                    {entry.title}
+                  </Link>
+                  <span className="text-ink-2">{entry.description}</span>
+                  <button
+                    className="button px-2 py-0.5"
+                    onClick={() => act(() => post(`/api/manuscripts/${entry.id}/archive`, { isArchived: false }))}
+                  >
+                    <Undo2 className="size-3.5" aria-hidden /> Back to the shelf
+                  </button>
                 </li>
               ))}
             </ul>
@@ -247,7 +310,7 @@ function Book(props: {
   canOpen: boolean;
 }) {
   const { entry, act, onCopy, canOpen } = props;
-  const [asking, setAsking] = useState<'title' | 'delete' | 'leave' | null>(null);
+  const [asking, setAsking] = useState<'title' | 'mark' | 'deadline' | 'delete' | 'leave' | null>(null);
   const path = `/api/manuscripts/${entry.id}`;
   const canWrite = entry.role === 'owner' || entry.role === 'author';
   return (
@@ -279,12 +342,19 @@ function Book(props: {
             {p.name.split(' ')[0]} is here
           </span>
         ))}
+        {entry.mark && <span className="chip bg-plum-tint text-plum">{entry.mark}</span>}
+        {entry.deadline && <Due deadline={entry.deadline} />}
         {entry.news.items.length > 0 && <span className="chip bg-ochre-tint text-ochre-ink">news</span>}
         {entry.toFix ? <span className="chip bg-rubric-tint text-rubric-ink">{entry.toFix} to fix</span> : null}
         <MoreMenu of={entry.title} className="ml-auto">
           <MenuDownload href={`${path}/zip`}>Download as .zip</MenuDownload>
           <MenuItem onSelect={onCopy}>Duplicate …</MenuItem>
           {canWrite && <MenuItem onSelect={() => setAsking('title')}>Rename …</MenuItem>}
+          {canWrite && <MenuItem onSelect={() => setAsking('mark')}>Mark …</MenuItem>}
+          {canWrite && <MenuItem onSelect={() => setAsking('deadline')}>Deadline …</MenuItem>}
+          <MenuItem onSelect={() => act(() => post(`${path}/archive`, { isArchived: true }))}>
+            Into your archive
+          </MenuItem>
           {entry.role === 'owner' ? (
             <MenuItem isGrave onSelect={() => setAsking('delete')}>
               Delete …
@@ -309,6 +379,35 @@ function Book(props: {
           }}
         />
       )}
+      {asking === 'mark' && (
+        <AskText
+          title="Mark"
+          label="A word of your group’s own: a project, a year. Empty for none"
+          initial={entry.mark}
+          action="Mark it"
+          mayBeEmpty
+          onClose={() => setAsking(null)}
+          onAnswer={async (mark) => {
+            await call('PATCH', path, { title: null, mainFile: null, mark });
+            act(() => Promise.resolve());
+          }}
+        />
+      )}
+      {asking === 'deadline' && (
+        <AskText
+          title="Deadline"
+          label="The day on which it is due. Empty for none"
+          type="date"
+          initial={entry.deadline ?? ''}
+          action="Set it"
+          mayBeEmpty
+          onClose={() => setAsking(null)}
+          onAnswer={async (deadline) => {
+            await call('PATCH', path, { title: null, mainFile: null, deadline });
+            act(() => Promise.resolve());
+          }}
+        />
+      )}
       {asking === 'delete' && (
         <AskConsent
           title={`Delete “${entry.title}”?`}
@@ -328,6 +427,21 @@ function Book(props: {
         />
       )}
     </li>
+  );
+}
+
+function Due({ deadline }: { deadline: string }) {
+  const days = daysUntil(deadline, dateOf(new Date()));
+  const look =
+    days < 0
+      ? 'bg-rubric-tint text-rubric-ink'
+      : days <= Near
+        ? 'bg-ochre-tint text-ochre-ink'
+        : 'bg-tint text-tint-ink';
+  return (
+    <span className={`chip ${look}`} title={deadline}>
+      {dueIn(days)}
+    </span>
   );
 }
 

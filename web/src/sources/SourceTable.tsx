@@ -1,6 +1,6 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useMemo, useState } from 'react';
 import type { SourceRow } from '../api/client';
+import { RowTable } from '../ui/RowTable';
 
 type Column = 'key' | 'authors' | 'title' | 'year' | 'type' | 'uses';
 
@@ -12,10 +12,9 @@ const columns: { name: Column; says: string; width: string }[] = [
   { name: 'type', says: 'Kind', width: '88px' },
   { name: 'uses', says: 'Cited', width: '46px' },
 ];
-const grid = { gridTemplateColumns: `${columns.map((c) => c.width).join(' ')} 112px` };
-const rowHeight = 33;
+const grid = `${columns.map((c) => c.width).join(' ')} 112px`;
 
-/** The sources as rows. Only those in view are drawn, so that thousands are as quick as ten. */
+/** The sources as rows, sorted by a column. */
 export function SourceTable({
   rows,
   chosen,
@@ -27,7 +26,6 @@ export function SourceTable({
   onChoose: (key: string) => void;
   empty: string;
 }) {
-  const scroller = useRef<HTMLDivElement>(null);
   const [sort, setSort] = useState<{ by: Column; down: boolean } | null>(null);
   const sorted = useMemo(() => {
     if (!sort) return rows;
@@ -38,96 +36,34 @@ export function SourceTable({
         : factor * a[sort.by].localeCompare(b[sort.by], 'en', { numeric: true }),
     );
   }, [rows, sort]);
-  const list = useVirtualizer({
-    count: sorted.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
-    overscan: 12,
-  });
-  const at = sorted.findIndex((r) => r.key === chosen);
-  useEffect(() => {
-    if (at >= 0) list.scrollToIndex(at, { align: 'auto' });
-    // The chosen one comes into view when it changes, not whenever the list does.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [chosen]);
-  const move = (event: KeyboardEvent) => {
-    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12 }[event.key];
-    if (!by || sorted.length === 0) return;
-    event.preventDefault();
-    const next = sorted[Math.min(Math.max(at + by, 0), sorted.length - 1)];
-    if (next) onChoose(next.key);
-  };
-
   return (
-    <div
-      role="table"
-      aria-label="Sources"
-      aria-rowcount={sorted.length + 1}
-      className="flex min-h-0 flex-1 flex-col overflow-x-auto"
-    >
-      <div
-        role="row"
-        aria-rowindex={1}
-        className="grid min-w-[720px] shrink-0 gap-2 border-b border-rule px-3 py-1.5"
-        style={grid}
-      >
-        {columns.map((c) => (
-          <span
-            key={c.name}
-            role="columnheader"
-            aria-sort={sort?.by === c.name ? (sort.down ? 'descending' : 'ascending') : 'none'}
+    <RowTable
+      name="Sources"
+      rows={sorted}
+      chosen={chosen}
+      onChoose={onChoose}
+      grid={grid}
+      least={720}
+      empty={empty}
+      cells={(row) => <Cells row={row} />}
+      heads={columns.map((c) => (
+        <span
+          key={c.name}
+          role="columnheader"
+          aria-sort={sort?.by === c.name ? (sort.down ? 'descending' : 'ascending') : 'none'}
+        >
+          <button
+            className="text-[11px] font-semibold tracking-wide text-ink-2 uppercase hover:text-ink"
+            onClick={() =>
+              setSort(sort?.by !== c.name ? { by: c.name, down: false } : sort.down ? null : { by: c.name, down: true })
+            }
           >
-            <button
-              className="text-[11px] font-semibold tracking-wide text-ink-2 uppercase hover:text-ink"
-              onClick={() =>
-                setSort(
-                  sort?.by !== c.name ? { by: c.name, down: false } : sort.down ? null : { by: c.name, down: true },
-                )
-              }
-            >
-              {c.says}
-              {sort?.by === c.name && <span aria-hidden> {sort.down ? '↓' : '↑'}</span>}
-            </button>
-          </span>
-        ))}
-      </div>
-      <div
-        ref={scroller}
-        className="min-h-0 min-w-[720px] flex-1 overflow-y-auto"
-        onKeyDown={move}
-        tabIndex={0}
-        role="rowgroup"
-        aria-label="Rows"
-        data-entry
-      >
-        {sorted.length === 0 && (
-          <div role="row" aria-rowindex={2}>
-            <p role="cell" className="p-5 text-ink-2">
-              {empty}
-            </p>
-          </div>
-        )}
-        <div className="relative" style={{ height: list.getTotalSize() }}>
-          {list.getVirtualItems().map((v) => {
-            const row = sorted[v.index];
-            if (!row) return null;
-            return (
-              <div
-                key={`${row.key} ${v.index}`}
-                role="row"
-                aria-current={row.key === chosen || undefined}
-                aria-rowindex={v.index + 2}
-                onClick={() => onChoose(row.key)}
-                className={`absolute inset-x-0 top-0 grid cursor-pointer items-center gap-2 border-b border-rule/60 px-3 ${row.key === chosen ? 'bg-chosen' : 'hover:bg-paper'}`}
-                style={{ ...grid, height: rowHeight, transform: `translateY(${v.start}px)` }}
-              >
-                <Cells row={row} />
-              </div>
-            );
-          })}
-        </div>
-      </div>
-    </div>
+            {c.says}
+            {sort?.by === c.name && <span aria-hidden> {sort.down ? '↓' : '↑'}</span>}
+          </button>
+        </span>
+      ))}
+    />
   );
 }
 

@@ -9,6 +9,8 @@ export function AskText(props: {
   label: string;
   initial?: string;
   action: string;
+  type?: 'text' | 'date';
+  mayBeEmpty?: boolean;
   children?: ReactNode;
   onAnswer: (text: string) => Promise<void>;
   onClose: () => void;
@@ -29,7 +31,13 @@ export function AskText(props: {
       <form onSubmit={submit} className="mt-3 flex flex-col gap-3">
         <label className="flex flex-col gap-1 text-ink-2">
           {props.label}
-          <input className="field text-ink" value={text} onChange={(e) => setText(e.target.value)} autoFocus />
+          <input
+            className="field text-ink"
+            type={props.type ?? 'text'}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            autoFocus
+          />
         </label>
         {props.children}
         {problem && (
@@ -41,7 +49,7 @@ export function AskText(props: {
           <button type="button" className="button" onClick={props.onClose}>
             Cancel
           </button>
-          <button type="submit" className="button button-main" disabled={busy || !text.trim()}>
+          <button type="submit" className="button button-main" disabled={busy || (!props.mayBeEmpty && !text.trim())}>
             {props.action}
           </button>
         </div>
