@@ -28,7 +28,7 @@ public static class FolioServer
     private const string Unreadable = "The request can't be read: something in it is missing, or isn't what it should be.";
 
     // A manuscript's files were called its parts at first: scripts and links go on saying so.
-    private static readonly RewriteOptions s_earlierAddresses = new RewriteOptions()
+    private static RewriteOptions EarlierAddresses() => new RewriteOptions()
         .AddRewrite(@"^(api/manuscripts/\d+(?:/revisions/\d+)?)/parts(/.*)?$", "$1/files$2", skipRemainingRules: true);
 
     // A large paste comes as one message; it is refused in words, not by cutting the connection.
@@ -97,7 +97,7 @@ public static class FolioServer
         });
         app.UseResponseCompression();
         app.Use(Guard.SetHeadersAsync);
-        app.UseRewriter(s_earlierAddresses);
+        app.UseRewriter(EarlierAddresses());
         app.UseRouting();
         app.UseAuthentication();
         app.Use(Guard.TellPersonAsync);

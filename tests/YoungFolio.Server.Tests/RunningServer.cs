@@ -46,7 +46,7 @@ public abstract class RunningServer : IAsyncLifetime
         _address = _app.Urls.First();
     }
 
-    private static ServerOptions OptionsFor(string data, [CallerFilePath] string here = "")
+    protected static ServerOptions OptionsFor(string data, [CallerFilePath] string here = "")
     {
         string root = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));
         return new ServerOptions { Port = 0, Data = data, Demo = true, DemoFolder = Path.Combine(root, "demo"), Web = Path.Combine(root, "web", "dist") };

@@ -128,6 +128,15 @@ public sealed class ServerTests : RunningServer
     [Fact]
     public async Task Addresses_from_when_files_were_called_parts_still_hold()
     {
+        // Another server of this process, which is gone by then, has no part in it.
+        string folder = Directory.CreateTempSubdirectory("folio").FullName;
+        await using (WebApplication other = await FolioServer.CreateAsync(OptionsFor(folder) with { Demo = false }))
+        {
+            await other.StartAsync();
+            await other.StopAsync();
+        }
+
+        Directory.Delete(folder, true);
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         using HttpResponseMessage put = await ilse.PutAsync("/api/manuscripts/1/parts?path=data/old.csv", new StringContent("a,b\n1,2\n"));
         Assert.True(put.IsSuccessStatusCode, $"{put.StatusCode}: {await put.Content.ReadAsStringAsync()}");
