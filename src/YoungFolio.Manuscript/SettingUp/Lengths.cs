@@ -30,6 +30,6 @@ public static partial class Lengths
     [GeneratedRegex(@"^(-?[0-9]*[.,]?[0-9]+)\s*(pt|in|cm|mm|bp|pc|dd|cc|sp|em|ex)$")]
     private static partial Regex Plain();
 
-    [GeneratedRegex(@"^-?(?:[0-9]*[.,]?[0-9]+)?\s*(?:pt|in|cm|mm|bp|pc|dd|cc|sp|em|ex|\\[A-Za-z]+)(?:\s*plus\s*[0-9.]+\s*[a-z]{2,4})?(?:\s*minus\s*[0-9.]+\s*[a-z]{2,4})?$")]
+    [GeneratedRegex(@"^-?(?:[0-9]*[.,]?[0-9]+\s*(?:pt|in|cm|mm|bp|pc|dd|cc|sp|em|ex)|(?:[0-9]*[.,]?[0-9]+)?\s*\\[A-Za-z]+)(?:\s*plus\s*[0-9.]+\s*[a-z]{2,4})?(?:\s*minus\s*[0-9.]+\s*[a-z]{2,4})?$")]
     private static partial Regex Length();
 }

@@ -31,13 +31,18 @@ public sealed class SetUpException(string message) : Exception(message);
 public sealed partial class SetUp
 {
     private readonly TypedPreamble _preamble;
+    private readonly string _main;
 
-    private SetUp(TypedPreamble preamble) => _preamble = preamble;
+    private SetUp(TypedPreamble preamble, string main)
+    {
+        _preamble = preamble;
+        _main = main;
+    }
 
     /// <summary>Reads a set-up.</summary>
     /// <param name="texts">The manuscript's texts, by path.</param>
     /// <param name="main">The main file.</param>
-    public static SetUp Of(IReadOnlyDictionary<string, string> texts, string main) => new(TypedPreamble.Of(texts, main));
+    public static SetUp Of(IReadOnlyDictionary<string, string> texts, string main) => new(TypedPreamble.Of(texts, main), main);
 
     /// <summary>Whether there is a preamble: a class, and a beginning of the text.</summary>
     public bool HasPreamble => _preamble.Begin is not null && _preamble.Commands.Any(c => c.Name == "documentclass");
@@ -93,6 +98,15 @@ public sealed partial class SetUp
             return [];
         }
 
+        IReadOnlyList<FileEdit> edits = Edits(setting, last, value);
+        // Where a condition or a brace stays open, what is written behind it may not be read at all.
+        SettingState after = Of(Apply(_preamble.Texts, edits), _main).State(setting);
+        return value is null || value == (after.Value ?? after.Usual) ? edits
+            : throw new SetUpException("Something before this place isn’t closed, so that it would have no effect. Look at the preamble’s source.");
+    }
+
+    private IReadOnlyList<FileEdit> Edits(Setting setting, Found? last, string? value)
+    {
         if (value is null)
         {
             return last!.IsShared ? throw new SetUpException("What sets this sets something else too. Change it in the source.") : last.Carrier.Remove(_preamble, last);
