@@ -123,6 +123,7 @@ public sealed class SetUpRobustnessTests
     [Theory]
     [InlineData("0.8\\textwidth", true)]
     [InlineData("\\parindent", true)]
+    [InlineData("1.5em", true)]
     [InlineData("6pt plus 1pt minus 1pt", true)]
     [InlineData("3", false)]
     [InlineData("cm", false)]

@@ -131,6 +131,29 @@ public sealed class SetUpTests
         Assert.Contains("under a condition", Assert.Throws<SetUpException>(() => Read(texts).Change("inner", "3cm")).Message, StringComparison.Ordinal);
     }
 
+    [Theory]
+    // Of the language, and of packages that have their branches in braces (etoolbox, ifthen, from memory).
+    [InlineData("\\ifnum1=1 \\onehalfspacing\\fi", HeldBecause.Condition)]
+    [InlineData("\\ifdefined\\x\\else\\onehalfspacing\\fi", HeldBecause.Condition)]
+    [InlineData("\\iftoggle{draft}{\\onehalfspacing}{}", HeldBecause.Condition)]
+    [InlineData("\\ifdefstring{\\x}{y}{}{\\onehalfspacing}", HeldBecause.Condition)]
+    [InlineData("\\ifthenelse{\\equal{a}{b}}{}{\\onehalfspacing}", HeldBecause.Condition)]
+    [InlineData("\\iftoggle{draft}{\\title{X}}{}\n\\onehalfspacing", HeldBecause.No)]
+    [InlineData("\\newif\\ifdraft\n\\onehalfspacing", HeldBecause.No)]
+    [InlineData("\\ifdraft\\title{X}\\fi\n\\onehalfspacing", HeldBecause.No)]
+    public void What_a_condition_holds_ends_with_it(string lines, HeldBecause held) =>
+        Assert.Equal(held, Assert.Single(Read(Texts($"\\documentclass{{article}}\n\\usepackage{{setspace}}\n{lines}\n")).State(SettingCatalogue.Find("spacing")!).Places).Held);
+
+    [Theory]
+    [InlineData("[12pt,twoside]", "[12pt]")]
+    [InlineData("[twoside,12pt]", "[12pt]")]
+    [InlineData("[a4paper, twoside, 12pt]", "[a4paper, 12pt]")]
+    [InlineData("[twoside]", "")]
+    [InlineData("[12pt, % large\n  twoside]", "[12pt, % large\n  ]")]
+    [InlineData("[twoside, % both\n  12pt]", "[ % both\n  12pt]")]
+    public void An_option_goes_and_comments_stay(string options, string expected) =>
+        Assert.Equal($"\\documentclass{expected}{{article}}\n", Preamble(Changed(Texts($"\\documentclass{options}{{article}}\n"), "sides", null)));
+
     [Fact]
     public void A_style_file_and_a_class_file_of_ones_own_are_read_and_left_alone()
     {
@@ -186,6 +209,10 @@ public sealed class SetUpTests
     [InlineData("title", "shut }")]
     [InlineData("title", "50% of it")]
     [InlineData("title", "one\n\ntwo")]
+    [InlineData("title", "one\n \ntwo")]
+    [InlineData("title", "50\\% and 5% of it")]
+    [InlineData("title", "ends so\\")]
+    [InlineData("title", "\\} shut }")]
     [InlineData("size", "13")]
     [InlineData("nothing", "x")]
     public void What_can_not_be_said_is_refused(string id, string value) =>

@@ -133,5 +133,6 @@ public sealed class StartTests : RunningServer
         int id = await (await ilse.PostAsJsonAsync("/api/manuscripts", new { title = "Theirs", text = Text })).Content.ReadFromJsonAsync<int>();
         int main = (await JsonAsync(ilse, $"/api/manuscripts/{id}")).GetProperty("files").EnumerateArray().First(f => f.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32();
         Assert.Equal(Text, (await TextAsync(ilse, id, main)).Text);
+        Assert.Single((await JsonAsync(ilse, $"/api/manuscripts/{id}")).GetProperty("files").EnumerateArray());
     }
 }

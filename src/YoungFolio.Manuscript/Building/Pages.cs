@@ -8,7 +8,6 @@ namespace YoungFolio.Manuscript.Building;
 public sealed partial class DocumentBuilder
 {
     private const double Inch = 72.27;
-    private const double Millimetre = Inch / 25.4;
     private double _paperWidth = 8.5 * Inch;
     private double _paperHeight = 11 * Inch;
 
@@ -159,17 +158,7 @@ public sealed partial class DocumentBuilder
     /// <summary>Sets the paper by its name without <c>paper</c> (ISO 216 and American sizes); false when unknown.</summary>
     internal bool SetPaper(string name)
     {
-        (double Width, double Height)? size = name switch
-        {
-            "a4" => (210 * Millimetre, 297 * Millimetre),
-            "a5" => (148 * Millimetre, 210 * Millimetre),
-            "b5" => (176 * Millimetre, 250 * Millimetre),
-            "letter" => (8.5 * Inch, 11 * Inch),
-            "legal" => (8.5 * Inch, 14 * Inch),
-            "executive" => (7.25 * Inch, 10.5 * Inch),
-            _ => null,
-        };
-        if (size is not { } s)
+        if (Papers.Find(name) is not { } s)
         {
             return false;
         }

@@ -138,7 +138,8 @@ internal sealed class OptionCarrier(string? package) : Carrier
 
     private string Item(string value) => Flags.FirstOrDefault(f => f.Value == value).Option ?? $"{Keys[0]}={Braced(value)}";
 
-    private static string Braced(string value) => value.Contains(',', StringComparison.Ordinal) || value.Contains('=', StringComparison.Ordinal) ? $"{{{value}}}" : value;
+    // What would end the value or the list stands in braces.
+    private static string Braced(string value) => value.AsSpan().IndexOfAny(",=]") >= 0 ? $"{{{value}}}" : value;
 
     private static string Unbraced(string value) => value is ['{', .., '}'] ? value[1..^1] : value;
 
@@ -341,12 +342,12 @@ internal sealed class HeadFieldCarrier(char area, char field, char side) : Carri
                 continue;
             }
 
-            string area1 = command.Name switch { "fancyhead" => "H", "fancyfoot" => "F", _ => "HF" };
+            string areas = command.Name switch { "fancyhead" => "H", "fancyfoot" => "F", _ => "HF" };
             string where = TypedPreamble.Options(command) is { } options ? preamble.Words(command, options) : "";
             string[] places = where.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries) is { Length: > 0 } some ? some : [""];
-            if (places.Any(p => Covers(p, area1)))
+            if (places.Any(p => Covers(p, areas)))
             {
-                yield return new Found(this, command, words, argument.From, argument.To, places.Length > 1 || !Names(places[0], area1));
+                yield return new Found(this, command, words, argument.From, argument.To, places.Length > 1 || !Names(places[0], areas));
             }
         }
     }

@@ -9,7 +9,7 @@ public static partial class Lengths
     /// <summary>Points of 1/72.27 in for each unit (Knuth, The TeXbook, chapter 10).</summary>
     private static readonly Dictionary<string, double> s_units = new(StringComparer.Ordinal)
     {
-        ["pt"] = 1, ["in"] = 72.27, ["cm"] = 72.27 / 2.54, ["mm"] = 72.27 / 25.4, ["bp"] = 72.27 / 72, ["pc"] = 12, ["dd"] = 1238.0 / 1157, ["cc"] = 12 * 1238.0 / 1157, ["sp"] = 1.0 / 65536, ["em"] = 10, ["ex"] = 4.3,
+        ["pt"] = 1, ["in"] = 72.27, ["cm"] = 72.27 / 2.54, ["mm"] = 72.27 / 25.4, ["bp"] = 72.27 / 72, ["pc"] = 12, ["dd"] = 1238.0 / 1157, ["cc"] = 12 * 1238.0 / 1157, ["sp"] = 1.0 / 65536,
     };
 
     /// <summary>Whether words are a length: a number with a unit, a share of another length, or one with stretch.</summary>
@@ -27,7 +27,7 @@ public static partial class Lengths
             ? number * s_units[match.Groups[2].Value] : null;
     }
 
-    [GeneratedRegex(@"^(-?[0-9]*[.,]?[0-9]+)\s*(pt|in|cm|mm|bp|pc|dd|cc|sp|em|ex)$")]
+    [GeneratedRegex(@"^(-?[0-9]*[.,]?[0-9]+)\s*(pt|in|cm|mm|bp|pc|dd|cc|sp)$")]
     private static partial Regex Plain();
 
     [GeneratedRegex(@"^-?(?:[0-9]*[.,]?[0-9]+\s*(?:pt|in|cm|mm|bp|pc|dd|cc|sp|em|ex)|(?:[0-9]*[.,]?[0-9]+)?\s*\\[A-Za-z]+)(?:\s*plus\s*[0-9.]+\s*[a-z]{2,4})?(?:\s*minus\s*[0-9.]+\s*[a-z]{2,4})?$")]

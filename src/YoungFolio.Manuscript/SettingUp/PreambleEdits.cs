@@ -41,31 +41,23 @@ internal static class PreambleEdits
     /// <summary>Takes an option out of a list; the last one takes its brackets along.</summary>
     public static FileEdit RemoveItem(TypedPreamble preamble, PreambleCommand command, TypedGroup group, int from)
     {
-        IReadOnlyList<(int From, int To)> items = preamble.Items(command, group);
-        int at = items.ToList().FindIndex(i => i.From == from);
-        (int start, int end) = items[at];
+        string text = preamble.Texts[command.File];
+        List<(int From, int To)> items = [.. preamble.Items(command, group)];
+        int at = items.FindIndex(i => i.From == from);
+        int to = items[at].To;
         if (items.Count == 1)
         {
-            return group.Open == '[' && string.IsNullOrWhiteSpace(preamble.Words(command, group).Remove(start - group.From, end - start))
-                ? new FileEdit(command.File, new TextEdit(group.OuterFrom, group.OuterTo - group.OuterFrom, ""))
-                : new FileEdit(command.File, new TextEdit(start, end - start, ""));
+            bool isAlone = group.Open == '[' && string.IsNullOrWhiteSpace(text[group.From..from] + text[to..group.To]);
+            return isAlone ? Gone(group.OuterFrom, group.OuterTo) : Gone(from, to);
         }
 
-        // With the comma before it; the first with the one behind it.
-        (start, end) = at > 0 ? (items[at - 1].To, end) : (start, items[1].From);
-        string gone = preamble.Texts[command.File][start..end];
-        int comment = gone.IndexOf('%', StringComparison.Ordinal);
-        if (comment < 0)
-        {
-            return new FileEdit(command.File, new TextEdit(start, end - start, ""));
-        }
+        // With the comma behind it, the last one with that before it; comments between options stay.
+        bool isLast = at == items.Count - 1;
+        (int gapFrom, int gapTo) = isLast ? (items[at - 1].To, from) : (to, items[at + 1].From);
+        bool hasComment = text.AsSpan(gapFrom, gapTo - gapFrom).Contains('%');
+        return isLast ? Gone(hasComment ? from : gapFrom, to) : Gone(from, hasComment ? text.IndexOf(',', to) + 1 : gapTo);
 
-        // Comments between items stay: then only the words and one comma go.
-        (int own, int behind) = items[at];
-        int comma = at > 0 ? preamble.Texts[command.File].LastIndexOf(',', own - 1) : -1;
-        return comma >= items[Math.Max(0, at - 1)].To && at > 0
-            ? new FileEdit(command.File, new TextEdit(own, behind - own, ""))
-            : new FileEdit(command.File, new TextEdit(own, Math.Min(preamble.Texts[command.File].Length, preamble.Texts[command.File].IndexOf(',', behind) + 1) - own, ""));
+        FileEdit Gone(int start, int end) => new(command.File, new TextEdit(start, end - start, ""));
     }
 
     /// <summary>Puts a line behind a command.</summary>

@@ -30,6 +30,8 @@ public sealed class SetUpException(string message) : Exception(message);
 /// </summary>
 public sealed partial class SetUp
 {
+    private const int LongestValue = 2000;
+
     private readonly TypedPreamble _preamble;
     private readonly string _main;
 
@@ -206,15 +208,9 @@ public sealed partial class SetUp
 
     private static void Check(Setting setting, string value)
     {
-        int depth = 0;
-        for (int i = 0; i < value.Length && depth >= 0; i++)
+        if (value.Length > LongestValue || !IsWhole(value))
         {
-            depth += value[i] switch { '{' when i == 0 || value[i - 1] != '\\' => 1, '}' when i == 0 || value[i - 1] != '\\' => -1, _ => 0 };
-        }
-
-        if (depth != 0 || value.Length > 2000 || value.Contains('%', StringComparison.Ordinal) && !value.Contains("\\%", StringComparison.Ordinal) || value.Contains("\n\n", StringComparison.Ordinal))
-        {
-            throw new SetUpException("These words can’t stand there: braces must be closed, and there may be no empty line and no lone %.");
+            throw new SetUpException("These words can’t stand there: braces must be closed, and there may be no empty line, no lone % and no backslash at the end.");
         }
 
         switch (setting.Form)
@@ -226,6 +222,32 @@ public sealed partial class SetUp
                 throw new SetUpException($"“{value}” isn’t among the values of this setting.");
         }
     }
+
+    // Whether words leave what stands around them as it is.
+    private static bool IsWhole(string value)
+    {
+        int depth = 0;
+        for (int i = 0; i < value.Length && depth >= 0; i++)
+        {
+            switch (value[i])
+            {
+                case '\\' when ++i == value.Length:
+                case '%':
+                    return false;
+                case '{':
+                    depth++;
+                    break;
+                case '}':
+                    depth--;
+                    break;
+            }
+        }
+
+        return depth == 0 && !EmptyLine().IsMatch(value);
+    }
+
+    [GeneratedRegex(@"\n[ \t\r]*\n")]
+    private static partial Regex EmptyLine();
 
     [GeneratedRegex(@"^[A-Za-z0-9._-]{1,60}$")]
     private static partial Regex OtherValue();

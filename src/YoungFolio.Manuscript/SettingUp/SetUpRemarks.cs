@@ -1,3 +1,5 @@
+using YoungFolio.Manuscript.Building;
+
 namespace YoungFolio.Manuscript.SettingUp;
 
 /// <summary>Settings that fight each other, or can't be.</summary>
@@ -76,7 +78,12 @@ internal static class SetUpRemarks
             }
         }
 
-        (double Width, double Height) paper = Papers.Of(setUp.State(SettingCatalogue.Find("paper")!).Value ?? "letter");
+        SettingState chosen = setUp.State(SettingCatalogue.Find("paper")!);
+        if (Papers.Find(chosen.Value ?? chosen.Usual ?? "") is not { } paper)
+        {
+            return;
+        }
+
         if (Points("inner") + Points("outer") + (Points("binding") ?? 0) >= paper.Width || Points("width") > paper.Width)
         {
             remarks.Add(new SetUpRemark("wider-than-paper", "The margins leave no room for text.", "Their sum must be smaller than the paper is wide.", ["inner", "outer", "width"]));
@@ -89,20 +96,4 @@ internal static class SetUpRemarks
 
         double? Points(string id) => setUp.State(SettingCatalogue.Find(id)!).Value is { } value ? Lengths.Points(value) : null;
     }
-}
-
-/// <summary>Papers by name.</summary>
-internal static class Papers
-{
-    private const double Millimetre = 72.27 / 25.4;
-
-    /// <summary>Width and height in points of 1/72.27 in (ISO 216; American papers by common practice).</summary>
-    public static (double Width, double Height) Of(string name) => name switch
-    {
-        "a4" => (210 * Millimetre, 297 * Millimetre),
-        "a5" => (148 * Millimetre, 210 * Millimetre),
-        "b5" => (176 * Millimetre, 250 * Millimetre),
-        "legal" => (8.5 * 72.27, 14 * 72.27),
-        _ => (8.5 * 72.27, 11 * 72.27),
-    };
 }

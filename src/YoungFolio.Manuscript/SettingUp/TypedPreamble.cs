@@ -57,8 +57,8 @@ internal sealed partial class TypedPreamble
         ["geometry"] = "m", ["hypersetup"] = "m", ["setlength"] = "mm", ["setcounter"] = "mm", ["linespread"] = "m", ["setstretch"] = "m", ["singlespacing"] = "", ["onehalfspacing"] = "", ["doublespacing"] = "",
         ["pagestyle"] = "m", ["fancyhead"] = "om", ["fancyfoot"] = "om", ["fancyhf"] = "om", ["lhead"] = "om", ["chead"] = "om", ["rhead"] = "om", ["lfoot"] = "om", ["cfoot"] = "om", ["rfoot"] = "om",
         ["renewcommand"] = "mm", ["title"] = "om", ["author"] = "om", ["date"] = "m", ["includeonly"] = "m", ["setmainlanguage"] = "om", ["setdefaultlanguage"] = "om", ["setmainfont"] = "omo", ["linenumbers"] = "",
-        ["numberwithin"] = "mm", ["bibliographystyle"] = "m", ["tableofcontents"] = "", ["listoffigures"] = "", ["listoftables"] = "", ["printindex"] = "", ["maketitle"] = "", ["ExecuteBibliographyOptions"] = "om",
-        ["input"] = "m", ["include"] = "m", ["subfile"] = "m", ["parindent"] = "=", ["parskip"] = "=", ["flushbottom"] = "", ["raggedbottom"] = "", ["sloppy"] = "", ["frenchspacing"] = "",
+        ["numberwithin"] = "mm", ["bibliographystyle"] = "m", ["tableofcontents"] = "", ["listoffigures"] = "", ["listoftables"] = "", ["maketitle"] = "", ["ExecuteBibliographyOptions"] = "om",
+        ["input"] = "m", ["include"] = "m", ["subfile"] = "m", ["parindent"] = "=", ["parskip"] = "=",
     };
 
     private static readonly HashSet<string> s_definitions = new(StringComparer.Ordinal)
@@ -68,7 +68,7 @@ internal sealed partial class TypedPreamble
     };
 
     // What a manuscript redefines so often that it is a setting.
-    private static readonly HashSet<string> s_redefined = new(StringComparer.Ordinal) { "headrulewidth", "footrulewidth", "baselinestretch", "arraystretch" };
+    private static readonly HashSet<string> s_redefined = new(StringComparer.Ordinal) { "headrulewidth", "footrulewidth", "baselinestretch" };
 
     private readonly List<PreambleCommand> _commands = [];
     private readonly HashSet<string> _open = new(StringComparer.Ordinal);
@@ -182,7 +182,10 @@ internal sealed partial class TypedPreamble
                 break;
             }
 
-            bool isCondition = name.StartsWith("if", StringComparison.Ordinal) && before is not "newif" && name is not "ifthenelse" and not "ifpdf@" && end - name.Length - 1 >= definition;
+            int from = end - name.Length - 1;
+            // Those of packages have their branches in braces; those of the language end with \fi.
+            bool hasBranches = name is "IfFileExists" or "@ifundefined" or "@ifpackageloaded" || (name.StartsWith("if", StringComparison.Ordinal) && Groups(text, end, "m") is [{ Open: '{' }]);
+            bool isCondition = !hasBranches && name.StartsWith("if", StringComparison.Ordinal) && before is not "newif" && from >= definition;
             before = name;
             if (name == "fi" && conditions > 0)
             {
@@ -204,10 +207,9 @@ internal sealed partial class TypedPreamble
                 continue;
             }
 
-            int from = end - name.Length - 1;
-            if (name is "ifthenelse" or "IfFileExists" or "@ifundefined" or "ifdefined" or "@ifpackageloaded")
+            if (hasBranches)
             {
-                branch = Math.Max(branch, Groups(text, end, "mmm") is [.., var last] ? last.OuterTo : end);
+                branch = Math.Max(branch, Groups(text, end, "mmmm").TakeWhile(g => g.Open == '{').Select(g => g.OuterTo).LastOrDefault(end));
                 continue;
             }
 
@@ -236,13 +238,13 @@ internal sealed partial class TypedPreamble
         }
 
         var command = new PreambleCommand(path, name, from, groups.Count > 0 ? groups[^1].OuterTo : end, groups, held);
-        string first = Argument(command) is { } argument ? Words(path, argument).Trim() : "";
+        string first = Argument(command) is { } argument ? Words(command, argument).Trim() : "";
         switch (name)
         {
             case "input" or "include" or "subfile":
                 if (held == file)
                 {
-                    Read(Texts.ContainsKey(first) ? first : first + ".tex", held);
+                    Read(Named(first), held);
                 }
 
                 return;
@@ -263,7 +265,7 @@ internal sealed partial class TypedPreamble
         _commands.Add(command);
     }
 
-    private string Words(string path, TypedGroup group) => Texts[path][group.From..group.To];
+    private string Named(string name) => Texts.ContainsKey(name) ? name : name + ".tex";
 
     // What prints lists and titles, in the files that the text takes in too.
     private List<PreambleCommand> ReadText((string File, int At) begin, string main)
@@ -286,7 +288,7 @@ internal sealed partial class TypedPreamble
 
             foreach ((string name, int end) in TypedMarkup.Commands(text).Where(c => c.End >= from))
             {
-                if (name is "tableofcontents" or "listoffigures" or "listoftables" or "printindex" or "maketitle" or "bibliographystyle" && s_known.TryGetValue(name, out string? form))
+                if (name is "tableofcontents" or "listoffigures" or "listoftables" or "maketitle" or "bibliographystyle" && s_known.TryGetValue(name, out string? form))
                 {
                     List<TypedGroup> groups = Groups(text, end, form);
                     if (groups.Count >= form.Length)
@@ -296,8 +298,7 @@ internal sealed partial class TypedPreamble
                 }
                 else if (name is "input" or "include" && Groups(text, end, "m") is [var argument])
                 {
-                    string taken = text[argument.From..argument.To].Trim();
-                    Visit(Texts.ContainsKey(taken) ? taken : taken + ".tex", 0, depth + 1);
+                    Visit(Named(text[argument.From..argument.To].Trim()), 0, depth + 1);
                 }
             }
         }

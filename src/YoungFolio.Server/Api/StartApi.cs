@@ -55,13 +55,7 @@ public static class StartApi
                 return Nothing();
             }
 
-            List<(string, byte[])> all = [.. begins.Files];
-            if (all.TrueForAll(f => !f.Item1.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)) && wanted.Kind is not ("letter" or "blank" or "notes" or "homework"))
-            {
-                all.Add(("sources.bib", []));
-            }
-
-            ManuscriptEntity made = await store.CreateAsync(title, begins.Kind, begins.Main, user.Actor(), all);
+            ManuscriptEntity made = await store.CreateAsync(title, begins.Kind, begins.Main, user.Actor(), begins.Files);
             return Results.Ok(made.Id);
         }).Produces<int>();
     }

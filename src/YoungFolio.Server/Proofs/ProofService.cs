@@ -117,15 +117,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     public async Task<FormulaDrawing> DrawAsync(int manuscript, string formula, CancellationToken stop)
     {
         (ManuscriptSnapshot snapshot, _, _) = await SnapshotAsync(manuscript, StateOf(manuscript));
-        await _drawing.WaitAsync(stop);
-        try
-        {
-            return await Task.Run(() => compiler.DrawFormula(snapshot, formula, stop), stop);
-        }
-        finally
-        {
-            _drawing.Release();
-        }
+        return await BesideAsync(() => compiler.DrawFormula(snapshot, formula, stop), stop);
     }
 
     /// <summary>The page as a manuscript's preamble sets it, if its texts were these.</summary>
@@ -133,15 +125,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     {
         (ManuscriptSnapshot snapshot, _, _) = await SnapshotAsync(manuscript, StateOf(manuscript));
         var over = texts.ToDictionary(t => t.Key, t => ManuscriptFile.FromText(t.Key, t.Value), StringComparer.Ordinal);
-        await _drawing.WaitAsync(stop);
-        try
-        {
-            return await Task.Run(() => compiler.LookAtPage(snapshot with { Files = new FilesOver(over, snapshot.Files) }, file, begin, stop), stop);
-        }
-        finally
-        {
-            _drawing.Release();
-        }
+        return await BesideAsync(() => compiler.LookAtPage(snapshot with { Files = new FilesOver(over, snapshot.Files) }, file, begin, stop), stop);
     }
 
     /// <summary>A page of what isn't a manuscript yet.</summary>
@@ -153,17 +137,9 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     {
         var tree = new FileTree([.. files.Select(f => FilePath.IsText(f.Path) ? ManuscriptFile.FromText(f.Path, System.Text.Encoding.UTF8.GetString(f.Bytes)) : new ManuscriptFile(f.Path, f.Bytes))]);
         var snapshot = new ManuscriptSnapshot(tree, main, DateOnly.FromDateTime(clock.GetLocalNow().DateTime));
-        await _drawing.WaitAsync(stop);
-        try
-        {
-            CompileResult made = await Task.Run(() => compiler.Compile(snapshot, null, null, stop), stop);
-            int shown = Math.Clamp(page, 1, made.Sheets.Entries.Count) - 1;
-            return new BeginningView(Proofs.Glance.PageOf(made.Sheets.Entries[shown], made.Sheets.Sheets[shown].Content), made.Report.Pages);
-        }
-        finally
-        {
-            _drawing.Release();
-        }
+        CompileResult made = await BesideAsync(() => compiler.Compile(snapshot, null, null, stop), stop);
+        int shown = Math.Clamp(page, 1, made.Sheets.Entries.Count) - 1;
+        return new BeginningView(Proofs.Glance.PageOf(made.Sheets.Entries[shown], made.Sheets.Sheets[shown].Content), made.Report.Pages);
     }
 
     /// <summary>The headings that a manuscript would have if some of its texts were others.</summary>
@@ -172,10 +148,16 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         State state = StateOf(manuscript);
         (ManuscriptSnapshot snapshot, _, _) = await SnapshotAsync(manuscript, state);
         var over = texts.ToDictionary(t => t.Key, t => ManuscriptFile.FromText(t.Key, t.Value), StringComparer.Ordinal);
+        return await BesideAsync(() => compiler.Compile(snapshot with { Files = new FilesOver(over, snapshot.Files) }, state.Proof?.Result, null, stop).Report.Outline, stop);
+    }
+
+    // Beside the queue of proofs, and not many at a time.
+    private async Task<T> BesideAsync<T>(Func<T> work, CancellationToken stop)
+    {
         await _drawing.WaitAsync(stop);
         try
         {
-            return await Task.Run(() => compiler.Compile(snapshot with { Files = new FilesOver(over, snapshot.Files) }, state.Proof?.Result, null, stop).Report.Outline, stop);
+            return await Task.Run(work, stop);
         }
         finally
         {

@@ -2,6 +2,7 @@ using System.Reflection;
 using System.Text;
 using System.Text.Json;
 using System.Text.RegularExpressions;
+using YoungFolio.Manuscript.Making;
 using YoungFolio.Manuscript.SettingUp;
 
 namespace YoungFolio.Server.Starting;
@@ -51,10 +52,10 @@ public static partial class Templates
     {
         ArgumentNullException.ThrowIfNull(beginning);
         bool isLetter = SetUp.Of(texts, main).State(SettingCatalogue.Find("class")!).Value == "letter";
-        string authors = string.Join(isLetter ? ", " : "\\and ", (beginning.Authors ?? "").Split([',', '\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(Typed));
+        string authors = string.Join(isLetter ? ", " : "\\and ", (beginning.Authors ?? "").Split([',', '\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(PastedCells.Escape));
         if (!isLetter)
         {
-            texts = With(With(texts, "title", Typed(beginning.Title ?? "")), "author", authors);
+            texts = With(With(texts, "title", PastedCells.Escape((beginning.Title ?? "").Trim())), "author", authors);
         }
         else if (authors.Length > 0 && texts.TryGetValue(main, out string? letter))
         {
@@ -81,16 +82,6 @@ public static partial class Templates
             }
         }
     }
-
-    // Plain words as markup.
-    private static string Typed(string words) => string.Concat(words.Trim().Select(c => c switch
-    {
-        '\\' => "\\textbackslash{}",
-        '^' => "\\textasciicircum{}",
-        '~' => "\\textasciitilde{}",
-        '#' or '$' or '%' or '&' or '_' or '{' or '}' => "\\" + c,
-        _ => c.ToString(),
-    }));
 
     private static Dictionary<string, Template> Read()
     {
