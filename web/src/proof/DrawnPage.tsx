@@ -4,14 +4,14 @@ import { drawSheet } from './drawSheet';
 import type { SheetContent } from './sheet';
 import { SheetStore } from './sheetStore';
 
-/** A page that isn't of a manuscript, drawn at some width. */
-export function DrawnPage({ page, width, label }: { page: FirstPage; width: number; label?: string }) {
+/** A page, drawn at some width; without a manuscript it has fonts and no pictures. */
+export function DrawnPage(props: { page: FirstPage; width: number; manuscript?: number; label?: string }) {
+  const { page, width, manuscript = 0, label } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
   const height = (page.height / page.width) * width;
   useEffect(() => {
     let gone = false;
-    // It has fonts and no pictures.
-    const sheets = new SheetStore(0);
+    const sheets = new SheetStore(manuscript);
     const content = page.content as SheetContent;
     sheets.prepare(content).then(
       () => {
@@ -30,7 +30,7 @@ export function DrawnPage({ page, width, label }: { page: FirstPage; width: numb
     return () => {
       gone = true;
     };
-  }, [page, width]);
+  }, [page, width, manuscript]);
   return (
     <canvas
       ref={canvas}

@@ -1,8 +1,7 @@
 import { Lock } from 'lucide-react';
 import { ToggleGroup } from 'radix-ui';
-import { useId, useState } from 'react';
+import { useId, useState, type ReactNode } from 'react';
 import type { Setting } from '../api/client';
-import { StyleSamples } from './StyleSamples';
 
 /** Words that are still short enough to stand side by side. */
 const Short = 44;
@@ -17,6 +16,8 @@ interface Props {
   onSet: (value: string | null) => void;
   onLight: (id: string | null) => void;
   onGo: () => void;
+  /** What helps to choose. */
+  children?: ReactNode;
 }
 
 /** One setting: its name, what it does, and what it is. */
@@ -54,9 +55,7 @@ export function Control(props: Props) {
             </>
           )}
         </p>
-        {(setting.id === 'bibstyle' ||
-          (setting.id === 'cites' && !setting.choices.some((c) => c.value === setting.value))) &&
-          setting.value !== null && <StyleSamples chosen={setting.value} canChoose={isFree} onChoose={props.onSet} />}
+        {props.children}
       </div>
     </div>
   );

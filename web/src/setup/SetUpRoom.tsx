@@ -14,8 +14,9 @@ import { Waiting } from '../ui/Waiting';
 import { Control } from './Control';
 import { Packages } from './Packages';
 import { PreambleLeaf } from './PreambleLeaf';
-import { isShown, lengthNow, lineAt } from './settings';
+import { isShown, lengthNow, lineAt, namesStyle } from './settings';
 import { Spread } from './Spread';
+import { StyleSamples } from './StyleSamples';
 
 const leaf = 'flex min-w-0 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]';
 const tab = 'rounded px-2 py-0.5 text-ink-2 data-[state=active]:font-semibold data-[state=active]:text-ink';
@@ -175,7 +176,15 @@ export default function SetUpRoom() {
                       onSet={(value) => set(s, value)}
                       onLight={setLit}
                       onGo={() => goToSource(s)}
-                    />
+                    >
+                      {namesStyle(s) && (
+                        <StyleSamples
+                          chosen={s.value}
+                          canChoose={canWrite && s.canChange}
+                          onChoose={(style) => set(s, style)}
+                        />
+                      )}
+                    </Control>
                   ))}
               </fieldset>
             ))}

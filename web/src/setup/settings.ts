@@ -25,6 +25,10 @@ export function isShown(setting: Setting, all: ReadonlyMap<string, Setting>): bo
 /** Whether both sides of the paper are printed. */
 export const isBothSides = (all: ReadonlyMap<string, Setting>) => valueOf(all.get('sides')) === 'both';
 
+/** Whether a setting names a style of sources: a package for citations may have it among its options. */
+export const namesStyle = ({ id, value, choices }: Setting) =>
+  value !== null && (id === 'bibstyle' || (id === 'cites' && !choices.some((c) => c.value === value)));
+
 /** Units that measures are shown in, with their points of 1/72.27 in. */
 export const units = { mm: 72.27 / 25.4, pt: 1, in: 72.27 } as const;
 export type Unit = keyof typeof units;

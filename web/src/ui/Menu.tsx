@@ -21,12 +21,13 @@ export function MoreMenu(props: { of: string; className?: string; children: Reac
   );
 }
 
-const item = 'block rounded px-2 py-1 data-highlighted:bg-paper';
+/** How an act of a menu looks. */
+export const menuItem = 'block rounded px-2 py-1 data-highlighted:bg-paper';
 
 /** One act of such a menu; what takes something away stands in red. */
 export function MenuItem(props: { isGrave?: boolean; onSelect: () => void; children: ReactNode }) {
   return (
-    <DropdownMenu.Item className={`${item} ${props.isGrave ? 'text-rubric' : ''}`} onSelect={props.onSelect}>
+    <DropdownMenu.Item className={`${menuItem} ${props.isGrave ? 'text-rubric' : ''}`} onSelect={props.onSelect}>
       {props.children}
     </DropdownMenu.Item>
   );
@@ -35,7 +36,7 @@ export function MenuItem(props: { isGrave?: boolean; onSelect: () => void; child
 /** A download in such a menu. */
 export function MenuDownload(props: { href: string; children: ReactNode }) {
   return (
-    <DropdownMenu.Item asChild className={item}>
+    <DropdownMenu.Item asChild className={menuItem}>
       <a href={props.href} download>
         {props.children}
       </a>

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState, type DragEvent, type KeyboardEvent, type R
 import type { Finding, ManuscriptFile, OutlineLine, Report } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { Initials } from '../ui/Brand';
+import { menuItem } from '../ui/Menu';
 import { plural } from '../ui/words';
 import { sectionAt, wordsWithin } from './outline';
 import { endOf, isIdle, isTyped, stepped } from './sectionMove';
@@ -203,8 +204,6 @@ export function Structure(props: {
   );
 }
 
-const item = 'block rounded px-2 py-1 data-highlighted:bg-paper';
-
 /** What can be done with a section: by the right button, or Shift and F10. */
 function HeadingMenu(props: {
   entry: OutlineLine;
@@ -216,7 +215,7 @@ function HeadingMenu(props: {
   const { entry, section, canWrite, moves, children } = props;
   if (!canWrite || !isTyped(entry)) return children;
   const step = (key: string, words: string) => (
-    <ContextMenu.Item className={item} onSelect={() => moves.step(section, key)}>
+    <ContextMenu.Item className={menuItem} onSelect={() => moves.step(section, key)}>
       {words}
     </ContextMenu.Item>
   );
@@ -233,10 +232,10 @@ function HeadingMenu(props: {
           {step('ArrowLeft', 'Out, a level higher')}
           {step('ArrowRight', 'In, a level lower')}
           <ContextMenu.Separator className="my-1 border-t border-rule" />
-          <ContextMenu.Item className={item} onSelect={() => moves.refile(entry, true)}>
+          <ContextMenu.Item className={menuItem} onSelect={() => moves.refile(entry, true)}>
             Into a file of its own
           </ContextMenu.Item>
-          <ContextMenu.Item className={item} onSelect={() => moves.refile(entry, false)}>
+          <ContextMenu.Item className={menuItem} onSelect={() => moves.refile(entry, false)}>
             Back out of its own file
           </ContextMenu.Item>
         </ContextMenu.Content>

@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import type { MarkupHelp, PageLook, Setting } from '../../src/api/client';
 import { examplesOf, pageOf } from '../../src/setup/examples';
-import { comfort, isShown, lengthNow, lineAt, measured, pieces, strays, valueOf } from '../../src/setup/settings';
+import {
+  comfort,
+  isShown,
+  lengthNow,
+  lineAt,
+  measured,
+  namesStyle,
+  pieces,
+  strays,
+  valueOf,
+} from '../../src/setup/settings';
 
 const setting = (id: string, more: Partial<Setting> = {}): Setting => ({
   id,
@@ -51,6 +61,14 @@ describe('which settings are shown', () => {
   it('where chapters begin only with chapters', () => {
     expect(isShown(setting('open'), all(setting('class', { value: 'report' })))).toBe(true);
     expect(isShown(setting('open'), all(setting('class', { value: 'article' })))).toBe(false);
+  });
+
+  it('those that name a style have samples', () => {
+    const choices = [{ value: 'numbers', words: 'numbers' }];
+    expect(namesStyle(setting('bibstyle', { value: 'plain' }))).toBe(true);
+    expect(namesStyle(setting('bibstyle'))).toBe(false);
+    expect(namesStyle(setting('cites', { value: 'numbers', choices }))).toBe(false);
+    expect(namesStyle(setting('cites', { value: 'authoryear-comp', choices }))).toBe(true);
   });
 
   it('as usual where nothing is said', () => {
