@@ -176,6 +176,28 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     }
 
     [Fact]
+    public async Task What_a_change_returns_stays_as_it_was_whatever_the_same_batch_brings_behind_it()
+    {
+        (int manuscript, int file) = await ManuscriptAsync("old words\n");
+        var go = new TaskCompletionSource();
+        Task busy = _scribe.RunAsync(9, async _ =>
+        {
+            await go.Task;
+            return 0;
+        });
+        Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>> edit = _stores.Texts.EditTextsAsync(manuscript, new Actor(1), texts =>
+            new Dictionary<string, ChangeSet> { ["main.tex"] = ChangeSet.Of(texts["main.tex"].Length, [(0, 3, "new")]) });
+        await Task.Delay(200);
+        Task<int> typed = _stores.Texts.TypeAsync(manuscript, new Actor(2), file, 0, [new Update("2:t", ChangeSet.Replace(10, 10, 10, "typed\n"))]);
+        go.SetResult();
+        await busy;
+        Assert.Equal(2, await typed);
+        Assert.Equal(1, Assert.Single(await edit).File.Version);
+        await _stores.Texts.UndoAsync(manuscript, new Actor(1), [.. (await edit).Select(d => (d.File.Id, d.File.Version, d.Undo))]);
+        Assert.Equal("old words\ntyped\n", (await _stores.Texts.TextAsync(file)).Text);
+    }
+
+    [Fact]
     public async Task Much_that_one_account_brings_waits_for_what_another_types()
     {
         (int manuscript, int file) = await ManuscriptAsync("");

@@ -109,7 +109,10 @@ test('a page that comes in before the view does not move it', async () => {
   await pages(page).evaluate((box) => box.scrollTo({ top: box.scrollHeight * 0.55 }));
   const view = () =>
     page.locator('[data-sheet]').evaluateAll((all) => all.map((e) => [/Words of page \d+/.exec(e.textContent)?.[0], Math.round(e.getBoundingClientRect().top)]).find(([words, top]) => words && top > -400));
-  await eventually(async () => (await view()) !== undefined, 'a page in view');
+  await eventually(
+    async () => (await view()) !== undefined,
+    async () => `a page in view of ${await page.locator('[aria-label="Proof leaf"] header').innerText()}: ${JSON.stringify(await page.locator('[data-sheet]').evaluateAll((all) => all.map((e) => [e.textContent, e.getBoundingClientRect().top])))}`,
+  );
   await current(page);
   const before = await view();
   await cursorIn(page, 'Begin.', 'End');

@@ -182,7 +182,9 @@ public sealed class Scribe : IAsyncDisposable
                 object? result = await work.What(session);
                 if (work.IsStep)
                 {
+                    // What it returns stays as it is: what comes behind it in the batch reads anew.
                     await SaveAsync(database);
+                    database.ChangeTracker.Clear();
                 }
 
                 session.Accept();

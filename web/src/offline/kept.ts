@@ -7,6 +7,9 @@ export type Kept<T> = T & { asOf?: string };
 /** After this time a kept answer is taken instead of one that doesn't come, in milliseconds. */
 const Patience = 4000;
 
+/** After this time what the browser keeps counts as not there, in milliseconds. */
+const StorePatience = 2000;
+
 // Whose copies are taken and kept; 0: nobody's. What is asked for before that is known waits with its copies.
 let person = 0;
 let sayKnown = () => {};
@@ -96,7 +99,12 @@ async function ask<T>(path: string, asked: Promise<T>): Promise<{ body: T; asOf?
 }
 
 async function find<T>(path: string): Promise<{ body: T; asOf: string } | null> {
-  const copy = person ? await copies.findCopy(person, path).catch(() => null) : null;
+  if (!person) return null;
+  // A store of the browser’s that doesn’t answer keeps nobody from asking the server.
+  let timer = 0;
+  const late = new Promise<null>((resolve) => (timer = window.setTimeout(() => resolve(null), StorePatience)));
+  const copy = await Promise.race([copies.findCopy(person, path).catch(() => null), late]);
+  window.clearTimeout(timer);
   if (!copy) return null;
   return { body: copy.body as T, asOf: copy.at };
 }
