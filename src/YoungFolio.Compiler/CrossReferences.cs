@@ -28,8 +28,9 @@ public sealed record ReferencePlace(string File, int Line, int Offset, string Be
 /// <param name="Remark">What is odd about it, as findings have it: <c>unused-label</c>, <c>doubled-label</c>; null: nothing.</param>
 /// <param name="Near">For a missing one: the label that was probably meant.</param>
 /// <param name="Uses">Where it is referred to.</param>
+/// <param name="Statement">Of a theorem-like statement: what it is called, such as Lemma; null: it is none.</param>
 public sealed record LabelEntry(
-    string Key, string Kind, string? Number, string? Page, int? Sheet, string Title, string? File, int? Line, int? Offset, string? Source, string? Remark, string? Near, IReadOnlyList<ReferencePlace> Uses);
+    string Key, string Kind, string? Number, string? Page, int? Sheet, string Title, string? File, int? Line, int? Offset, string? Source, string? Remark, string? Near, IReadOnlyList<ReferencePlace> Uses, string? Statement = null);
 
 /// <summary>All labels of a manuscript and where they are referred to. Sentences are cut out of the files when they are asked for.</summary>
 public sealed partial class CrossReferences
@@ -48,7 +49,7 @@ public sealed partial class CrossReferences
 
     private sealed record Place(ManuscriptFile File, int Offset, int Line);
 
-    private sealed record Known(string Key, string Kind, string? Number, AnchorPlace? Printed, string Title, Place? Place);
+    private sealed record Known(string Key, string Kind, string? Number, AnchorPlace? Printed, string Title, Place? Place, string? Statement);
 
     internal static CrossReferences Of(Document document, TypesetDocument pages, PositionTable positions, FindingLog findings)
     {
@@ -56,7 +57,7 @@ public sealed partial class CrossReferences
         foreach (Label label in document.Labels.Values.Where(l => l.Kind != "source").OrderBy(l => l.Position))
         {
             AnchorPlace? printed = pages.Anchors.TryGetValue(label.Anchor, out AnchorPlace place) ? place : null;
-            references._labels.Add(new Known(label.Key, label.Kind, label.Number, printed, PlainText.Of(label.Title), PlaceOf(label.Position)));
+            references._labels.Add(new Known(label.Key, label.Kind, label.Number, printed, PlainText.Of(label.Title), PlaceOf(label.Position), document.Statements.GetValueOrDefault(label.Kind)));
         }
 
         foreach (LabelUse use in document.LabelUses)
@@ -89,7 +90,7 @@ public sealed partial class CrossReferences
         return
         [
             .. _labels.OrderBy(l => l.Printed?.Sheet ?? int.MaxValue).Select(l => new LabelEntry(
-                l.Key, l.Kind, l.Number, l.Printed?.Label, l.Printed?.Sheet, l.Title, l.Place?.File.Path, l.Place?.Line, l.Place?.Offset, l.Place is null ? null : SourceOf(l), _remarks.GetValueOrDefault(l.Key), null, [.. uses[l.Key]])),
+                l.Key, l.Kind, l.Number, l.Printed?.Label, l.Printed?.Sheet, l.Title, l.Place?.File.Path, l.Place?.Line, l.Place?.Offset, l.Place is null ? null : SourceOf(l), _remarks.GetValueOrDefault(l.Key), null, [.. uses[l.Key]], l.Statement)),
             .. uses.Where(u => !known.Contains(u.Key) && !u.Key.StartsWith("source ", StringComparison.Ordinal)).Select(u => new LabelEntry(
                 u.Key, "missing", null, null, null, "", null, null, null, null, null, NearestName.Find(u.Key, known), [.. u])),
         ];

@@ -123,6 +123,7 @@ public static class FolioServer
         TextsApi.Map(manuscript);
         SectionsApi.Map(manuscript);
         SetUpApi.Map(manuscript);
+        SavedSetUpsApi.Map(api, manuscript);
         CrossReferencesApi.Map(manuscript);
         SpellingApi.Map(manuscript);
         WritingApi.Map(manuscript);
@@ -168,6 +169,7 @@ public static class FolioServer
         services.AddSingleton<PeopleStore>();
         services.AddSingleton<NewsReader>();
         services.AddSingleton<WritingStore>();
+        services.AddSingleton<SetUpStore>();
     }
 
     private static void AddAccounts(IServiceCollection services, ServerOptions options)

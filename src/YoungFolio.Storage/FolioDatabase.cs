@@ -57,6 +57,9 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Remarks that were left as they are.</summary>
     public DbSet<LeftFinding> LeftFindings => Set<LeftFinding>();
 
+    /// <summary>Set-ups that were saved under a name.</summary>
+    public DbSet<SavedSetUp> SavedSetUps => Set<SavedSetUp>();
+
     /// <summary>Which state of the data this is.</summary>
     public DbSet<Generation> Generations => Set<Generation>();
 
@@ -88,6 +91,8 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<WordDay>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(d => d.ManuscriptId);
         builder.Entity<LeftFinding>().HasIndex(f => f.ManuscriptId);
         builder.Entity<LeftFinding>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(f => f.ManuscriptId);
+        builder.Entity<SavedSetUp>().HasIndex(s => new { s.PersonId, s.Name }).IsUnique();
+        builder.Entity<SavedSetUp>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId).OnDelete(DeleteBehavior.Cascade);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Files).WithOne().HasForeignKey(p => p.ManuscriptId);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Members).WithOne().HasForeignKey(p => p.ManuscriptId);
     }

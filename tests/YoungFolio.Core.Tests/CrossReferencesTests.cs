@@ -35,6 +35,19 @@ public sealed class CrossReferencesTests
         Assert.Equal(("more.tex", 2, "As in Section ", "."), (use.File, use.Line, use.Before, use.After.TrimEnd()));
     }
 
+    [Fact]
+    public void Statements_are_told_from_other_things_by_what_they_are_called()
+    {
+        Dictionary<string, LabelEntry> labels = Read("""
+            \begin{theorem}\label{t:one}One.\end{theorem}
+            \begin{merke}[of walls]\label{t:two}Two.\end{merke}
+            \begin{enumerate}\item\label{i:one} Three.\end{enumerate}
+            """, "\\newtheorem{theorem}{Theorem}\n\\newtheorem{merke}[theorem]{Lemma}");
+        Assert.Equal(("Theorem", "1"), (labels["t:one"].Statement, labels["t:one"].Number));
+        Assert.Equal(("Lemma", "2", "of walls"), (labels["t:two"].Statement, labels["t:two"].Number, labels["t:two"].Title));
+        Assert.Null(labels["i:one"].Statement);
+    }
+
     [Theory]
     [InlineData("First one. The \\emph{curve} in Figure~\\ref{k} shows it. Last one.", "The curve in Figure ", " shows it.")]
     [InlineData("A line\nthat goes on,\nsee \\ref{k}, and ends\n\nelsewhere.", "A line that goes on, see ", ", and ends")]

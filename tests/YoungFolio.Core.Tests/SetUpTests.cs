@@ -262,6 +262,63 @@ public sealed class SetUpTests
     }
 
     /// <summary>Any sequence of settings, then back in the order in which one takes things back, gives the first text again.</summary>
+    [Theory]
+    [InlineData("\\maketitle\n\\begin{abstract}\n  Moss.\n\\end{abstract}\nText", "Moss.", "Lichen & wall.\n\nMore.", "\\maketitle\n\\begin{abstract}\n  Lichen & wall.\n\nMore.\n\\end{abstract}\nText")]
+    [InlineData("\\maketitle\n\\begin{abstract}Moss.\\end{abstract}\nText", "Moss.", "A % note", "\\maketitle\n\\begin{abstract}A % note\n\\end{abstract}\nText")]
+    [InlineData("\\maketitle\nText", null, "Moss.", "\\maketitle\n\\begin{abstract}\nMoss.\n\\end{abstract}\nText")]
+    [InlineData("\\maketitle\n\\begin{abstract}\nMoss.\n\\end{abstract}\nText", "Moss.", null, "\\maketitle\nText")]
+    [InlineData("\\maketitle\n% \\begin{abstract}Old\\end{abstract}\nText", null, "New", "\\maketitle\n% \\begin{abstract}Old\\end{abstract}\nText")]
+    public void The_abstract_is_a_text_of_its_own(string body, string? was, string? value, string expected)
+    {
+        var texts = new Dictionary<string, string>(StringComparer.Ordinal) { ["main.tex"] = $"\\documentclass{{article}}\n\\begin{{document}}\n{body}\n\\end{{document}}\n" };
+        Assert.Equal(was, Value(Read(texts), "abstract"));
+        string after = Changed(texts, "abstract", value)["main.tex"];
+        if (!body.Contains("% \\begin", StringComparison.Ordinal))
+        {
+            Assert.Equal(expected, after.Split("\\begin{document}\n")[1].Replace("\n\\end{document}\n", "", StringComparison.Ordinal));
+        }
+
+        Assert.Equal(value, Value(Read(new Dictionary<string, string> { ["main.tex"] = after }), "abstract"));
+    }
+
+    [Theory]
+    [InlineData("book", "Moss.")]
+    [InlineData("article", "An \\end{abstract} within")]
+    [InlineData("article", "An open {brace")]
+    [InlineData("article", "A backslash \\")]
+    public void What_no_abstract_can_be_is_refused(string name, string value) =>
+        Assert.Throws<SetUpException>(() => Read(Texts($"\\documentclass{{{name}}}\n")).Change("abstract", value));
+
+    [Fact]
+    public void A_saved_set_up_is_applied_as_far_as_it_goes_and_leaves_titles_and_texts_alone()
+    {
+        SetUpValues house = SetUpValues.Of(Read(Texts(
+            "\\documentclass[12pt,a4paper]{report}\n\\usepackage[british]{babel}\n\\usepackage[left=35mm]{geometry}\n\\usepackage{setspace}\\onehalfspacing\n\\usepackage{booktabs,amsmath}\n\\title{House}\n\\author{Ilse}\n\\usepackage{lineno}\\linenumbers\n")));
+        Assert.Equal(["12", "a4", "half"], new[] { "size", "paper", "spacing" }.Select(s => house.Settings[s]));
+        Assert.DoesNotContain("title", house.Settings.Keys);
+        Assert.DoesNotContain("lines", house.Settings.Keys);
+        Assert.Contains("booktabs", house.Packages);
+
+        // Another one, with a condition around one setting and a column of its own.
+        Dictionary<string, string> other = Texts("\\documentclass[twocolumn]{article} % mine\n\\newif\\ifwide\n\\ifwide\\usepackage[left=1cm]{geometry}\\fi\n\\title{Mine}\n\\author{Bao}\n");
+        var plan = SetUpTransfer.Plan(other, "main.tex", house, null);
+        Assert.NotNull(Assert.Single(plan.Steps, s => s.Key == "set:inner").Problem);
+        SetUpStep columns = Assert.Single(plan.Steps, s => s.Key == "set:columns");
+        Assert.Equal(("two", null, false), (columns.From, columns.To, columns.IsOffered));
+        Assert.Contains(plan.Steps, s => s.Key == "load:booktabs");
+        string after = plan.After["main.tex"];
+        Assert.StartsWith("\\documentclass[twocolumn,", after, StringComparison.Ordinal);
+        Assert.Contains("{report} % mine\n", after, StringComparison.Ordinal);
+        Assert.Contains("\\title{Mine}\n\\author{Bao}\n", after, StringComparison.Ordinal);
+        SetUp read = Read(plan.After);
+        Assert.All(house.Settings.Where(s => s.Key != "inner"), s => Assert.Equal(s.Value, Value(read, s.Key)));
+        Assert.Equal(["booktabs", "amsmath"], read.Packages(new Dictionary<string, int>()).Select(p => p.Name).Where(n => n is "booktabs" or "amsmath"));
+
+        // Applied again nothing is left to do; and only what is wanted is done.
+        Assert.Empty(SetUpTransfer.Plan(plan.After, "main.tex", house, null).Edits);
+        Assert.Single(SetUpTransfer.Plan(other, "main.tex", house, new HashSet<string> { "set:size" }).Edits);
+    }
+
     [Fact]
     public void Any_sequence_of_settings_and_then_back_gives_the_first_text()
     {

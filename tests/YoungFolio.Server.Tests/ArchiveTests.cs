@@ -36,10 +36,18 @@ public sealed class ArchiveTests : RunningServer
             ("draft/paper.tex", Text(Main)), ("draft/sections/one.tex", Text("% \\documentclass{book}\nwords")), ("draft/old/alone.tex", Text("\\documentclass[../paper]{subfiles}\\begin{document}x\\end{document}")),
             ("draft/paper.aux", Text("x")), ("draft/.DS_Store", [0]), ("__MACOSX/draft/paper.tex", Text("x")), ("draft/latin.tex", Encoding.Latin1.GetBytes("caf\u00e9")), ("draft/fig.png", Text("no picture"))));
         Assert.Equal(("paper.tex", 4), (came.GetProperty("mainFile").GetString(), came.GetProperty("files").GetInt32()));
+        Assert.Empty(came.GetProperty("missing").EnumerateArray());
         Assert.Equal("tikzbird", came.GetProperty("unknownPackages")[0].GetString());
         string remarks = came.GetProperty("remarks").GetRawText();
         Assert.Contains("latin.tex was stored in an older way", remarks, StringComparison.Ordinal);
         Assert.Contains("fig.png isn", remarks, StringComparison.Ordinal);
+        Assert.Equal(["paper.aux", ".DS_Store", "__MACOSX/draft/paper.tex"], came.GetProperty("leftOut").EnumerateArray().Select(n => n.GetString()));
+
+        // It is said to all who write in it, until one of them has read it.
+        string path = $"/api/manuscripts/{came.GetProperty("id").GetInt32()}";
+        Assert.Equal(came.GetRawText(), (await JsonAsync(ilse, path)).GetProperty("arrival").GetRawText());
+        (await ilse.DeleteAsync($"{path}/arrival")).EnsureSuccessStatusCode();
+        Assert.Equal(JsonValueKind.Null, (await JsonAsync(ilse, path)).GetProperty("arrival").ValueKind);
     }
 
     [Fact]

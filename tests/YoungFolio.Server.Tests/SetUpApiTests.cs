@@ -41,6 +41,39 @@ public sealed class SetUpApiTests : RunningServer
     }
 
     [Fact]
+    public async Task A_set_up_is_saved_under_a_name_and_applied_to_another_manuscript_by_those_who_write_together()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        (int id, _) = await MainFileAsync(ilse);
+        JsonElement saved = await PostAsync(ilse, $"/api/manuscripts/{id}/set-up/saved", new { name = "  House   style " });
+        JsonElement list = await JsonAsync(bao, "/api/set-ups");
+        JsonElement house = Assert.Single(list.EnumerateArray());
+        Assert.Equal(("House style", false), (house.GetProperty("name").GetString(), house.GetProperty("isOwn").GetBoolean()));
+        int other = (await PostAsync(bao, "/api/manuscripts", new { title = "Another", kind = "article" })).GetInt32();
+        string path = $"/api/manuscripts/{other}/set-up/saved/{saved.GetInt32()}";
+        JsonElement look = await JsonAsync(bao, path);
+        string[] keys = [.. look.GetProperty("steps").EnumerateArray().Where(s => s.GetProperty("isOffered").GetBoolean() && s.GetProperty("problem").ValueKind == JsonValueKind.Null).Select(s => s.GetProperty("key").GetString()!)];
+        Assert.Contains("set:class", keys);
+        int main = (await JsonAsync(bao, $"/api/manuscripts/{other}")).GetProperty("files").EnumerateArray().First(f => f.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32();
+        string before = (await TextAsync(bao, other, main)).Text;
+        JsonElement changed = await PostAsync(bao, path, new { keys });
+        Assert.Equal("report", Setting(changed.GetProperty("setUp"), "class").GetProperty("value").GetString());
+        Assert.Equal(look.GetProperty("page").GetProperty("textWidth").GetDouble(), changed.GetProperty("setUp").GetProperty("page").GetProperty("textWidth").GetDouble(), 3);
+        using HttpResponseMessage undone = await bao.PostAsJsonAsync($"/api/manuscripts/{other}/texts/undo", changed.GetProperty("undo"));
+        undone.EnsureSuccessStatusCode();
+        Assert.Equal(before, (await TextAsync(bao, other, main)).Text);
+
+        // Whoever shares no manuscript sees nothing of it, and nobody deletes another's.
+        using HttpClient stranger = await SignUpAsync("Una Fell", "una@moor.example");
+        Assert.Empty((await JsonAsync(stranger, "/api/set-ups")).EnumerateArray());
+        await PostAsync(bao, path, new { keys = Array.Empty<string>() }, HttpStatusCode.BadRequest);
+        Assert.Equal(HttpStatusCode.NotFound, (await bao.DeleteAsync($"/api/set-ups/{saved.GetInt32()}")).StatusCode);
+        Assert.Equal(HttpStatusCode.NoContent, (await ilse.DeleteAsync($"/api/set-ups/{saved.GetInt32()}")).StatusCode);
+        await PostAsync(ilse, $"/api/manuscripts/{id}/set-up/saved", new { name = " " }, HttpStatusCode.Conflict);
+    }
+
+    [Fact]
     public async Task Every_style_shows_what_it_makes_of_the_manuscripts_own_sources()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -126,6 +126,29 @@ public sealed class StartTests : RunningServer
     }
 
     [Fact]
+    public async Task A_manuscript_becomes_a_template_whose_places_are_filled()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        int id = await StartAsync(ilse, new { title = "House", kind = "article", authors = "Nobody" });
+        (await ilse.PatchAsJsonAsync($"/api/manuscripts/{id}", new { isTemplate = true })).EnsureSuccessStatusCode();
+        Assert.True((await JsonAsync(ilse, "/api/manuscripts")).EnumerateArray().First(m => m.GetProperty("id").GetInt32() == id).GetProperty("isTemplate").GetBoolean());
+        int begun = await StartAsync(ilse, new { title = "New", from = id, authors = "Ilse Marrable, Bao Tremlett", institute = "Hollin Edge", date = "May 2027", paper = "a5" });
+        int main = (await JsonAsync(ilse, $"/api/manuscripts/{begun}")).GetProperty("files").EnumerateArray().First(f => f.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32();
+        string text = (await TextAsync(ilse, begun, main)).Text;
+        Assert.Contains("\\author{Ilse Marrable \\\\ Hollin Edge \\and Bao Tremlett \\\\ Hollin Edge}", text, StringComparison.Ordinal);
+        Assert.Contains("\\date{May 2027}", text, StringComparison.Ordinal);
+        Assert.Contains("a5paper", text, StringComparison.Ordinal);
+        Assert.False((await JsonAsync(ilse, "/api/manuscripts")).EnumerateArray().First(m => m.GetProperty("id").GetInt32() == begun).GetProperty("isTemplate").GetBoolean());
+    }
+
+    private static async Task<int> StartAsync(HttpClient client, object wanted)
+    {
+        using HttpResponseMessage answer = await client.PostAsJsonAsync("/api/manuscripts", wanted);
+        answer.EnsureSuccessStatusCode();
+        return await answer.Content.ReadFromJsonAsync<int>();
+    }
+
+    [Fact]
     public async Task A_text_from_elsewhere_comes_in_as_it_is()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -184,3 +184,62 @@ test('both rooms open quickly for a book of over a hundred pages', async () => {
   }
   await page.context().close();
 });
+
+test('a set-up of the group is saved under a name, looked at, and applied to another manuscript', async () => {
+  const page = await setUpAs('Ilse Marrable');
+  await page.getByRole('tab', { name: 'Of the group' }).click();
+  await page.getByRole('textbox', { name: /Save this manuscript’s set-up/ }).fill('House style');
+  await page.getByRole('button', { name: 'Save it' }).click();
+  await page.getByText('House style').waitFor();
+  await page.context().close();
+
+  const other = await signIn(running.browser, running.demo.address, 'Bao Tremlett');
+  await other.goto(`${running.demo.address}/m/2/set-up`);
+  await other.getByRole('tab', { name: 'Of the group' }).click();
+  assert.equal(await other.getByRole('button', { name: 'Delete House style' }).count(), 0);
+  await other.getByRole('button', { name: 'What House style would change' }).click();
+  const changes = other.getByRole('region', { name: 'What House style would change' });
+  await changes.getByRole('checkbox', { name: /Document class.*report/ }).uncheck();
+  // What is only set here stays, unless it is wanted gone.
+  assert.equal(await changes.getByRole('checkbox', { name: /Columns.*two/ }).isChecked(), false);
+  await changes.getByRole('checkbox', { name: /Columns.*two/ }).check();
+  await changes.getByRole('button', { name: /^Apply \d+ changes$/ }).click();
+  await other.getByText(/“House style” is applied/).waitFor();
+  const shown = other.getByRole('region', { name: 'Preamble in main.tex' });
+  await eventually(async () => (await shown.innerText()).replace(/\s/g, '').includes('\\documentclass[11pt,a4paper]{article}'), async () => shown.innerText());
+  assert.match(await shown.innerText(), /\\title\{Shade and Slow Growth/);
+  await changes.getByRole('checkbox', { name: /Document class.*report/ }).waitFor();
+  await other.getByRole('button', { name: 'Undo' }).click();
+  await eventually(async () => (await shown.innerText()).replace(/\s/g, '').includes('[10pt,a4paper,twocolumn]{article}'), async () => shown.innerText());
+  await other.context().close();
+});
+
+test('authors, the abstract, a factor for the lines and a family in its own letters are fields', async () => {
+  const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
+  await page.goto(`${running.demo.address}/m/2/set-up`);
+  const shown = page.getByRole('region', { name: 'Preamble in main.tex' });
+  const comes = (words) => eventually(async () => (await shown.innerText()).replace(/\s+/g, ' ').includes(words), async () => `${words} in ${await shown.innerText()}`);
+  const institute = page.getByRole('textbox', { name: 'Institute of author 2' });
+  await institute.fill('Hollin Edge');
+  await institute.press('Enter');
+  await comes('\\author{B. Tremlett \\and I. Marrable \\\\ Hollin Edge \\and A. Quill}');
+  const factor = page.getByRole('textbox', { name: 'Line spacing, a factor' });
+  await factor.fill('1.15');
+  await factor.press('Enter');
+  await comes('\\setstretch{1.15}');
+  await page.getByText('Each in its own letters').click();
+  await page.getByRole('img', { name: 'A line in Schola' }).waitFor();
+  await page.getByRole('button', { name: /^Schola/ }).click();
+  await comes('tgschola');
+  const abstract = page.getByRole('textbox', { name: 'Abstract' });
+  assert.match(await abstract.inputValue(), /^Thallus diameter/);
+  await abstract.fill('Moss grows.\n\nSlowly.');
+  await abstract.blur();
+  await page.getByText(/^Abstract: /).waitFor();
+  const text = await page.evaluate(async () => {
+    const { files } = await (await fetch('/api/manuscripts/2')).json();
+    return (await (await fetch(`/api/manuscripts/2/files/${files.find((f) => f.path === 'main.tex').id}`)).json()).text;
+  });
+  assert.match(text, /\\begin\{abstract\}\n\s*Moss grows\.\n\nSlowly\.\n\\end\{abstract\}/);
+  await page.context().close();
+});

@@ -106,3 +106,57 @@ test('a mark and a deadline are the group’s, what is due waits at the top, and
   await book('A Field Book of Walls').waitFor();
   await page.context().close();
 });
+
+test('a manuscript becomes a template of the group with places to fill', async () => {
+  const page = await shelf();
+  const book = page.getByRole('list', { name: 'Manuscripts' }).getByRole('listitem').filter({ hasText: 'Shade and Slow Growth' });
+  await book.getByRole('button', { name: /More for Shade/ }).click();
+  await page.getByRole('menuitem', { name: 'Make it a template' }).click();
+  await book.getByText('template', { exact: true }).waitFor();
+  await page.getByRole('button', { name: 'Start a manuscript' }).click();
+  await dialog(page).getByRole('radio', { name: /Shade and Slow Growth/ }).click();
+  await dialog(page).getByRole('textbox', { name: 'Title' }).fill('Moss in May');
+  await dialog(page).getByRole('textbox', { name: /Authors/ }).fill('Perpetua Vane');
+  await dialog(page).getByRole('textbox', { name: 'Institute' }).fill('Department office');
+  await dialog(page).getByRole('button', { name: 'Start', exact: true }).click();
+  await editor(page).waitFor();
+  await eventually(async () => /Perpetua Vane/.test(await printed(page)), async () => printed(page));
+  assert.match(await text(page), /\\author\{Perpetua Vane \\\\ Department office\}/);
+  await page.context().close();
+});
+
+test('a folder that is dropped becomes a manuscript, and what is to be said of it stays until someone has read it', async () => {
+  const page = await shelf();
+  await page.evaluate(() => {
+    const file = (name, words) => ({ name, isDirectory: false, isFile: true, file: (take) => take(new File([words], name)) });
+    const folder = (name, entries) => ({
+      name,
+      isDirectory: true,
+      createReader: () => ({ readEntries: (take) => take(entries.splice(0)) }),
+    });
+    const dropped = folder('walls', [
+      file('walls.tex', '\\documentclass{article}\n\\usepackage{tikzbird}\n\\begin{document}\nOf walls. \\input{parts/one}\\input{gone}\n\\end{document}\n'),
+      file('walls.aux', 'x'),
+      folder('parts', [file('one.tex', 'Part one.')]),
+    ]);
+    // What a browser gives for a dropped folder; scripts can’t make one.
+    DataTransferItem.prototype.webkitGetAsEntry = () => dropped;
+    const transfer = new DataTransfer();
+    transfer.items.add(new File(['x'], 'walls'));
+    for (const kind of ['dragenter', 'drop']) window.dispatchEvent(new DragEvent(kind, { dataTransfer: transfer, bubbles: true, cancelable: true }));
+  });
+  const asked = page.getByRole('dialog');
+  await asked.getByRole('button', { name: 'Import' }).click();
+  await asked.getByText('tikzbird').waitFor();
+  await asked.getByText(/1 by-product/).waitFor();
+  await asked.getByText(/“gone”/).waitFor();
+  await asked.getByRole('link', { name: 'Open it' }).click();
+  const strip = page.getByRole('region', { name: 'How it came in' });
+  await strip.getByText('2 files; compiling starts at walls.tex.').waitFor();
+  await page.reload();
+  await strip.getByText('tikzbird').waitFor();
+  await strip.getByRole('button', { name: 'I’ve read it' }).click();
+  await strip.waitFor({ state: 'detached' });
+  await editor(page).waitFor();
+  await page.context().close();
+});

@@ -275,6 +275,7 @@ public sealed partial class DocumentBuilder
             FloatRules = _floatRules,
             Language = _language.Value,
             Labels = _labels,
+            Statements = new Dictionary<string, string>(_theoremTitles, StringComparer.Ordinal),
             LabelUses = _labelUses,
             Equations = _equations,
             Packages = _packages,

@@ -311,6 +311,47 @@ internal sealed class PackageCarrier(params (string Package, string Value)[] pac
     }
 }
 
+/// <summary>An environment of the text whose content is the value, such as the abstract.</summary>
+/// <param name="name">The environment.</param>
+internal sealed class EnvironmentCarrier(string name) : Carrier
+{
+    // The standard classes with an abstract (Lamport, section C.5.4), and those built like them.
+    private static readonly HashSet<string> s_without = new(StringComparer.Ordinal) { "book", "letter", "scrbook", "scrlttr2", "beamer", "slides" };
+
+    /// <inheritdoc/>
+    public override bool CanHold(string value) => !value.Contains("\\end", StringComparison.Ordinal) || !value.Replace(" ", "", StringComparison.Ordinal).Contains($"\\end{{{name}}}", StringComparison.Ordinal);
+
+    /// <inheritdoc/>
+    public override IEnumerable<Found> Read(TypedPreamble preamble)
+    {
+        foreach (PreambleCommand command in preamble.InText.Where(c => c.Name == name))
+        {
+            string body = preamble.Words(command, command.Groups[0]);
+            int from = command.Groups[0].From + (body.Length - body.TrimStart().Length);
+            yield return new Found(this, command, body.Trim(), from, from + body.Trim().Length);
+        }
+    }
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<FileEdit> Replace(TypedPreamble preamble, Found found, string value)
+    {
+        // A comment in the last line must not take the end along.
+        bool isOpen = value[(value.LastIndexOf('\n') + 1)..].Contains('%', StringComparison.Ordinal) && preamble.Texts[found.Command.File][found.To] is not ('\n' or '\r');
+        return Words(found, isOpen ? value + "\n" : value);
+    }
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<FileEdit> Remove(TypedPreamble preamble, Found found) => [PreambleEdits.Remove(preamble, found.Command)];
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<FileEdit>? Add(TypedPreamble preamble, string value)
+    {
+        string environment = $"\\begin{{{name}}}\n{value}\n\\end{{{name}}}";
+        bool has = preamble.Commands.FirstOrDefault(c => c.Name == "documentclass") is { } document && TypedPreamble.Argument(document) is { } argument && !s_without.Contains(preamble.Words(document, argument).Trim());
+        return has && preamble.InText.LastOrDefault(c => c.Name == "maketitle") is { } title ? [PreambleEdits.LineBehind(preamble, title, environment)] : null;
+    }
+}
+
 /// <summary>A field of the heads and feet, as the package fancyhdr has them.</summary>
 /// <param name="area">H for the head, F for the foot.</param>
 /// <param name="field">L, C or R.</param>

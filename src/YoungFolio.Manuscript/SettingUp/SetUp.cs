@@ -31,6 +31,7 @@ public sealed class SetUpException(string message) : Exception(message);
 public sealed partial class SetUp
 {
     private const int LongestValue = 2000;
+    private const int LongestText = 20_000;
 
     private readonly TypedPreamble _preamble;
     private readonly string _main;
@@ -90,7 +91,7 @@ public sealed partial class SetUp
         }
 
         // The usual value may have no words of its own: it holds where nothing says another.
-        if (value == setting.Usual && !setting.Carriers.Any(c => c.CanHold(value!)))
+        if (value is not null && value == setting.Usual && !setting.Carriers.Any(c => c.CanHold(value)))
         {
             value = null;
         }
@@ -208,9 +209,10 @@ public sealed partial class SetUp
 
     private static void Check(Setting setting, string value)
     {
-        if (value.Length > LongestValue || !IsWhole(value))
+        if (value.Length > (setting.IsLong ? LongestText : LongestValue) || !IsWhole(value, setting.IsLong))
         {
-            throw new SetUpException("These words can’t stand there: braces must be closed, and there may be no empty line, no lone % and no backslash at the end.");
+            throw new SetUpException(setting.IsLong ? "This text can’t stand there: its braces must be closed, it has at most 20,000 signs, and no backslash at its end."
+                : "These words can’t stand there: braces must be closed, and there may be no empty line, no lone % and no backslash at the end.");
         }
 
         switch (setting.Form)
@@ -223,8 +225,8 @@ public sealed partial class SetUp
         }
     }
 
-    // Whether words leave what stands around them as it is.
-    private static bool IsWhole(string value)
+    // Whether words leave what stands around them as it is; a text of its own may have paragraphs and comments.
+    private static bool IsWhole(string value, bool isLong)
     {
         int depth = 0;
         for (int i = 0; i < value.Length && depth >= 0; i++)
@@ -232,6 +234,10 @@ public sealed partial class SetUp
             switch (value[i])
             {
                 case '\\' when ++i == value.Length:
+                    return false;
+                case '%' when isLong:
+                    i = value.IndexOf('\n', i) is >= 0 and var end ? end : value.Length;
+                    break;
                 case '%':
                     return false;
                 case '{':
@@ -243,7 +249,7 @@ public sealed partial class SetUp
             }
         }
 
-        return depth == 0 && !EmptyLine().IsMatch(value);
+        return depth == 0 && (isLong || !EmptyLine().IsMatch(value));
     }
 
     [GeneratedRegex(@"\n[ \t\r]*\n")]

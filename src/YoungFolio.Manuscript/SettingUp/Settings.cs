@@ -44,6 +44,9 @@ public sealed record Setting(string Id, string Group, string Title, string Does,
     /// <summary>Whether other values are taken too: numbers, names.</summary>
     public bool TakesOthers { get; init; }
 
+    /// <summary>Whether it is a text of its own, of several paragraphs.</summary>
+    public bool IsLong { get; init; }
+
     /// <summary>The ways in which it is set; the first is written where nothing sets it yet.</summary>
     internal IReadOnlyList<Carrier> Carriers { get; init; } = [];
 }
@@ -214,8 +217,9 @@ public static class SettingCatalogue
         new("citecolour", Citing, "Colour of citations", "Of links to sources.", SettingForm.Text) { Within = "linklooks=true", Choices = Same("black", "blue", "green", "teal", "violet"), Carriers = [Hyper("citecolor"), Hyper("allcolors")] },
         new("urlcolour", Citing, "Colour of addresses", "Of links to the outside.", SettingForm.Text) { Within = "linklooks=true", Choices = Same("black", "blue", "magenta", "teal", "violet"), Carriers = [Hyper("urlcolor"), Hyper("allcolors")] },
         new("title", Front, "Title", "What \\maketitle prints above all.", SettingForm.Text) { Carriers = [new CommandCarrier("title", "\\title{#}")] },
-        new("author", Front, "Authors", "Parted by \\and; what stands behind \\\\ is a line of its own, such as an affiliation.", SettingForm.Text) { Carriers = [new CommandCarrier("author", "\\author{#}")] },
+        new("author", Front, "Authors", "Each with a line of its own below the name, such as an institute, where one is to be printed.", SettingForm.Text) { Carriers = [new CommandCarrier("author", "\\author{#}")] },
         new("date", Front, "Date", "\\today for the day of the proof; empty for none.", SettingForm.Text) { Choices = [new("\\today", "today"), new("", "none")], Carriers = [new CommandCarrier("date", "\\date{#}")] },
+        new("abstract", Front, "Abstract", "A short account of the whole, set below the title; an empty line begins a paragraph.", SettingForm.Text) { IsLong = true, Carriers = [new EnvironmentCarrier("abstract")] },
         new("draft", Drafting, "Draft", "Overfull lines are marked, and pictures are frames with their names.", SettingForm.Switch) { Choices = [new("on", "on")], Carriers = [Class(("draft", "on"), ("final", "off"))] },
         new("lines", Drafting, "Line numbers", "Every line is counted in the margin, so that a reader can name it.", SettingForm.Switch) { Carriers = [new SwitchCarrier("lineno", ("linenumbers", "on"))] },
         new("only", Drafting, "Only these chapters", "Files that are taken in by \\include, parted by commas; the others keep their numbers and aren't printed.", SettingForm.Text) { Carriers = [new CommandCarrier("includeonly", "\\includeonly{#}")] },
@@ -224,6 +228,9 @@ public static class SettingCatalogue
     private static SettingChoice[] Depths => [new("0", "chapters"), new("1", "sections"), new("2", "subsections"), new("3", "subsubsections"), new("5", "all")];
 
     private static CommandCarrier Counter(string name) => new("setcounter", $"\\setcounter{{{name}}}{{#}}") { First = name, IsMeasure = true };
+
+    /// <summary>Whether other manuscripts may have a setting in common with this one: not its title and people, nor what is switched on for a draft.</summary>
+    public static bool IsShared(Setting setting) => setting?.Group is not (Front or Drafting);
 
     /// <summary>The setting of this name, or null.</summary>
     public static Setting? Find(string id) => All.FirstOrDefault(s => s.Id == id);

@@ -49,6 +49,8 @@ internal sealed partial class TypedPreamble
 {
     private const int Deepest = 8;
     private const int MostCommands = 4000;
+    private const string AbstractBegin = "{abstract}";
+    private const string AbstractEnd = "\\end{abstract}";
 
     // Arguments: o in brackets, m in braces or a single command.
     private static readonly Dictionary<string, string> s_known = new(StringComparer.Ordinal)
@@ -295,6 +297,11 @@ internal sealed partial class TypedPreamble
                     {
                         found.Add(new PreambleCommand(path, name, end - name.Length - 1, groups.Count > 0 ? groups[^1].OuterTo : end, groups, HeldBecause.No));
                     }
+                }
+                else if (name == "begin" && text.AsSpan(end).StartsWith(AbstractBegin) && text.IndexOf(AbstractEnd, end, StringComparison.Ordinal) is >= 0 and var close)
+                {
+                    var body = new TypedGroup(' ', end + AbstractBegin.Length, close);
+                    found.Add(new PreambleCommand(path, "abstract", end - name.Length - 1, close + AbstractEnd.Length, [body], HeldBecause.No));
                 }
                 else if (name is "input" or "include" && Groups(text, end, "m") is [var argument])
                 {

@@ -235,6 +235,9 @@ public sealed record Document
     /// <summary>Labels by key; the first one wins.</summary>
     public required IReadOnlyDictionary<string, Label> Labels { get; init; }
 
+    /// <summary>What theorem-like statements are called, by their environments.</summary>
+    public IReadOnlyDictionary<string, string> Statements { get; init; } = new Dictionary<string, string>();
+
     /// <summary>Uses of labels.</summary>
     public required IReadOnlyList<LabelUse> LabelUses { get; init; }
 

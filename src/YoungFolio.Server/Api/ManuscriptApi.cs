@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using System.Text;
+using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using YoungFolio.Server.Archives;
 using YoungFolio.Server.Live;
@@ -25,23 +26,34 @@ namespace YoungFolio.Server.Api;
 /// <param name="Mark">The group's own word for where it belongs; empty: none.</param>
 /// <param name="Deadline">The day on which it is due.</param>
 /// <param name="IsArchived">Whether it is in one's archive.</param>
+/// <param name="IsTemplate">Whether others may begin as it.</param>
 public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
-    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived);
+    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate);
 
 /// <summary>A file in a list.</summary>
 public sealed record FileView(int Id, string Path, bool IsText, int Version);
 
 /// <summary>A manuscript that is open.</summary>
+/// <param name="Id">Identity.</param>
+/// <param name="Title">Its title.</param>
+/// <param name="Description">A line about it.</param>
+/// <param name="MainFile">The file from which compiling starts.</param>
+/// <param name="Revision">Its newest revision.</param>
+/// <param name="Role">One's own role.</param>
+/// <param name="People">Its people.</param>
+/// <param name="Files">Its files.</param>
+/// <param name="Arrival">What is to be said of how it came in, until someone has read it.</param>
 public sealed record ManuscriptView(
-    int Id, string Title, string Description, string MainFile, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<FileView> Files);
+    int Id, string Title, string Description, string MainFile, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<FileView> Files, BroughtIn? Arrival = null);
 
 /// <summary>What is set.</summary>
 /// <param name="Title">The title; null leaves it.</param>
 /// <param name="MainFile">Number of the file from which compiling starts; null leaves it.</param>
 /// <param name="Mark">The mark; null leaves it, empty takes it away.</param>
 /// <param name="Deadline">The deadline as a date; null leaves it, empty takes it away.</param>
-public sealed record ManuscriptSettings(string? Title, int? MainFile, string? Mark = null, string? Deadline = null);
+/// <param name="IsTemplate">Whether others may begin as it; null leaves it.</param>
+public sealed record ManuscriptSettings(string? Title, int? MainFile, string? Mark = null, string? Deadline = null, bool? IsTemplate = null);
 
 /// <summary>Whether a manuscript is in one's archive.</summary>
 public sealed record Archived(bool IsArchived);
@@ -52,11 +64,15 @@ public sealed record Archived(bool IsArchived);
 /// <param name="Files">How many files there are.</param>
 /// <param name="Remarks">What was left out or read in another way.</param>
 /// <param name="UnknownPackages">Packages that the markup asks for and that aren't covered.</param>
-public sealed record BroughtIn(int Id, string MainFile, int Files, IReadOnlyList<string> Remarks, IReadOnlyList<string> UnknownPackages);
+/// <param name="LeftOut">By-products of other tools, which aren't needed.</param>
+/// <param name="Missing">What is said of files that the markup asks for and that didn't come along.</param>
+public sealed record BroughtIn(int Id, string MainFile, int Files, IReadOnlyList<string> Remarks, IReadOnlyList<string> UnknownPackages, IReadOnlyList<string> LeftOut, IReadOnlyList<string> Missing);
 
 /// <summary>The shelf, and manuscripts as a whole.</summary>
 public static class ManuscriptApi
 {
+    private const int MostMissing = 50;
+
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder api, RouteGroupBuilder manuscript)
     {
@@ -69,7 +85,7 @@ public static class ManuscriptApi
                 Membership own = m.Members.First(x => x.PersonId == user.PersonId());
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, own.Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
-                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived));
+                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate));
             }
 
             return shelf;
@@ -81,7 +97,11 @@ public static class ManuscriptApi
             IncomingManuscript incoming = ManuscriptZip.Read(archive);
             ManuscriptEntity made = await store.CreateAsync(title, incoming.Kind, incoming.MainFile, user.Actor(), incoming.Files);
             Proof proof = await proofs.GetAsync(made.Id, stop);
-            return new BroughtIn(made.Id, incoming.MainFile, incoming.Files.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)]);
+            var says = new BroughtIn(
+                made.Id, incoming.MainFile, incoming.Files.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)], incoming.LeftOut,
+                [.. proof.Result.Report.Findings.Where(f => f.Code is "missing-file" or "missing-picture").Select(f => f.Message).Distinct().Take(MostMissing)]);
+            await store.TellOfArrivalAsync(made.Id, user.PersonId(), JsonSerializer.Serialize(says, JsonSerializerOptions.Web));
+            return says;
         }).WithMetadata(new RequestSizeLimitAttribute(ManuscriptZip.LargestFile));
         api.MapPost("/manuscripts/{away:int}/back", async (int away, ClaimsPrincipal user, ManuscriptStore store) =>
         {
@@ -100,7 +120,8 @@ public static class ManuscriptApi
         {
             ManuscriptEntity found = await store.ManuscriptAsync(id);
             return new ManuscriptView(id, found.Title, found.Description, found.MainFile, found.Revision, found.Members.First(m => m.PersonId == user.PersonId()).Role,
-                user.IsScript() ? [] : People(found), [.. (await files.FilesAsync(id)).Where(p => !user.IsScript() || FileApi.IsForScripts(p.Path)).Select(FileApi.View)]);
+                user.IsScript() ? [] : People(found), [.. (await files.FilesAsync(id)).Where(p => !user.IsScript() || FileApi.IsForScripts(p.Path)).Select(FileApi.View)],
+                user.IsScript() || found.BroughtIn is not { } says ? null : JsonSerializer.Deserialize<BroughtIn>(says, JsonSerializerOptions.Web));
         }).Needs(Role.Reader).ForScripts();
         manuscript.MapPatch("/", async (int id, ManuscriptSettings settings, ClaimsPrincipal user, ManuscriptStore store) =>
         {
@@ -135,6 +156,11 @@ public static class ManuscriptApi
                 await store.SetDeadlineAsync(id, user.Actor(), day);
             }
 
+            if (settings.IsTemplate is { } isTemplate)
+            {
+                await store.MakeTemplateAsync(id, user.Actor(), isTemplate);
+            }
+
             return Results.NoContent();
         }).Needs(Role.Author);
         manuscript.MapPost("/archive", async (int id, Archived wanted, ClaimsPrincipal user, ManuscriptStore store) =>
@@ -142,6 +168,11 @@ public static class ManuscriptApi
             await store.ArchiveAsync(id, user.PersonId(), wanted.IsArchived);
             return Results.NoContent();
         }).Needs(Role.Reader);
+        manuscript.MapDelete("/arrival", async (int id, ClaimsPrincipal user, ManuscriptStore store) =>
+        {
+            await store.TellOfArrivalAsync(id, user.PersonId(), null);
+            return Results.NoContent();
+        }).Needs(Role.Author);
         manuscript.MapDelete("/", async (int id, ClaimsPrincipal user, ManuscriptStore store) =>
         {
             await store.PutAwayAsync(id, user.Actor(), isAway: true);

@@ -18,13 +18,14 @@ namespace YoungFolio.Server.Api;
 /// <param name="Form">What it is made of.</param>
 /// <param name="Choices">Values to choose from.</param>
 /// <param name="TakesOthers">Whether others are taken too.</param>
+/// <param name="IsLong">Whether it is a text of its own.</param>
 /// <param name="Usual">What holds where nothing sets it.</param>
 /// <param name="Within">Another setting's value without which it has no effect.</param>
 /// <param name="Value">What is set; null: nothing.</param>
 /// <param name="Places">The places that set it; the last one wins.</param>
 /// <param name="CanChange">Whether it can be changed here.</param>
 public sealed record SettingView(
-    string Id, string Group, string Title, string Does, SettingForm Form, IReadOnlyList<SettingChoice> Choices, bool TakesOthers, string? Usual, string? Within, string? Value, IReadOnlyList<SettingPlace> Places, bool CanChange);
+    string Id, string Group, string Title, string Does, SettingForm Form, IReadOnlyList<SettingChoice> Choices, bool TakesOthers, bool IsLong, string? Usual, string? Within, string? Value, IReadOnlyList<SettingPlace> Places, bool CanChange);
 
 /// <summary>A file of the preamble.</summary>
 /// <param name="Path">Its path.</param>
@@ -65,21 +66,42 @@ public static class SetUpApi
             ChangeAsync(id, user, s => wish.IsLoaded ? s.Load(wish.Name ?? "") : s.Unload(wish.Name ?? ""), store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
     }
 
-    private static async Task<IResult> ChangeAsync(
-        int id, ClaimsPrincipal user, Func<SetUp, IReadOnlyList<FileEdit>> change, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop)
+    private static Task<IResult> ChangeAsync(
+        int id, ClaimsPrincipal user, Func<SetUp, IReadOnlyList<FileEdit>> change, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
+        StoreAsync(id, user, (now, main) => [change(SetUp.Of(now, main))], store, files, texts, proofs, stop);
+
+    /// <summary>Stores what is worked out from the texts as they are at the moment of the change: of two people who change one setting the later one holds.</summary>
+    internal static async Task<IResult> StoreAsync(
+        int id, ClaimsPrincipal user, Func<IReadOnlyDictionary<string, string>, string, IReadOnlyList<IReadOnlyList<FileEdit>>> change, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop)
     {
         try
         {
             string main = (await store.ManuscriptAsync(id)).MainFile;
-            // By the texts as they are at the moment of the change: of two people who change one setting the later one holds.
-            IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now =>
-                TextChanges.Of(now, change(SetUp.Of(now, main)).GroupBy(e => e.File).ToDictionary(g => g.Key, g => (IReadOnlyList<TextEdit>)[.. g.Select(e => e.Edit).OrderBy(e => e.Offset)], StringComparer.Ordinal)));
+            IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => Together(now, change(now, main)));
             return Results.Ok(new ChangedSetUp(await ViewAsync(id, store, files, texts, proofs, stop), TextsApi.Steps(done)));
         }
         catch (SetUpException e)
         {
             return Results.Json(new Problem(e.Message), statusCode: 409);
         }
+    }
+
+    // Each round of edits is of the texts after the one before; together they are one change.
+    private static Dictionary<string, ChangeSet> Together(IReadOnlyDictionary<string, string> now, IReadOnlyList<IReadOnlyList<FileEdit>> rounds)
+    {
+        var whole = new Dictionary<string, ChangeSet>(StringComparer.Ordinal);
+        foreach (IReadOnlyList<FileEdit> edits in rounds)
+        {
+            Dictionary<string, ChangeSet> next = TextChanges.Of(now, edits.GroupBy(e => e.File).ToDictionary(g => g.Key, g => (IReadOnlyList<TextEdit>)[.. g.Select(e => e.Edit).OrderBy(e => e.Offset)], StringComparer.Ordinal));
+            foreach ((string file, ChangeSet changes) in next)
+            {
+                whole[file] = whole.TryGetValue(file, out ChangeSet? before) ? before.Compose(changes) : changes;
+            }
+
+            now = SetUp.Apply(now, edits);
+        }
+
+        return whole;
     }
 
     private static async Task<SetUpView> ViewAsync(int id, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop)
@@ -99,7 +121,7 @@ public static class SetUpApi
         string[] concerned = [.. states.SelectMany(s => s.Places.Select(p => p.File)).Concat(packages.Select(p => p.File)).Append(main).Distinct().Where(now.ContainsKey).OrderBy(p => p != main).ThenBy(p => p, StringComparer.Ordinal)];
         return new SetUpView(
             setUp.HasPreamble,
-            [.. states.Select(s => new SettingView(s.Setting.Id, s.Setting.Group, s.Setting.Title, s.Setting.Does, s.Setting.Form, s.Setting.Choices, s.Setting.TakesOthers, s.Usual, s.Setting.Within, s.Value, s.Places, s.CanChange))],
+            [.. states.Select(s => new SettingView(s.Setting.Id, s.Setting.Group, s.Setting.Title, s.Setting.Does, s.Setting.Form, s.Setting.Choices, s.Setting.TakesOthers, s.Setting.IsLong, s.Usual, s.Setting.Within, s.Value, s.Places, s.CanChange))],
             [.. concerned.Select(p => new SetUpFile(p, read[p].Version, setUp.Begin is { } b && b.File == p ? now[p][..(b.At + BeginDocument.Length)] : now[p]))],
             page, packages, setUp.Remarks);
     }

@@ -16,7 +16,10 @@ namespace YoungFolio.Server.Api;
 /// <param name="Paper">Its paper.</param>
 /// <param name="From">A manuscript of one's shelf that it begins as; null: none.</param>
 /// <param name="Text">A text that it begins as; null: none.</param>
-public sealed record NewManuscript(string? Title, string? Kind, string? Authors = null, string? Language = null, string? Paper = null, int? From = null, string? Text = null);
+/// <param name="Institute">Where its authors are.</param>
+/// <param name="Date">Its date; null or empty: as the beginning has it.</param>
+public sealed record NewManuscript(
+    string? Title, string? Kind, string? Authors = null, string? Language = null, string? Paper = null, int? From = null, string? Text = null, string? Institute = null, string? Date = null);
 
 /// <summary>Manuscripts that begin: as a template, as another manuscript, as a text.</summary>
 public static class StartApi
@@ -64,7 +67,7 @@ public static class StartApi
 
     private static async Task<Begins?> BeginningOfAsync(NewManuscript wanted, ClaimsPrincipal user, ManuscriptStore store, FileStore files)
     {
-        var beginning = new Beginning(wanted.Title, wanted.Authors, wanted.Language, wanted.Paper);
+        var beginning = new Beginning(wanted.Title, wanted.Authors, wanted.Language, wanted.Paper, wanted.Institute, wanted.Date);
         if (wanted.From is { } from)
         {
             return await store.RoleOfAsync(from, user.PersonId()) is null || (await store.ManuscriptAsync(from)).DeletedAt is not null ? null : await CopyAsync(from, beginning, store, files);

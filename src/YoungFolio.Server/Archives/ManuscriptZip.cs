@@ -10,7 +10,8 @@ namespace YoungFolio.Server.Archives;
 /// <param name="Kind">What it is by its class, in a word for the shelf: thesis, article, book, letter, slides.</param>
 /// <param name="Files">Its files.</param>
 /// <param name="Remarks">What was left out or read in another way.</param>
-internal sealed record IncomingManuscript(string MainFile, string Kind, IReadOnlyList<(string Path, byte[] Bytes)> Files, IReadOnlyList<string> Remarks);
+/// <param name="LeftOut">By-products of other tools that were left out.</param>
+internal sealed record IncomingManuscript(string MainFile, string Kind, IReadOnlyList<(string Path, byte[] Bytes)> Files, IReadOnlyList<string> Remarks, IReadOnlyList<string> LeftOut);
 
 /// <summary>Manuscripts as .zip files, out of trust and into it: names, sizes, counts and links are checked before anything is unpacked.</summary>
 internal static partial class ManuscriptZip
@@ -25,6 +26,7 @@ internal static partial class ManuscriptZip
     private const int UnixTypeMask = 0xF000;
     private const int UnixLink = 0xA000;
     private const int MostRemarks = 20;
+    private const int MostLeftOut = 200;
 
     // What older tools leave beside a manuscript, and systems in folders: made again, or of no use.
     private static readonly HashSet<string> s_byProducts = new(StringComparer.OrdinalIgnoreCase)
@@ -85,6 +87,7 @@ internal static partial class ManuscriptZip
         }
 
         var remarks = new List<string>();
+        var leftOut = new List<string>();
         var files = new Dictionary<string, byte[]>(StringComparer.OrdinalIgnoreCase);
         long left = LargestContent;
         string common = CommonFolder(archive);
@@ -95,13 +98,18 @@ internal static partial class ManuscriptZip
                 throw new StoreException($"“{Shown(entry.FullName)}” in this .zip is a link to another file. Put the file itself there.");
             }
 
-            if (IsByProduct(entry.FullName.Replace('\\', '/')))
+            string name = entry.FullName.Replace('\\', '/');
+            if (IsByProduct(name))
             {
+                if (leftOut.Count < MostLeftOut)
+                {
+                    leftOut.Add(Shown(name.StartsWith(common, StringComparison.Ordinal) ? name[common.Length..] : name));
+                }
+
                 continue;
             }
 
-            string path = FilePath.Check(entry.FullName.Replace('\\', '/')[common.Length..]);
-
+            string path = FilePath.Check(name[common.Length..]);
             byte[] bytes = Unpack(entry, ref left);
             try
             {
@@ -130,7 +138,7 @@ internal static partial class ManuscriptZip
             remarks = [.. remarks.Take(MostRemarks), $"{remarks.Count - MostRemarks} more of the kind."];
         }
 
-        return new IncomingManuscript(main, KindOf(Encoding.UTF8.GetString(files[main])), [.. files.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks);
+        return new IncomingManuscript(main, KindOf(Encoding.UTF8.GetString(files[main])), [.. files.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks, leftOut);
     }
 
     // A .zip of a folder holds that folder; the manuscript is what is in it.

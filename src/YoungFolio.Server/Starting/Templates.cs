@@ -18,7 +18,9 @@ public sealed record TemplateView(string Name, string Title, string Says);
 /// <param name="Authors">Its authors, parted by commas or lines.</param>
 /// <param name="Language">Its language, as babel names it.</param>
 /// <param name="Paper">Its paper: a4, letter and so on.</param>
-public sealed record Beginning(string? Title, string? Authors, string? Language, string? Paper);
+/// <param name="Institute">Where its authors are.</param>
+/// <param name="Date">Its date.</param>
+public sealed record Beginning(string? Title, string? Authors, string? Language, string? Paper, string? Institute = null, string? Date = null);
 
 /// <summary>The templates that ship with the application: plain folders of markup, whose places are filled by their own settings.</summary>
 public static partial class Templates
@@ -52,10 +54,13 @@ public static partial class Templates
     {
         ArgumentNullException.ThrowIfNull(beginning);
         bool isLetter = SetUp.Of(texts, main).State(SettingCatalogue.Find("class")!).Value == "letter";
-        string authors = string.Join(isLetter ? ", " : "\\and ", (beginning.Authors ?? "").Split([',', '\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(PastedCells.Escape));
+        string institute = PastedCells.Escape((beginning.Institute ?? "").Trim());
+        // The institute is a line of its own below each name.
+        string where = isLetter || institute.Length == 0 ? "" : $" \\\\ {institute} ";
+        string authors = string.Join(isLetter ? ", " : "\\and ", (beginning.Authors ?? "").Split([',', '\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(a => PastedCells.Escape(a) + where)).TrimEnd();
         if (!isLetter)
         {
-            texts = With(With(texts, "title", PastedCells.Escape((beginning.Title ?? "").Trim())), "author", authors);
+            texts = With(With(With(texts, "title", PastedCells.Escape((beginning.Title ?? "").Trim())), "author", authors), "date", PastedCells.Escape((beginning.Date ?? "").Trim()));
         }
         else if (authors.Length > 0 && texts.TryGetValue(main, out string? letter))
         {

@@ -27,6 +27,12 @@ public sealed class ManuscriptEntity
     /// <summary>The day on which it is due; null: none.</summary>
     public DateOnly? Deadline { get; set; }
 
+    /// <summary>Whether others may begin as it: a template of the group.</summary>
+    public bool IsTemplate { get; set; }
+
+    /// <summary>What was to be said when it came in from elsewhere, as JSON, until someone has read it; null: nothing.</summary>
+    public string? BroughtIn { get; set; }
+
     /// <summary>How much it takes with all its history, in bytes: contents that were replaced and every step of its texts count.</summary>
     public long Stored { get; set; }
 

@@ -135,6 +135,24 @@ public sealed class ManuscriptStore
         return Task.FromResult(manuscript);
     });
 
+    /// <summary>Makes a manuscript a template of the group, or no longer.</summary>
+    public Task<ManuscriptEntity> MakeTemplateAsync(int manuscriptId, Actor actor, bool isTemplate) => _log.ChangeAsync(manuscriptId, actor, (session, manuscript) =>
+    {
+        manuscript.IsTemplate = isTemplate;
+        _log.Add(session, manuscript, actor, RevisionKind.Setting, null, isTemplate ? "template" : "no template");
+        session.Tell(new PeopleChanged(manuscriptId));
+        return Task.FromResult(manuscript);
+    });
+
+    /// <summary>Keeps what was to be said when a manuscript came in, until someone has read it; null: it was read.</summary>
+    public Task<ManuscriptEntity> TellOfArrivalAsync(int manuscriptId, int person, string? says) => _scribe.RunAsync(person, async session =>
+    {
+        ManuscriptEntity manuscript = await session.Database.Manuscripts.FindAsync(manuscriptId) ?? throw ManuscriptLog.NoManuscript();
+        manuscript.BroughtIn = says;
+        session.Tell(new FilesChanged(manuscriptId));
+        return manuscript;
+    });
+
     /// <summary>Says on which day the manuscript is due; null: on none.</summary>
     public Task<ManuscriptEntity> SetDeadlineAsync(int manuscriptId, Actor actor, DateOnly? day) => _log.ChangeAsync(manuscriptId, actor, (session, manuscript) =>
     {

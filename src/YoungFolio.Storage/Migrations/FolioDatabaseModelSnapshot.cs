@@ -356,6 +356,9 @@ namespace YoungFolio.Storage.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("BroughtIn")
+                        .HasColumnType("TEXT");
+
                     b.Property<DateOnly?>("Deadline")
                         .HasColumnType("TEXT");
 
@@ -365,6 +368,9 @@ namespace YoungFolio.Storage.Migrations
                     b.Property<string>("Description")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsTemplate")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("MainFile")
                         .IsRequired()
@@ -542,6 +548,34 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Revisions");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.SavedSetUp", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Values")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PersonId", "Name")
+                        .IsUnique();
+
+                    b.ToTable("SavedSetUps");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Snapshot", b =>
                 {
                     b.Property<int>("FileId")
@@ -681,6 +715,15 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
 
                     b.Navigation("Person");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.SavedSetUp", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.WordDay", b =>

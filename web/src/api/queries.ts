@@ -17,8 +17,10 @@ import {
   type Outbox,
   type People,
   type ProofState,
+  type SavedSetUp,
   type SearchQuery,
   type Session,
+  type SetUpLook,
   type SetUpState,
   type StyleSample,
   type ShelfEntry,
@@ -224,6 +226,20 @@ export const setUpQuery = (id: number) =>
     queryKey: keys.setUp(id),
     queryFn: ({ signal }) => getKept<SetUpState>(`${at(id)}/set-up`, signal),
     staleTime: Infinity,
+  });
+
+/** The set-ups that were saved by those one writes with. */
+export const savedSetUpsQuery = queryOptions({
+  queryKey: ['set-ups'],
+  queryFn: ({ signal }) => get<SavedSetUp[]>('/api/set-ups', signal),
+});
+
+/** What one of them would change here; nothing without one. */
+export const setUpLookQuery = (id: number, saved: number | null) =>
+  queryOptions({
+    queryKey: [...keys.setUp(id), 'saved', saved],
+    queryFn: saved ? ({ signal }) => get<SetUpLook>(`${at(id)}/set-up/saved/${saved}`, signal) : skipToken,
+    gcTime: 0,
   });
 
 /** The labels and where they are referred to, as the last proof has them. */

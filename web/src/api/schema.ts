@@ -582,6 +582,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/set-ups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SavedSetUpView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/set-ups/{saved}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    saved: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/making/table": {
         parameters: {
             query?: never;
@@ -812,6 +882,41 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -2662,6 +2767,111 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/set-up/saved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SetUpName"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/set-up/saved/{saved}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    saved: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SetUpLook"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    saved: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WantedSteps"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangedSetUp"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/spelling/files/{file}": {
         parameters: {
             query?: never;
@@ -3012,6 +3222,8 @@ export interface components {
             files: number;
             remarks: string[];
             unknownPackages: string[];
+            leftOut: string[];
+            missing: string[];
         };
         ChangedSetUp: {
             setUp: components["schemas"]["SetUpView"];
@@ -3248,6 +3460,7 @@ export interface components {
             remark: null | string;
             near: null | string;
             uses: components["schemas"]["ReferencePlace"][];
+            statement?: null | string;
         };
         LabelLine: {
             key: string;
@@ -3317,6 +3530,7 @@ export interface components {
             mainFile: null | number;
             mark?: null | string;
             deadline?: null | string;
+            isTemplate?: null | boolean;
         };
         ManuscriptView: {
             /** Format: int32 */
@@ -3329,6 +3543,7 @@ export interface components {
             role: components["schemas"]["Role"];
             people: components["schemas"]["PersonView"][];
             files: components["schemas"]["FileView"][];
+            arrival?: null | components["schemas"]["BroughtIn"];
         };
         MarkupHelp: {
             lines: components["schemas"]["GuideLine"][];
@@ -3373,6 +3588,8 @@ export interface components {
             /** Format: int32 */
             from?: null | number;
             text?: null | string;
+            institute?: null | string;
+            date?: null | string;
         };
         NewRole: {
             role: components["schemas"]["Role"];
@@ -3607,6 +3824,18 @@ export interface components {
             label: string;
             printed: components["schemas"]["PrintedRun"][];
         };
+        SavedSetUpView: {
+            /** Format: int32 */
+            id: number;
+            name: string;
+            by: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            settings: number;
+            packages: string[];
+            isOwn: boolean;
+        };
         Search: {
             query: components["schemas"]["SearchQuery"];
             /** Format: int32 */
@@ -3671,6 +3900,7 @@ export interface components {
             form: components["schemas"]["SettingForm"];
             choices: components["schemas"]["SettingChoice"][];
             takesOthers: boolean;
+            isLong: boolean;
             usual: null | string;
             within: null | string;
             value: null | string;
@@ -3687,6 +3917,13 @@ export interface components {
             version: number;
             text: string;
         };
+        SetUpLook: {
+            steps: components["schemas"]["SetUpStep"][];
+            page: null | components["schemas"]["PageLook"];
+        };
+        SetUpName: {
+            name: null | string;
+        };
         SetUpRemark: {
             code: string;
             message: string;
@@ -3694,6 +3931,14 @@ export interface components {
             settings: string[];
             unload?: null | string;
             unset?: null | string;
+        };
+        SetUpStep: {
+            key: string;
+            title: string;
+            from: null | string;
+            to: null | string;
+            isOffered: boolean;
+            problem: null | string;
         };
         SetUpView: {
             hasPreamble: boolean;
@@ -3741,6 +3986,7 @@ export interface components {
             /** Format: date */
             deadline: null | string;
             isArchived: boolean;
+            isTemplate: boolean;
         };
         SignIn: {
             /** Format: int32 */
@@ -3916,6 +4162,9 @@ export interface components {
             length: number;
             word: string;
             language: string;
+        };
+        WantedSteps: {
+            keys: null | string[];
         };
         WordKinds: {
             /** Format: int32 */

@@ -2,12 +2,13 @@ import type { LabelEntry, OutlineLine } from '../api/client';
 import { sectionAt } from '../write/outline';
 
 /** Kinds of things that carry labels, as they are shown together. */
-const kinds: [string, (kind: string) => boolean][] = [
+const kinds: [string, (kind: string, label: LabelEntry) => boolean][] = [
   ['chapters', (k) => k === 'chapter' || k === 'part' || k === 'appendix'],
   ['sections', (k) => /section|paragraph/.test(k)],
   ['figures', (k) => k.includes('figure')],
   ['tables', (k) => k.includes('table')],
   ['equations', (k) => k === 'equation'],
+  ['theorems', (_, l) => l.statement !== null],
   ['listings', (k) => k.includes('listing') || k === 'lstlisting' || k === 'algorithm'],
 ];
 
@@ -21,10 +22,10 @@ export interface Shown {
 /** The groups that labels are shown by: by what they name, and by what is odd. */
 export const groups: readonly Shown[] = [
   { name: 'labels', fits: (l) => l.kind !== 'missing', tone: 'plain' },
-  ...kinds.map(([name, is]): Shown => ({ name, fits: (l) => is(l.kind), tone: 'plain' })),
+  ...kinds.map(([name, is]): Shown => ({ name, fits: (l) => is(l.kind, l), tone: 'plain' })),
   {
     name: 'others',
-    fits: (l) => l.kind !== 'missing' && !kinds.some(([, is]) => is(l.kind)),
+    fits: (l) => l.kind !== 'missing' && !kinds.some(([, is]) => is(l.kind, l)),
     tone: 'plain',
   },
   { name: 'unresolved', fits: (l) => l.kind === 'missing', tone: 'fix' },
@@ -49,7 +50,12 @@ export function isFound(l: LabelEntry, words: string) {
 
 /** What a label names, in words for a list. */
 export const nameOf = (l: LabelEntry) =>
-  l.title || (l.kind === 'equation' && l.source ? bodyOf(l.source) : l.kind === 'missing' ? 'defined nowhere' : l.kind);
+  l.title ||
+  (l.kind === 'equation' && l.source
+    ? bodyOf(l.source)
+    : l.kind === 'missing'
+      ? 'defined nowhere'
+      : (l.statement ?? l.kind));
 
 /** A formula's source without what begins and ends it. */
 export const bodyOf = (source: string) =>

@@ -17,6 +17,7 @@ import { usualLooks } from '../write/looks';
 import { TextDesk } from '../write/textDesk';
 import { LostWordsDialog } from './LostWordsDialog';
 import { actionsOf } from './actions';
+import { ArrivalStrip } from './ArrivalStrip';
 import { ByName } from './ByName';
 import { RoomBoundary } from './RoomBoundary';
 import { addressOf, RoomContext, RoomMemory, type RoomState } from './roomContext';
@@ -76,6 +77,9 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
         <RoomHeader room={room ?? ''} />
         <ByName />
         <OutOfReach asOf={connected ? undefined : manuscript.asOf} />
+        {manuscript.arrival && (
+          <ArrivalStrip manuscript={manuscript.id} arrival={manuscript.arrival} canWrite={canWrite} />
+        )}
         <UploadStrip uploads={uploads} />
         <RoomBoundary place={location.pathname}>
           <Suspense fallback={<Waiting what="The room" failure={null} />}>

@@ -2,6 +2,7 @@ import { Lock } from 'lucide-react';
 import { ToggleGroup } from 'radix-ui';
 import { useId, useState, type ReactNode } from 'react';
 import type { Setting } from '../api/client';
+import { AuthorRows } from './AuthorRows';
 
 /** Words that are still short enough to stand side by side. */
 const Short = 44;
@@ -86,30 +87,34 @@ function Value(props: Props & { says: string }) {
         {choices[0]?.words ?? (setting.value === 'on' ? 'yes' : 'no')}
       </label>
     );
+  if (setting.id === 'author') return <AuthorRows key={setting.value ?? ''} {...props} />;
   if (form === 'choice') {
     // What only the source says is among them too.
     const offered =
       value === null || choices.some((c) => c.value === value) ? choices : [...choices, { value, words: value }];
     if (offered.reduce((sum, c) => sum + c.words.length + 3, 0) <= Short)
       return (
-        <ToggleGroup.Root
-          type="single"
-          aria-label={title}
-          disabled={isBusy}
-          value={value ?? ''}
-          onValueChange={(v) => v && onSet(v)}
-          className="inline-flex flex-wrap overflow-hidden rounded border border-rule bg-page"
-        >
-          {offered.map((c) => (
-            <ToggleGroup.Item
-              key={c.value}
-              value={c.value}
-              className="border-r border-rule px-2.5 py-1 last:border-0 hover:bg-paper data-[state=on]:bg-top data-[state=on]:font-medium data-[state=on]:text-white"
-            >
-              {c.words}
-            </ToggleGroup.Item>
-          ))}
-        </ToggleGroup.Root>
+        <span className="inline-flex flex-wrap items-center gap-2">
+          <ToggleGroup.Root
+            type="single"
+            aria-label={title}
+            disabled={isBusy}
+            value={value ?? ''}
+            onValueChange={(v) => v && onSet(v)}
+            className="inline-flex flex-wrap overflow-hidden rounded border border-rule bg-page"
+          >
+            {offered.map((c) => (
+              <ToggleGroup.Item
+                key={c.value}
+                value={c.value}
+                className="border-r border-rule px-2.5 py-1 last:border-0 hover:bg-paper data-[state=on]:bg-top data-[state=on]:font-medium data-[state=on]:text-white"
+              >
+                {c.words}
+              </ToggleGroup.Item>
+            ))}
+          </ToggleGroup.Root>
+          {setting.id === 'spacing' && <OwnFactor key={setting.value ?? ''} {...props} />}
+        </span>
       );
     return (
       <select
@@ -131,6 +136,33 @@ function Value(props: Props & { says: string }) {
   return <Words key={setting.value ?? ''} {...props} />;
 }
 
+/** A factor of one's own beside those with names. */
+function OwnFactor({ setting, isBusy, onSet }: Props) {
+  const named = setting.choices.some((c) => c.value === (setting.value ?? setting.usual));
+  const [text, setText] = useState(named ? '' : (setting.value ?? ''));
+  const factor = Number(text.replace(',', '.'));
+  const isFine = factor >= 0.5 && factor <= 5;
+  const take = () => isFine && String(factor) !== setting.value && onSet(String(factor));
+  return (
+    <label className="inline-flex items-center gap-1.5 text-ink-2">
+      or a factor
+      <input
+        aria-label={`${setting.title}, a factor`}
+        aria-invalid={text !== '' && !isFine}
+        title="From 0.5 to 5; 1 is single"
+        inputMode="decimal"
+        className="field w-14 py-1 text-ink"
+        disabled={isBusy}
+        value={text}
+        placeholder="1.15"
+        onChange={(e) => setText(e.target.value)}
+        onBlur={take}
+        onKeyDown={(e) => e.key === 'Enter' && take()}
+      />
+    </label>
+  );
+}
+
 /** Lengths and words: taken when one leaves the field, or by Enter. */
 function Words({ setting, isBusy, now, onSet }: Props) {
   const [text, setText] = useState(setting.value ?? '');
@@ -139,7 +171,7 @@ function Words({ setting, isBusy, now, onSet }: Props) {
   const take = () => {
     const words = text.trim();
     if (words === (setting.value ?? '')) return;
-    onSet(words === '' && (form === 'length' || setting.value === null) ? null : words);
+    onSet(words === '' && (form === 'length' || setting.isLong || setting.value === null) ? null : words);
   };
   const common = {
     'aria-label': title,
@@ -148,12 +180,12 @@ function Words({ setting, isBusy, now, onSet }: Props) {
     onBlur: take,
     placeholder: setting.usual ?? now ?? (form === 'length' ? 'as the class has it' : ''),
   };
-  if (form === 'text' && (setting.id === 'author' || text.length > 40))
+  if (form === 'text' && (setting.isLong || text.length > 40))
     return (
       <textarea
         {...common}
-        rows={2}
-        className="field py-1 font-mono text-[12.5px]"
+        rows={setting.isLong ? 6 : 2}
+        className={`field py-1 ${setting.isLong ? 'font-serif text-[14px]' : 'font-mono text-[12.5px]'}`}
         onChange={(e) => setText(e.target.value)}
       />
     );

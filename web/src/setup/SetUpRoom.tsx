@@ -3,7 +3,7 @@ import { Undo2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { post, type ChangedSetUp, type Setting, type SetUpState, type UndoStep } from '../api/client';
+import { post, type ChangedSetUp, type PageLook, type Setting, type SetUpState, type UndoStep } from '../api/client';
 import { keys, proofQuery, setUpQuery } from '../api/queries';
 import { SheetStore } from '../proof/sheetStore';
 import { SmallPage } from '../proof/Thumbnails';
@@ -11,8 +11,11 @@ import { useRemembered, useRoom } from '../rooms/roomContext';
 import { Unavailable } from '../ui/Unavailable';
 import { useLeafKeys } from '../ui/useLeafKeys';
 import { Waiting } from '../ui/Waiting';
+import { plural } from '../ui/words';
 import { Control } from './Control';
+import { FamilySamples } from './FamilySamples';
 import { Packages } from './Packages';
+import { SavedSetUps } from './SavedSetUps';
 import { PreambleLeaf } from './PreambleLeaf';
 import { isShown, lengthNow, lineAt, namesStyle } from './settings';
 import { Spread } from './Spread';
@@ -30,6 +33,8 @@ export default function SetUpRoom() {
   const [face, setFace] = useRemembered('set-up face', 'settings');
   const [lit, setLit] = useState<string | null>(null);
   const [done, setDone] = useState<{ says: string; undo: UndoStep[] } | null>(null);
+  // The page as a set-up of the group would make it.
+  const [look, setLook] = useState<PageLook | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -100,6 +105,9 @@ export default function SetUpRoom() {
               </Tabs.Trigger>
               <Tabs.Trigger value="packages" className={tab}>
                 Packages <span className="font-normal text-ink-2">{setUp.packages.length}</span>
+              </Tabs.Trigger>
+              <Tabs.Trigger value="group" className={tab}>
+                Of the group
               </Tabs.Trigger>
             </Tabs.List>
             {changing.isPending && <span className="ml-auto text-[12px] text-ink-2">writing …</span>}
@@ -177,6 +185,13 @@ export default function SetUpRoom() {
                       onLight={setLit}
                       onGo={() => goToSource(s)}
                     >
+                      {s.id === 'family' && (
+                        <FamilySamples
+                          setting={s}
+                          canChoose={canWrite && s.canChange}
+                          onChoose={(family) => set(s, family)}
+                        />
+                      )}
                       {namesStyle(s) && (
                         <StyleSamples
                           chosen={s.value}
@@ -192,6 +207,20 @@ export default function SetUpRoom() {
           <Tabs.Content value="packages" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
             <Packages setUp={setUp} canWrite={canWrite} isBusy={changing.isPending} onLoad={load} />
           </Tabs.Content>
+          <Tabs.Content value="group" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+            <SavedSetUps
+              hasPreamble={setUp.hasPreamble}
+              isBusy={changing.isPending}
+              onApply={(saved, keys) =>
+                changing.mutate({
+                  path: `/saved/${saved.id}`,
+                  body: { keys },
+                  says: `“${saved.name}” is applied: ${plural(keys.length, 'change')}.`,
+                })
+              }
+              onLook={setLook}
+            />
+          </Tabs.Content>
         </section>
       </Tabs.Root>
       <section aria-label="The preamble this writes" data-leaf="preamble" className={`${leaf} min-h-[300px] flex-1`}>
@@ -203,7 +232,8 @@ export default function SetUpRoom() {
         data-leaf="page"
         className="flex min-h-[300px] min-w-0 flex-1 flex-col overflow-y-auto rounded-md bg-proof pb-4 shadow-[0_1px_6px_rgb(31_42_55/18%)]"
       >
-        {setUp.page && <Spread page={setUp.page} pages={proof?.report.pages} />}
+        {look && face === 'group' && <p className="px-4 pt-3 text-tint-ink">As it would be:</p>}
+        {setUp.page && <Spread page={(face === 'group' && look) || setUp.page} pages={proof?.report.pages} />}
         {proof && proof.sheets.entries.length > 0 && (
           <section aria-label="First pages" className="px-4 pt-4">
             <h3 className="font-medium">

@@ -50,6 +50,7 @@ export function Book(props: {
             {p.name.split(' ')[0]} is here
           </span>
         ))}
+        {entry.isTemplate && <span className="chip bg-tint text-tint-ink">template</span>}
         {entry.mark && <span className="chip bg-plum-tint text-plum">{entry.mark}</span>}
         {entry.deadline && <Due deadline={entry.deadline} />}
         {entry.news.items.length > 0 && <span className="chip bg-ochre-tint text-ochre-ink">news</span>}
@@ -60,6 +61,15 @@ export function Book(props: {
           {canWrite && <MenuItem onSelect={() => setAsking('title')}>Rename …</MenuItem>}
           {canWrite && <MenuItem onSelect={() => setAsking('mark')}>Mark …</MenuItem>}
           {canWrite && <MenuItem onSelect={() => setAsking('deadline')}>Deadline …</MenuItem>}
+          {canWrite && (
+            <MenuItem
+              onSelect={() =>
+                act(() => call('PATCH', path, { title: null, mainFile: null, isTemplate: !entry.isTemplate }))
+              }
+            >
+              {entry.isTemplate ? 'No longer a template' : 'Make it a template'}
+            </MenuItem>
+          )}
           <MenuItem onSelect={() => act(() => post(`${path}/archive`, { isArchived: true }))}>
             Into your archive
           </MenuItem>

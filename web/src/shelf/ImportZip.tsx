@@ -2,9 +2,10 @@ import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
 import { call, type BroughtIn } from '../api/client';
+import { Arrival } from '../rooms/ArrivalStrip';
 import { Panel } from '../ui/Panel';
 
-/** Imports a manuscript from a .zip: asks for its title, then says what came in, what didn't, and what isn't covered. */
+/** Imports a manuscript from a .zip, or from a folder that became one: asks for its title, then says what came in, what didn't, and what isn't covered. */
 export function ImportZip({ file, onClose }: { file: File; onClose: () => void }) {
   const [title, setTitle] = useState(file.name.replace(/\.zip$/i, '').replace(/[-_]+/g, ' '));
   const importing = useMutation({
@@ -25,24 +26,10 @@ export function ImportZip({ file, onClose }: { file: File; onClose: () => void }
     >
       {done ? (
         <>
-          <p className="mt-2">
-            {done.files} {done.files === 1 ? 'file' : 'files'}; compiling starts at{' '}
-            <b className="font-medium">{done.mainFile}</b>.
-          </p>
-          {done.unknownPackages.length > 0 && (
-            <p className="mt-2">
-              Not covered: the {done.unknownPackages.length === 1 ? 'package' : 'packages'}{' '}
-              <b className="font-medium">{done.unknownPackages.join(', ')}</b>. The findings in the Write room say what
-              that affects.
-            </p>
-          )}
-          {done.remarks.length > 0 && (
-            <ul className="mt-2 list-disc space-y-1 pl-5 text-ink-2">
-              {done.remarks.map((r) => (
-                <li key={r}>{r}</li>
-              ))}
-            </ul>
-          )}
+          <div className="mt-2">
+            <Arrival arrival={done} />
+          </div>
+          <p className="mt-2 text-ink-2">This stays above its rooms until you have read it.</p>
           <div className="mt-4 flex justify-end gap-2">
             <button className="button" onClick={onClose}>
               Stay on the shelf

@@ -13,6 +13,7 @@ import { tell } from '../write/NewsStrip';
 import { useKept } from '../ui/useKept';
 import { Book } from './Book';
 import { ImportZip } from './ImportZip';
+import { folderIn, zipped } from './folder';
 import { StartDialog } from './StartDialog';
 import { arranged, dateOf, daysUntil, dueIn, Near, type Order } from './arranged';
 
@@ -88,7 +89,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             <h1 className="font-serif text-[36px] leading-tight">Your shelf</h1>
             <p className={problem ? 'text-rubric' : 'text-ink-2'} role={problem ? 'alert' : undefined}>
               {notZip
-                ? `${notZip} isn’t a .zip or a .tex. Open a manuscript to put single files into it.`
+                ? `${notZip} isn’t a .zip, a .tex or a folder. Open a manuscript to put single files into it.`
                 : problem || (entries ? describe(shelf) + since(known?.asOf) : 'Fetching your manuscripts …')}
             </p>
           </div>
@@ -257,7 +258,13 @@ export default function Shelf(props: { session: Session; person: Person; onChang
       {account && <Account session={session} onChanged={onChanged} onClose={() => setAccount(false)} />}
       <DropZone
         says="Let go to import it as a manuscript"
-        onDrop={(files) => {
+        onDrop={(files, event) => {
+          const folder = folderIn(event.dataTransfer);
+          if (folder) {
+            setNotZip('');
+            act(async () => setImporting(await zipped(folder)));
+            return;
+          }
           const zip = files.find((f) => /\.zip$/i.test(f.name));
           const tex = files.find((f) => /\.(tex|ltx)$/i.test(f.name));
           setNotZip(zip || tex ? '' : (files[0]?.name ?? ''));

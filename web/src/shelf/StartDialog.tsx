@@ -3,7 +3,7 @@ import { RadioGroup } from 'radix-ui';
 import { useEffect, useState, type FormEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { post, type ShelfEntry } from '../api/client';
-import { beginningQuery, templatePageQuery, templatesQuery } from '../api/queries';
+import { beginningQuery, firstPageQuery, templatePageQuery, templatesQuery } from '../api/queries';
 import { DrawnPage } from '../proof/DrawnPage';
 import { loadFrame } from '../rooms/ahead';
 import { home } from '../rooms/rooms';
@@ -45,8 +45,10 @@ export function StartDialog(props: {
     props.from ? `${shelf.find((m) => m.id === props.from)?.title ?? ''} (copy)` : titleIn(props.text ?? ''),
   );
   const [authors, setAuthors] = useState(author);
-  const [language, setLanguage] = useState('british');
-  const [paper, setPaper] = useState('a4');
+  const [institute, setInstitute] = useState('');
+  const [date, setDate] = useState('');
+  const [language, setLanguage] = useState('');
+  const [paper, setPaper] = useState('');
   const { data: templates } = useQuery(templatesQuery);
   const navigate = useNavigate();
   // What comes after Start is there by then; what fails is said where it is shown.
@@ -55,14 +57,18 @@ export function StartDialog(props: {
     home.load().catch(() => undefined);
   }, []);
   const from = chosen.startsWith('m') ? Number(chosen.slice(1)) : null;
-  const isTemplate = from === null && chosen !== 'text';
+  const own = shelf.filter((m) => m.isTemplate);
+  const isShipped = from === null && chosen !== 'text';
+  // A template has places to fill; a manuscript that is copied keeps what it says but its title.
+  const isTemplate = isShipped || own.some((m) => m.id === from);
   const wanted = {
     title,
-    kind: isTemplate ? chosen : null,
-    // A manuscript that is copied keeps what it says but its title.
+    kind: isShipped ? chosen : null,
     authors: isTemplate ? authors : null,
-    language: isTemplate ? language : null,
-    paper: isTemplate ? paper : null,
+    institute: isTemplate ? institute : null,
+    date: isTemplate ? date : null,
+    language: isTemplate ? language || (isShipped ? 'british' : null) : null,
+    paper: isTemplate ? paper || (isShipped ? 'a4' : null) : null,
     from,
     text: chosen === 'text' ? text : null,
   };
@@ -110,6 +116,18 @@ export function StartDialog(props: {
               A text from elsewhere
               <span className="text-[11.5px] text-ink-2">paste a .tex</span>
             </RadioGroup.Item>
+            {own.map((m) => (
+              <RadioGroup.Item
+                key={m.id}
+                value={`m${m.id}`}
+                title={`A template of the group: ${m.description}`}
+                className="flex flex-col items-center rounded border border-transparent p-1.5 text-center hover:bg-paper data-[state=checked]:border-rubric data-[state=checked]:bg-chosen"
+              >
+                <OwnPage entry={m} />
+                <span className="mt-1 text-[12.5px] leading-tight">{m.title}</span>
+                <span className="text-[11.5px] text-ink-2">of the group</span>
+              </RadioGroup.Item>
+            ))}
           </RadioGroup.Root>
           {shelf.length > 0 && (
             <label className="mt-3 flex items-center gap-2 text-ink-2">
@@ -151,8 +169,31 @@ export function StartDialog(props: {
                   <input className="field text-ink" value={authors} onChange={(e) => setAuthors(e.target.value)} />
                 </label>
                 <label className="flex flex-col gap-1 text-ink-2">
+                  Institute
+                  <input
+                    className="field text-ink"
+                    value={institute}
+                    placeholder="below each name; empty for none"
+                    onChange={(e) => setInstitute(e.target.value)}
+                  />
+                </label>
+                <label className="flex flex-col gap-1 text-ink-2">
+                  Date
+                  <input
+                    className="field text-ink"
+                    value={date}
+                    placeholder="as the template has it"
+                    onChange={(e) => setDate(e.target.value)}
+                  />
+                </label>
+                <label className="flex flex-col gap-1 text-ink-2">
                   Language
-                  <select className="field text-ink" value={language} onChange={(e) => setLanguage(e.target.value)}>
+                  <select
+                    className="field text-ink"
+                    value={language || (isShipped ? 'british' : '')}
+                    onChange={(e) => setLanguage(e.target.value)}
+                  >
+                    {!isShipped && <option value="">as the template has it</option>}
                     {languages.map(([value, words]) => (
                       <option key={value} value={value}>
                         {words}
@@ -162,7 +203,12 @@ export function StartDialog(props: {
                 </label>
                 <label className="flex flex-col gap-1 text-ink-2">
                   Paper
-                  <select className="field text-ink" value={paper} onChange={(e) => setPaper(e.target.value)}>
+                  <select
+                    className="field text-ink"
+                    value={paper || (isShipped ? 'a4' : '')}
+                    onChange={(e) => setPaper(e.target.value)}
+                  >
+                    {!isShipped && <option value="">as the template has it</option>}
                     {papers.map(([value, words]) => (
                       <option key={value} value={value}>
                         {words}
@@ -189,11 +235,13 @@ export function StartDialog(props: {
             )}
           </div>
           <p className="mt-1.5 text-[12.5px] text-ink-2">
-            {isTemplate
+            {isShipped
               ? templates?.find((t) => t.name === chosen)?.says
-              : from !== null
-                ? 'All its files, without its history and its people.'
-                : 'It comes in as it is.'}
+              : isTemplate
+                ? 'A template of the group: all its files, with what you fill in here.'
+                : from !== null
+                  ? 'All its files, without its history and its people.'
+                  : 'It comes in as it is.'}
           </p>
           {problem && (
             <p role="alert" className="mt-1 text-rubric">
@@ -220,6 +268,15 @@ export function StartDialog(props: {
 
 /** The title that a text gives itself; empty where it gives none. */
 export const titleIn = (text: string) => /\\title\s*(?:\[[^\]]*\])?\{([^{}\\]*)\}/.exec(text)?.[1]?.trim() ?? '';
+
+function OwnPage({ entry }: { entry: ShelfEntry }) {
+  const { data: page } = useQuery(firstPageQuery(entry.id, entry.firstPage));
+  return page ? (
+    <DrawnPage page={page} width={84} manuscript={entry.id} />
+  ) : (
+    <span className="block h-[119px] w-[84px] bg-sheet" />
+  );
+}
 
 function TemplatePage({ name }: { name: string }) {
   const { data } = useQuery(templatePageQuery(name));

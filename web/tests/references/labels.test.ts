@@ -15,6 +15,7 @@ const label = (key: string, kind: string, more: Partial<LabelEntry> = {}): Label
   source: null,
   remark: null,
   near: null,
+  statement: null,
   uses: [],
   ...more,
 });
@@ -29,6 +30,17 @@ const heading = (level: number, number: string | null, file: string | null, line
   line,
   offset: 0,
   words: 0,
+});
+
+describe('theorems', () => {
+  it('are a group of their own, whatever they are called', () => {
+    const lemma = label('l:one', 'merksatz', { statement: 'Merksatz' });
+    const of = (name: string) => groups.find((g) => g.name === name)!;
+    expect(of('theorems').fits(lemma)).toBe(true);
+    expect(of('others').fits(lemma)).toBe(false);
+    expect(of('theorems').fits(label('i:one', 'enumi'))).toBe(false);
+    expect(nameOf(lemma)).toBe('Merksatz');
+  });
 });
 
 describe('groups of labels', () => {

@@ -21,6 +21,7 @@ const setting = (id: string, more: Partial<Setting> = {}): Setting => ({
   form: 'choice',
   choices: [],
   takesOthers: false,
+  isLong: false,
   usual: null,
   within: null,
   value: null,

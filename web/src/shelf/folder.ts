@@ -1,0 +1,40 @@
+import { zip } from 'fflate';
+
+/** The most files that are read out of a folder: more than a manuscript may have, so that the server says so. */
+const Most = 20_000;
+
+/** The folder among what was dropped, if there is one. It must be asked for while the drop is handled. */
+export function folderIn(transfer: DataTransfer | null): FileSystemDirectoryEntry | null {
+  for (const item of transfer?.items ?? []) {
+    const entry = item.webkitGetAsEntry();
+    if (entry?.isDirectory) return entry as FileSystemDirectoryEntry;
+  }
+  return null;
+}
+
+/** A folder with all that is in it as one .zip, as the server takes it. */
+export async function zipped(folder: FileSystemDirectoryEntry): Promise<File> {
+  const files: Record<string, Uint8Array> = {};
+  await read(folder, '', files);
+  const bytes = await new Promise<Uint8Array<ArrayBuffer>>((resolve, reject) =>
+    zip(files, { level: 1 }, (error, data) => (error ? reject(error) : resolve(data))),
+  );
+  return new File([bytes], `${folder.name}.zip`, { type: 'application/zip' });
+}
+
+async function read(folder: FileSystemDirectoryEntry, path: string, files: Record<string, Uint8Array>) {
+  const reader = folder.createReader();
+  // A reader gives some at a time, and none at the end.
+  for (;;) {
+    const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+    if (some.length === 0) return;
+    for (const entry of some) {
+      const name = `${path}${entry.name}`;
+      if (entry.isDirectory) await read(entry as FileSystemDirectoryEntry, `${name}/`, files);
+      else if (Object.keys(files).length < Most) {
+        const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));
+        files[name] = new Uint8Array(await file.arrayBuffer());
+      }
+    }
+  }
+}
