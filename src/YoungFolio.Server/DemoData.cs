@@ -59,6 +59,7 @@ internal static class DemoData
                 if (name == "thesis")
                 {
                     await DemoHistory.SetSeenAsync(database, made.Id, people);
+                    await DemoHistory.SetPinsAsync(database, services.GetRequiredService<ChronicleStore>(), made.Id, people);
                 }
             }
         }

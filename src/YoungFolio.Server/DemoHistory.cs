@@ -36,6 +36,13 @@ internal static partial class DemoHistory
 
     private static readonly (int Person, double DaysAgo)[] s_seen = [(0, 2.1), (1, 0.1), (2, 8.5), (3, 20)];
 
+    private static readonly (string Name, string Note, int Person, double DaysAgo)[] s_pins =
+    [
+        ("First three chapters", "For the group's meeting: the method is still open.", Bao, 25.0),
+        ("First full draft", "", Bao, 6.0),
+        ("Second draft, to Anton", "With the walls of known date in the appendix.", Ilse, 1.12),
+    ];
+
     /// <summary>Makes the thesis. In the end each file holds what its file holds.</summary>
     /// <param name="stores">Where to.</param>
     /// <param name="title">Its title.</param>
@@ -99,6 +106,18 @@ internal static partial class DemoHistory
             int revision = await database.Revisions.Where(r => r.ManuscriptId == manuscript && r.At <= seen).MaxAsync(r => (int?)r.Number) ?? 0;
             await database.Memberships.Where(m => m.ManuscriptId == manuscript && m.PersonId == number)
                 .ExecuteUpdateAsync(m => m.SetProperty(x => x.SeenRevision, revision).SetProperty(x => x.SeenAt, seen));
+        }
+    }
+
+    /// <summary>Names the moments that the group came back to.</summary>
+    public static async Task SetPinsAsync(FolioDatabase database, ChronicleStore chronicle, int manuscript, IReadOnlyList<int> people)
+    {
+        DateTime now = DateTime.UtcNow;
+        foreach ((string name, string note, int person, double daysAgo) in s_pins)
+        {
+            DateTime at = now.AddDays(-daysAgo);
+            int revision = await database.Revisions.Where(r => r.ManuscriptId == manuscript && r.At <= at).MaxAsync(r => r.Number);
+            await chronicle.PinAsync(new Pin { ManuscriptId = manuscript, Revision = revision, Name = name, Note = note, PersonId = people[person], At = at }, null);
         }
     }
 

@@ -12,6 +12,7 @@ using Microsoft.Extensions.FileProviders;
 using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Api;
+using YoungFolio.Server.History;
 using YoungFolio.Server.Live;
 using YoungFolio.Server.Proofs;
 using YoungFolio.Server.Security;
@@ -61,6 +62,9 @@ public static class FolioServer
         builder.Services.AddSingleton<WordDays>();
         builder.Services.AddHostedService(s => s.GetRequiredService<WordDays>());
         builder.Services.AddSingleton<ProofService>();
+        builder.Services.AddSingleton<PastProofs>();
+        builder.Services.AddSingleton<ChronicleService>();
+        builder.Services.AddSingleton<Restoring>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
         builder.Services.AddHostedService<Upkeep>();
@@ -128,6 +132,7 @@ public static class FolioServer
         SpellingApi.Map(manuscript);
         WritingApi.Map(manuscript);
         LogApi.Map(manuscript);
+        ChronicleApi.Map(manuscript);
         if (options.Demo)
         {
             Catalogue.Map(app);
@@ -169,6 +174,7 @@ public static class FolioServer
         services.AddSingleton<PeopleStore>();
         services.AddSingleton<NewsReader>();
         services.AddSingleton<WritingStore>();
+        services.AddSingleton<ChronicleStore>();
         services.AddSingleton<SetUpStore>();
     }
 

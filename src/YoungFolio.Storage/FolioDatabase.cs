@@ -60,6 +60,21 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Set-ups that were saved under a name.</summary>
     public DbSet<SavedSetUp> SavedSetUps => Set<SavedSetUp>();
 
+    /// <summary>Events of manuscripts' histories.</summary>
+    public DbSet<HistoryEvent> HistoryEvents => Set<HistoryEvent>();
+
+    /// <summary>Who wrote which stretch of which file.</summary>
+    public DbSet<FileAuthors> FileAuthors => Set<FileAuthors>();
+
+    /// <summary>How far logs have been read into events.</summary>
+    public DbSet<HistoryMark> HistoryMarks => Set<HistoryMark>();
+
+    /// <summary>Moments with names.</summary>
+    public DbSet<Pin> Pins => Set<Pin>();
+
+    /// <summary>Their proofs.</summary>
+    public DbSet<PinProof> PinProofs => Set<PinProof>();
+
     /// <summary>Which state of the data this is.</summary>
     public DbSet<Generation> Generations => Set<Generation>();
 
@@ -91,6 +106,17 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<WordDay>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(d => d.ManuscriptId);
         builder.Entity<LeftFinding>().HasIndex(f => f.ManuscriptId);
         builder.Entity<LeftFinding>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(f => f.ManuscriptId);
+        builder.Entity<HistoryEvent>().HasIndex(e => new { e.ManuscriptId, e.Number }).IsUnique();
+        builder.Entity<HistoryEvent>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(e => e.ManuscriptId);
+        builder.Entity<FileAuthors>().HasKey(a => a.FileId);
+        builder.Entity<FileAuthors>().HasIndex(a => a.ManuscriptId);
+        builder.Entity<FileAuthors>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(a => a.ManuscriptId);
+        builder.Entity<HistoryMark>().HasKey(m => m.ManuscriptId);
+        builder.Entity<HistoryMark>().HasOne<ManuscriptEntity>().WithOne().HasForeignKey<HistoryMark>(m => m.ManuscriptId);
+        builder.Entity<Pin>().HasIndex(p => new { p.ManuscriptId, p.Revision });
+        builder.Entity<Pin>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(p => p.ManuscriptId);
+        builder.Entity<PinProof>().HasKey(p => p.PinId);
+        builder.Entity<PinProof>().HasOne<Pin>().WithOne().HasForeignKey<PinProof>(p => p.PinId);
         builder.Entity<SavedSetUp>().HasIndex(s => new { s.PersonId, s.Name }).IsUnique();
         builder.Entity<SavedSetUp>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId).OnDelete(DeleteBehavior.Cascade);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Files).WithOne().HasForeignKey(p => p.ManuscriptId);

@@ -315,6 +315,13 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
             .ExecuteUpdateAsync(m => m.SetProperty(x => x.SeenRevision, revision).SetProperty(x => x.SeenAt, now));
     });
 
+    /// <summary>The newest revision when a person was last in a manuscript.</summary>
+    public async Task<int> SeenRevisionAsync(int manuscript, int person)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return await database.Memberships.AsNoTracking().Where(m => m.ManuscriptId == manuscript && m.PersonId == person).Select(m => m.SeenRevision).FirstOrDefaultAsync();
+    }
+
     /// <summary>Tells everyone in a person's manuscripts that the person has another name or colour.</summary>
     public Task<int> TellOfAsync(int person) => scribe.RunAsync(person, async session =>
     {

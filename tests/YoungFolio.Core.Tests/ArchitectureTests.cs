@@ -7,7 +7,7 @@ namespace YoungFolio.Core.Tests;
 public class ArchitectureTests
 {
     private static readonly string[] s_layers =
-        ["YoungFolio.Markup", "YoungFolio.Bibliography", "YoungFolio.Manuscript", "YoungFolio.Typesetting", "YoungFolio.Pdf", "YoungFolio.Compiler", "YoungFolio.Cowriting"];
+        ["YoungFolio.Markup", "YoungFolio.Bibliography", "YoungFolio.Manuscript", "YoungFolio.Typesetting", "YoungFolio.Pdf", "YoungFolio.Compiler", "YoungFolio.Cowriting", "YoungFolio.Chronicle"];
 
     [Fact]
     public void A_layer_knows_only_those_above_it()
@@ -50,7 +50,7 @@ public class ArchitectureTests
     private static IEnumerable<Assembly> Core()
     {
         var found = new Dictionary<string, Assembly>();
-        var waiting = new Queue<Assembly>([typeof(ManuscriptCompiler).Assembly]);
+        var waiting = new Queue<Assembly>([typeof(ManuscriptCompiler).Assembly, typeof(Chronicle.ChronicleReader).Assembly]);
         while (waiting.TryDequeue(out Assembly? assembly))
         {
             if (found.TryAdd(assembly.GetName().Name!, assembly))

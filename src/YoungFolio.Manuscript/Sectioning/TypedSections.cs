@@ -56,6 +56,45 @@ public sealed partial class TypedSections
     /// <summary>The highest level that the manuscript has, apart from parts.</summary>
     public int Top => _marks.Where(m => m.IsHeading && m.Level >= 0).Select(m => m.Level).DefaultIfEmpty(1).Min();
 
+    /// <summary>
+    /// The numbers of the headings as the standard classes print them (Lamport, section C.4), as far as typed text tells; null: it has none.
+    /// Counters that are set by hand and depths that are set otherwise aren't seen.
+    /// </summary>
+    public IReadOnlyList<string?> Numbers()
+    {
+        int top = Top;
+        int deepest = top == 0 ? 2 : 3;
+        bool isAppendix = false;
+        int[] counters = new int[s_levels.Length];
+        var numbers = new List<string?>();
+        foreach (Mark mark in _marks)
+        {
+            ReadOnlySpan<char> typed = _texts[mark.Visit.Path].AsSpan(mark.Offset);
+            if (!mark.IsHeading)
+            {
+                if (typed.StartsWith("\\appendix"))
+                {
+                    isAppendix = true;
+                    Array.Clear(counters);
+                }
+
+                continue;
+            }
+
+            if (mark.Level < top || mark.Level > deepest || (typed.IndexOfAny('*', '{') is >= 0 and var sign && typed[sign] == '*'))
+            {
+                numbers.Add(null);
+                continue;
+            }
+
+            counters[mark.Level]++;
+            Array.Clear(counters, mark.Level + 1, counters.Length - mark.Level - 1);
+            numbers.Add(string.Join('.', Enumerable.Range(top, mark.Level - top + 1).Select(l => l == top && isAppendix ? ((char)('A' + Math.Clamp(counters[l] - 1, 0, 25))).ToString() : counters[l].ToString(System.Globalization.CultureInfo.InvariantCulture))));
+        }
+
+        return numbers;
+    }
+
     /// <summary>Reads a manuscript's headings.</summary>
     /// <param name="texts">Its texts, by path.</param>
     /// <param name="main">The main file.</param>

@@ -74,7 +74,7 @@ public static class SavedSetUpsApi
             int id, int saved, WantedSteps wanted, ClaimsPrincipal user, SetUpStore setUps, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
             wanted.Keys is not { Count: > 0 and <= MostSteps } keys ? Results.Json(new Problem("Choose at least one of the changes."), statusCode: 400)
             : await setUps.FindAsync(user.PersonId(), saved) is not { } found ? Nothing()
-            : await SetUpApi.StoreAsync(id, user, (now, main) => SetUpTransfer.Plan(now, main, Read(found), keys.ToHashSet(StringComparer.Ordinal)).Edits, store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
+            : await SetUpApi.StoreAsync(id, user, (now, main) => SetUpTransfer.Plan(now, main, Read(found), keys.ToHashSet(StringComparer.Ordinal)).Edits, $"applied the set-up “{found.Name}”", store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
     }
 
     private static SetUpValues Read(SavedSetUp saved) => JsonSerializer.Deserialize<SetUpValues>(saved.Values, JsonSerializerOptions.Web)!;

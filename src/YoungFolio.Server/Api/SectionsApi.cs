@@ -36,7 +36,7 @@ public sealed record SectionFile(string Path, bool IsIncluded);
 public sealed record MovedOutline(IReadOnlyList<OutlineLine> Outline);
 
 /// <summary>Sections that go elsewhere in the manuscript: across files, as one change that can be taken back.</summary>
-public static class SectionsApi
+public static partial class SectionsApi
 {
     private const int MostShift = 6;
 
@@ -53,13 +53,13 @@ public static class SectionsApi
         group.MapPost("/move", (int id, SectionMove move, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) => AnswerAsync(async () =>
         {
             Planned plan = await PlanAsync(id, move, store, files, texts);
-            IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, plan.Edits(now)));
+            IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor($"moved {plan.Title}"), now => TextChanges.Of(now, plan.Edits(now)));
             return Results.Ok(new ReplacedPlaces(done.Count, 0, TextsApi.Steps(done)));
         })).Needs(Role.Author).Produces<ReplacedPlaces>();
         group.MapPost("/split", (int id, SectionOut wanted, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts) => AnswerAsync(async () =>
         {
             Planned plan = await PlanAsync(id, new SectionMove(wanted.Section, null, false, 0), store, files, texts);
-            FileEntity made = await files.SplitOffAsync(id, user.Actor(), now =>
+            FileEntity made = await files.SplitOffAsync(id, user.Actor($"gave {plan.Title} a file of its own"), now =>
             {
                 SectionSplit split = plan.Sections(now).Split(plan.Section, wanted.Path is { } path ? FilePath.Check(path) : null, wanted.IsIncluded);
                 return (TextChanges.Of(now, split.From, split.Edit), split.Path, split.Words);
@@ -70,7 +70,7 @@ public static class SectionsApi
         {
             Planned plan = await PlanAsync(id, new SectionMove(wanted.Section, null, false, 0), store, files, texts);
             bool isIncluded = false;
-            FileEntity gone = await files.FoldInAsync(id, user.Actor(), now =>
+            FileEntity gone = await files.FoldInAsync(id, user.Actor($"brought {plan.Title} back out of its own file"), now =>
             {
                 SectionFold fold = plan.Sections(now).Fold(plan.Section);
                 isIncluded = fold.IsIncluded;
@@ -87,6 +87,16 @@ public static class SectionsApi
         {
             var sections = TypedSections.Of(now, Main);
             return sections.Headings.Select(h => h.Level).SequenceEqual(Levels) ? sections : throw Changed();
+        }
+
+        /// <summary>The section's title, for the chronicle.</summary>
+        public string Title
+        {
+            get
+            {
+                TypedHeading heading = TypedSections.Of(Texts, Main).Headings[Section];
+                return HeadingTitle().Match(Texts[heading.Path], heading.Offset) is { Success: true } found ? $"“{found.Groups[1].Value.Trim()}”" : "a section";
+            }
         }
 
         public IReadOnlyDictionary<string, IReadOnlyList<TextEdit>> Edits(IReadOnlyDictionary<string, string> now) => Sections(now).Move(Section, Before, Shift);
@@ -136,6 +146,9 @@ public static class SectionsApi
             return (file, at);
         }
     }
+
+    [System.Text.RegularExpressions.GeneratedRegex(@"\G\\[a-z]+\*?\s*(?:\[[^\]]*\]\s*)?\{((?:[^{}]|\{[^{}]*\}){1,200})\}")]
+    private static partial System.Text.RegularExpressions.Regex HeadingTitle();
 
     private static SearchException Changed() => new("This heading isn’t typed as one, or headings have just changed. Wait for the next proof, or move it in the text.");
 

@@ -61,23 +61,23 @@ public static class SetUpApi
         group.MapGet("/", (int id, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
             ViewAsync(id, store, files, texts, proofs, stop)).Needs(Role.Reader);
         group.MapPost("/", (int id, SettingWish wish, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
-            ChangeAsync(id, user, s => s.Change(wish.Id ?? "", wish.Value), store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
+            ChangeAsync(id, user, s => s.Change(wish.Id ?? "", wish.Value), $"set {SettingCatalogue.Find(wish.Id ?? "")?.Title.ToLowerInvariant()}", store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
         group.MapPost("/packages", (int id, PackageWish wish, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
-            ChangeAsync(id, user, s => wish.IsLoaded ? s.Load(wish.Name ?? "") : s.Unload(wish.Name ?? ""), store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
+            ChangeAsync(id, user, s => wish.IsLoaded ? s.Load(wish.Name ?? "") : s.Unload(wish.Name ?? ""), $"{(wish.IsLoaded ? "loaded" : "took out")} the package {wish.Name}", store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
     }
 
     private static Task<IResult> ChangeAsync(
-        int id, ClaimsPrincipal user, Func<SetUp, IReadOnlyList<FileEdit>> change, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
-        StoreAsync(id, user, (now, main) => [change(SetUp.Of(now, main))], store, files, texts, proofs, stop);
+        int id, ClaimsPrincipal user, Func<SetUp, IReadOnlyList<FileEdit>> change, string act, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
+        StoreAsync(id, user, (now, main) => [change(SetUp.Of(now, main))], act, store, files, texts, proofs, stop);
 
     /// <summary>Stores what is worked out from the texts as they are at the moment of the change: of two people who change one setting the later one holds.</summary>
     internal static async Task<IResult> StoreAsync(
-        int id, ClaimsPrincipal user, Func<IReadOnlyDictionary<string, string>, string, IReadOnlyList<IReadOnlyList<FileEdit>>> change, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop)
+        int id, ClaimsPrincipal user, Func<IReadOnlyDictionary<string, string>, string, IReadOnlyList<IReadOnlyList<FileEdit>>> change, string act, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop)
     {
         try
         {
             string main = (await store.ManuscriptAsync(id)).MainFile;
-            IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => Together(now, change(now, main)));
+            IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(act), now => Together(now, change(now, main)));
             return Results.Ok(new ChangedSetUp(await ViewAsync(id, store, files, texts, proofs, stop), TextsApi.Steps(done)));
         }
         catch (SetUpException e)

@@ -92,7 +92,7 @@ public static class SourceApi
             string main = (await store.ManuscriptAsync(id)).MainFile;
             try
             {
-                IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now => TextChanges.Of(now, Carry(new SourceEdits(now), now, change, main, out keys).Result));
+                IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(Act(change)), now => TextChanges.Of(now, Carry(new SourceEdits(now), now, change, main, out keys).Result));
                 return Results.Ok(new ChangedSources(keys, TextsApi.Steps(done)));
             }
             catch (SourceException e)
@@ -104,6 +104,16 @@ public static class SourceApi
 
     private static async Task<List<string>> BibFilesAsync(FileStore files, int id) =>
         [.. (await files.FilesAsync(id)).Where(p => p.Path.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).Select(p => p.Path)];
+
+    // What it is, for the chronicle.
+    private static string Act(SourceChange change) => change.Kind switch
+    {
+        "rename" => $"renamed the source {change.Key} to {change.Other}",
+        "delete" => $"took out the source {change.Key}",
+        "merge" => $"merged the source {change.Other} into {change.Key}",
+        "add" => "added sources",
+        _ => $"changed the source {change.Key}",
+    };
 
     private static SourceEdits Carry(SourceEdits edits, IReadOnlyDictionary<string, string> texts, SourceChange change, string main, out IReadOnlyList<string> keys)
     {

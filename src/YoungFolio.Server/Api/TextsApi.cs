@@ -71,6 +71,7 @@ public static class TextsApi
     private const int LongestShown = 200;
     private const int MostUndoSteps = FileStore.MostFiles;
     private const int Around = 60;
+    private const int LongestShort = 60;
 
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder manuscript)
@@ -92,7 +93,7 @@ public static class TextsApi
                 return Results.Json(new Problem("Say what is to be taken back: for each file its version after the change, and the change that takes it back."), statusCode: 400);
             }
 
-            await texts.UndoAsync(id, user.Actor(), [.. steps.Select(s => (s!.File, s.Version, s.Changes.ToChangeSet()))]);
+            await texts.UndoAsync(id, user.Actor("took a change back"), [.. steps.Select(s => (s!.File, s.Version, s.Changes.ToChangeSet()))]);
             return Results.NoContent();
         }).Needs(Role.Author);
     }
@@ -156,10 +157,17 @@ public static class TextsApi
 
     private static bool IsMarkup(string path) => Path.GetExtension(path).ToUpperInvariant() is ".TEX" or ".STY" or ".CLS" or ".LTX";
 
+    // Words for the chronicle: a line, and not a long one.
+    private static string Short(string? words)
+    {
+        string line = string.Join(' ', (words ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        return line.Length > LongestShort ? line[..LongestShort] + "…" : line;
+    }
+
     private static async Task<ReplacedPlaces> RenameAsync(int id, Naming naming, ClaimsPrincipal user, TextStore texts)
     {
         int replaced = 0;
-        IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now =>
+        IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor($"renamed the {naming.Kind} {Short(naming.Name)} to {Short(naming.To)}"), now =>
         {
             // It may be asked again, with newer texts.
             replaced = 0;
@@ -192,7 +200,7 @@ public static class TextsApi
         Dictionary<int, HashSet<int>>? chosen = replacing.Only is null ? null : await WhereNowAsync(id, replacing.Only, texts);
         int replaced = 0;
         long inserted = 0;
-        IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(), now =>
+        IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor($"replaced “{Short(replacing.Query?.Words)}” by “{Short(replacing.With)}”"), now =>
         {
             // It may be asked again, with newer texts.
             replaced = 0;

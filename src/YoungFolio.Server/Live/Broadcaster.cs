@@ -69,6 +69,9 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
             case AidsChanged:
                 await SendAsync(group.SendAsync("aids", stop));
                 break;
+            case PinsChanged:
+                await SendAsync(group.SendAsync("pins", stop));
+                break;
             case PeopleChanged:
                 await LookAtPeopleAsync(change.ManuscriptId, stop);
                 await SendAsync(group.SendAsync("people", stop));

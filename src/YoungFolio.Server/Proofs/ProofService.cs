@@ -151,8 +151,8 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         return await BesideAsync(() => compiler.Compile(snapshot with { Files = new FilesOver(over, snapshot.Files) }, state.Proof?.Result, null, stop).Report.Outline, stop);
     }
 
-    // Beside the queue of proofs, and not many at a time.
-    private async Task<T> BesideAsync<T>(Func<T> work, CancellationToken stop)
+    /// <summary>Does something beside the queue of proofs, and not many at a time.</summary>
+    public async Task<T> BesideAsync<T>(Func<T> work, CancellationToken stop)
     {
         await _drawing.WaitAsync(stop);
         try

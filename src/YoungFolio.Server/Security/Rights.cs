@@ -41,8 +41,10 @@ internal static class Rights
     public static int PersonId(this ClaimsPrincipal user) => int.Parse(user.FindFirstValue(ClaimTypes.NameIdentifier) ?? "0", CultureInfo.InvariantCulture);
 
     /// <summary>Who does something, for the log.</summary>
-    public static Actor Actor(this ClaimsPrincipal user) =>
-        new(user.PersonId(), user.FindFirstValue(TokenClaim) is { } token ? int.Parse(token, CultureInfo.InvariantCulture) : null);
+    /// <param name="user">The person.</param>
+    /// <param name="act">What it is, in words for the chronicle; null: it speaks for itself.</param>
+    public static Actor Actor(this ClaimsPrincipal user, string? act = null) =>
+        new(user.PersonId(), user.FindFirstValue(TokenClaim) is { } token ? int.Parse(token, CultureInfo.InvariantCulture) : null, null, act);
 
     /// <summary>Checks a request to <c>/manuscripts/{id}</c>. A route that doesn't say what it needs is refused.</summary>
     public static async ValueTask<object?> CheckAsync(EndpointFilterInvocationContext context, EndpointFilterDelegate next)

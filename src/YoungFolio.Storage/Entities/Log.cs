@@ -35,6 +35,9 @@ public sealed class Revision
 
     /// <summary>The change set, the path, the content's digest, or what was set.</summary>
     public required string Payload { get; set; }
+
+    /// <summary>What a room did with it, in words; null: it was typed, or speaks for itself.</summary>
+    public string? Act { get; set; }
 }
 
 /// <summary>Kinds of revisions.</summary>

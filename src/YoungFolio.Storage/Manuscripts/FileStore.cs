@@ -216,6 +216,9 @@ public sealed class FileStore
         return await _contents.BytesAsync(file.BlobHash!);
     }
 
+    /// <summary>A content that a file has or had, by its digest.</summary>
+    public Task<byte[]> BytesAsync(string digest) => _contents.BytesAsync(digest);
+
     /// <summary>Adds files, in a transaction.</summary>
     internal async Task<IReadOnlyList<FileEntity>> AddFilesAsync(WriteSession session, ManuscriptEntity manuscript, Actor actor, IReadOnlyList<IncomingFile> incoming)
     {

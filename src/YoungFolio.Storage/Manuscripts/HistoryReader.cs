@@ -25,6 +25,13 @@ public sealed class HistoryReader(IDbContextFactory<FolioDatabase> databases)
             : (await TextLog.ReadAsync(database, fileId, version.Value)).Text;
     }
 
+    /// <summary>A file's text at a version; null: at its newest.</summary>
+    public async Task<string> TextOfAsync(int fileId, int? version)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return (version is { } v ? await TextLog.ReadAsync(database, fileId, v) : await TextLog.ReadAsync(database, fileId)).Text;
+    }
+
     /// <summary>All files as they were at a revision.</summary>
     public async Task<IReadOnlyList<FileState>> FilesAtAsync(int manuscriptId, int revision)
     {

@@ -45,6 +45,7 @@ internal sealed class ManuscriptLog(Scribe scribe, TimeProvider clock)
             FileVersion = file?.Version ?? 0,
             ClientId = clientId,
             Payload = payload,
+            Act = actor.Act,
         });
         if (kind != RevisionKind.Text)
         {

@@ -163,6 +163,26 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("EndedSessions");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.FileAuthors", b =>
+                {
+                    b.Property<int>("FileId")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Stretches")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("FileId");
+
+                    b.HasIndex("ManuscriptId");
+
+                    b.ToTable("FileAuthors");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.FileEntity", b =>
                 {
                     b.Property<int>("Id")
@@ -211,6 +231,85 @@ namespace YoungFolio.Storage.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Generations");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.HistoryEvent", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("Begin")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime>("End")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("FileId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("FromRevision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Path")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Places")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Says")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Steps")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ToRevision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("TokenId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("WordsIn")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("WordsOut")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("HistoryEvents");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.HistoryMark", b =>
+                {
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("ManuscriptId");
+
+                    b.ToTable("HistoryMarks");
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.Invitation", b =>
@@ -498,11 +597,70 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("People", (string)null);
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.Pin", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsAutomatic")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Pages")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Words")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId", "Revision");
+
+                    b.ToTable("Pins");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.PinProof", b =>
+                {
+                    b.Property<int>("PinId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Pdf")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.HasKey("PinId");
+
+                    b.ToTable("PinProofs");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Revision", b =>
                 {
                     b.Property<long>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Act")
+                        .HasColumnType("TEXT");
 
                     b.Property<DateTime>("At")
                         .HasColumnType("TEXT");
@@ -669,11 +827,38 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.FileAuthors", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.FileEntity", b =>
                 {
                     b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
                         .WithMany("Files")
                         .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.HistoryEvent", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.HistoryMark", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithOne()
+                        .HasForeignKey("YoungFolio.Storage.HistoryMark", "ManuscriptId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -715,6 +900,24 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
 
                     b.Navigation("Person");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.Pin", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.PinProof", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.Pin", null)
+                        .WithOne()
+                        .HasForeignKey("YoungFolio.Storage.PinProof", "PinId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.SavedSetUp", b =>

@@ -22,5 +22,8 @@ public sealed record PeopleChanged(int ManuscriptId) : StoreChange(ManuscriptId)
 /// <summary>What is kept for those who write changed: words, goals, remarks that are left.</summary>
 public sealed record AidsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 
+/// <summary>Pins came, went, or have another name.</summary>
+public sealed record PinsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+
 /// <summary>Another state of the data was put in the place of this one: nothing known before holds.</summary>
 public sealed record AllChanged() : StoreChange(0);

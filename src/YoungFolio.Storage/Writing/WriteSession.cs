@@ -56,10 +56,10 @@ public sealed class WriteSession : IDisposable
             _insertRevision = Database.Database.GetDbConnection().CreateCommand();
             _insertRevision.Transaction = Database.Database.CurrentTransaction!.GetDbTransaction();
             _insertRevision.CommandText = """
-                INSERT INTO Revisions (ManuscriptId, Number, PersonId, TokenId, At, Kind, FileId, FileVersion, ClientId, Payload)
-                VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9)
+                INSERT INTO Revisions (ManuscriptId, Number, PersonId, TokenId, At, Kind, FileId, FileVersion, ClientId, Payload, Act)
+                VALUES ($0, $1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
                 """;
-            for (int i = 0; i < 10; i++)
+            for (int i = 0; i < 11; i++)
             {
                 DbParameter parameter = _insertRevision.CreateParameter();
                 parameter.ParameterName = FormattableString.Invariant($"${i}");
@@ -70,7 +70,7 @@ public sealed class WriteSession : IDisposable
         object?[] values =
         [
             revision.ManuscriptId, revision.Number, revision.PersonId, revision.TokenId, revision.At, revision.Kind,
-            revision.FileId, revision.FileVersion, revision.ClientId, revision.Payload,
+            revision.FileId, revision.FileVersion, revision.ClientId, revision.Payload, revision.Act,
         ];
         for (int i = 0; i < values.Length; i++)
         {

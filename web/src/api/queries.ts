@@ -1,4 +1,4 @@
-import { keepPreviousData, QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
+import { infiniteQueryOptions, keepPreviousData, QueryClient, queryOptions, skipToken } from '@tanstack/react-query';
 import { forgetOthers, getKept, getKeptList, keptManuscripts, keptSession, lateAnswers } from '../offline/kept';
 import {
   call,
@@ -6,6 +6,8 @@ import {
   post,
   Refusal,
   type Beginning,
+  type ChronicleState,
+  type Comparison,
   type CrossReferences,
   type DeletedFile,
   type FirstPage,
@@ -16,6 +18,7 @@ import {
   type Offer,
   type Outbox,
   type People,
+  type PrintComparison,
   type ProofState,
   type SavedSetUp,
   type SearchQuery,
@@ -85,6 +88,7 @@ export const keys = {
   sources: (id: number) => [...of(id), 'sources'] as const,
   setUp: (id: number) => [...of(id), 'set-up'] as const,
   references: (id: number) => [...of(id), 'references'] as const,
+  chronicle: (id: number) => [...of(id), 'chronicle'] as const,
   found: (id: number) => [...of(id), 'found'] as const,
 };
 
@@ -249,6 +253,53 @@ export const referencesQuery = (id: number) =>
     queryFn: ({ signal }) => getKept<CrossReferences>(`${at(id)}/cross-references`, signal),
     staleTime: Infinity,
   });
+
+/** Which events of the history are wanted. */
+export interface EventFilter {
+  person?: number;
+  kind?: string;
+  words?: string;
+}
+
+const asked = (filter: EventFilter, before?: number) =>
+  new URLSearchParams(
+    Object.entries({ ...filter, before })
+      .filter(([, value]) => value !== undefined && value !== '')
+      .map(([name, value]) => [name, String(value)]),
+  ).toString();
+
+/** The history as events, the newest first; older ones come page by page. */
+export const chronicleQuery = (id: number, filter: EventFilter) =>
+  infiniteQueryOptions({
+    queryKey: [...keys.chronicle(id), filter],
+    queryFn: ({ signal, pageParam }) =>
+      get<ChronicleState>(`${at(id)}/chronicle?${asked(filter, pageParam || undefined)}`, signal),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.hasMore ? last.events.at(-1)?.number : undefined),
+    placeholderData: keepPreviousData,
+  });
+
+/** Two moments compared in the source. What was doesn't change. */
+export const comparisonQuery = (id: number, from: number, to: number) =>
+  queryOptions({
+    queryKey: [...of(id), 'compared', from, to],
+    queryFn: ({ signal }) => get<Comparison>(`${at(id)}/compare?from=${from}&to=${to}`, signal),
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+    structuralSharing: false,
+  });
+
+/** Two moments compared in print: its pages are a PDF of its own. */
+export const printComparisonQuery = (id: number, from: number, to: number) =>
+  queryOptions({
+    queryKey: [...of(id), 'compared in print', from, to],
+    queryFn: ({ signal }) => get<PrintComparison>(`${at(id)}/compare/print?from=${from}&to=${to}`, signal),
+    staleTime: Infinity,
+  });
+
+/** Where that PDF is. */
+export const printedChanges = (id: number, from: number, to: number) =>
+  `${at(id)}/compare/print/pdf?from=${from}&to=${to}`;
 
 /** One source with its fields and how it prints; nothing without a key. */
 export const sourceQuery = (id: number, key: string) =>

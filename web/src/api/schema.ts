@@ -1565,6 +1565,388 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/chronicle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    person?: number;
+                    file?: number;
+                    kind?: string;
+                    words?: string;
+                    before?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChronicleView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PinWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/pins/{pin}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    pin: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    pin: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PinWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/pins/{pin}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    download?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                    pin: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    from: number;
+                    to: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ComparisonView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/compare/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    from: number;
+                    to: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintComparison"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/compare/print/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    from: number;
+                    to: number;
+                    download?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RestoreWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Restored"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/files/{file}/authors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    file: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AuthorsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/files/{file}": {
         parameters: {
             query?: never;
@@ -3209,6 +3591,10 @@ export interface components {
         Archived: {
             isArchived: boolean;
         };
+        AuthorsView: {
+            stretches: components["schemas"]["StretchView"][];
+            events: components["schemas"]["EventView"][];
+        };
         BeginningView: {
             page: components["schemas"]["FirstPageView"];
             /** Format: int32 */
@@ -3233,6 +3619,15 @@ export interface components {
             keys: string[];
             undo: components["schemas"]["UndoStep"][];
         };
+        ChangeLine: {
+            kind: string;
+            text: string;
+            /** Format: int32 */
+            words: number;
+            page: null | string;
+            /** Format: int32 */
+            sheet: number;
+        };
         ChosenPlace: {
             /** Format: int32 */
             file: number;
@@ -3240,6 +3635,16 @@ export interface components {
             version: number;
             /** Format: int32 */
             offset: number;
+        };
+        ChronicleView: {
+            /** Format: int32 */
+            revision: number;
+            /** Format: int32 */
+            seenRevision: number;
+            events: components["schemas"]["EventView"][];
+            hasMore: boolean;
+            pins: components["schemas"]["PinView"][];
+            words: components["schemas"]["WordsThen"][];
         };
         CitationLine: {
             key: string;
@@ -3251,6 +3656,41 @@ export interface components {
             name: string;
             purpose: string;
             options: string[];
+        };
+        ComparedFile: {
+            /** Format: int32 */
+            id: number;
+            path: string;
+            pathBefore: null | string;
+            change: components["schemas"]["FileChange"];
+            isText: boolean;
+            /** Format: int32 */
+            wordsIn: number;
+            /** Format: int32 */
+            wordsOut: number;
+            passages: components["schemas"]["PassageChange"][];
+        };
+        ComparedPassage: {
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            fromLength: number;
+            /** Format: int32 */
+            to: number;
+            /** Format: int32 */
+            toLength: number;
+            pieces: components["schemas"]["ComparedPiece"][];
+        };
+        ComparedPiece: {
+            kind: components["schemas"]["PieceKind"];
+            text: string;
+        };
+        ComparisonView: {
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            files: components["schemas"]["ComparedFile"][];
         };
         CompileReport: {
             /** Format: int32 */
@@ -3315,6 +3755,38 @@ export interface components {
             /** Format: int32 */
             line: null | number;
         };
+        EventPlace: {
+            number: null | string;
+            title: string;
+        };
+        EventView: {
+            /** Format: int32 */
+            number: number;
+            person: null | components["schemas"]["PersonView"];
+            script: null | string;
+            kind: string;
+            /** Format: int32 */
+            file: null | number;
+            paths: string[];
+            /** Format: int32 */
+            fromRevision: number;
+            /** Format: int32 */
+            toRevision: number;
+            /** Format: int32 */
+            steps: number;
+            /** Format: date-time */
+            begin: string;
+            /** Format: date-time */
+            end: string;
+            /** Format: int32 */
+            wordsIn: number;
+            /** Format: int32 */
+            wordsOut: number;
+            places: components["schemas"]["EventPlace"][];
+            says: string[];
+        };
+        /** @enum {unknown} */
+        FileChange: "changed" | "new" | "gone";
         FileName: {
             path: string;
         };
@@ -3715,6 +4187,20 @@ export interface components {
             hasHead: boolean;
             hasFoot: boolean;
         };
+        PassageChange: {
+            place: null | components["schemas"]["EventPlace"];
+            passage: components["schemas"]["ComparedPassage"];
+            movedFrom: null | string;
+            movedTo: null | string;
+        };
+        PassageThen: {
+            /** Format: int32 */
+            revision: number;
+            /** Format: int32 */
+            offset: number;
+            /** Format: int32 */
+            length: number;
+        };
         PasswordChange: {
             old: string;
             new: string;
@@ -3736,6 +4222,35 @@ export interface components {
             id: number;
             name: string;
             colour: string;
+        };
+        /** @enum {unknown} */
+        PieceKind: "same" | "in" | "out";
+        PinView: {
+            /** Format: int32 */
+            id: number;
+            /** Format: int32 */
+            revision: number;
+            name: string;
+            note: string;
+            person: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: string;
+            isAutomatic: boolean;
+            /** Format: int32 */
+            pages: number;
+            /** Format: int32 */
+            words: number;
+        };
+        PinWish: {
+            name: null | string;
+            note: null | string;
+            /** Format: int32 */
+            revision?: null | number;
+        };
+        PrintComparison: {
+            /** Format: int32 */
+            pages: number;
+            changes: components["schemas"]["ChangeLine"][];
         };
         PrintedRun: {
             text: string;
@@ -3805,6 +4320,18 @@ export interface components {
             /** Format: int32 */
             file: null | number;
             only: null | components["schemas"]["ChosenPlace"][];
+        };
+        Restored: {
+            isChanged: boolean;
+            undo: components["schemas"]["UndoStep"][];
+        };
+        RestoreWish: {
+            /** Format: int32 */
+            revision: number;
+            /** Format: int32 */
+            file: null | number;
+            from?: null | components["schemas"]["PassageThen"];
+            to?: null | components["schemas"]["PassageThen"];
         };
         RevisionView: {
             /** Format: int32 */
@@ -4080,6 +4607,12 @@ export interface components {
             isSaid: boolean;
             words: components["schemas"]["UnknownWord"][];
         };
+        StretchView: {
+            /** Format: int32 */
+            length: number;
+            /** Format: int32 */
+            event: number;
+        };
         StyleSample: {
             style: string;
             citation: string;
@@ -4175,6 +4708,12 @@ export interface components {
             captions: number;
             /** Format: int32 */
             notes: number;
+        };
+        WordsThen: {
+            /** Format: date-time */
+            day: string;
+            /** Format: int32 */
+            words: number;
         };
         WritingView: {
             goals: components["schemas"]["GoalView"][];

@@ -50,6 +50,8 @@ export interface LiveEvents {
   people: () => void;
   /** What is kept for those who write changed: words, goals, remarks that are left. */
   aids: () => void;
+  /** Pins came, went, or have another name. */
+  pins: () => void;
   compiling: () => void;
   proof: (news: ProofNews) => void;
   failed: () => void;
@@ -112,6 +114,7 @@ export class Live {
       'files',
       'people',
       'aids',
+      'pins',
       'compiling',
       'proof',
       'failed',

@@ -3,6 +3,8 @@ import workerUrl from 'pdfjs-dist/build/pdf.worker.min.mjs?url';
 
 pdfjs.GlobalWorkerOptions.workerSrc = workerUrl;
 
+export { pdfjs };
+
 /** The longer side of a figure's picture in pixels: sharp on a page twice as large as the screen's. */
 const Longest = 2400;
 

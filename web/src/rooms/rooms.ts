@@ -1,4 +1,4 @@
-import { BookMarked, Link2, PenLine, SlidersHorizontal, type LucideIcon } from 'lucide-react';
+import { BookMarked, History, Link2, PenLine, SlidersHorizontal, type LucideIcon } from 'lucide-react';
 import { lazy, type ComponentType } from 'react';
 import type { Role } from '../api/client';
 
@@ -48,6 +48,13 @@ export const rooms: readonly Room[] = [
     icon: Link2,
     isFor: everyone,
     ...from(() => import('../references/CrossRefsRoom')),
+  },
+  {
+    path: 'chronicle',
+    ribbon: 'Chronicle',
+    icon: History,
+    isFor: everyone,
+    ...from(() => import('../chronicle/ChronicleRoom')),
   },
 ];
 

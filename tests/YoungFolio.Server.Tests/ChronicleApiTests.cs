@@ -1,0 +1,206 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+using Microsoft.Extensions.DependencyInjection;
+using YoungFolio.Cowriting;
+using YoungFolio.Server.History;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>The chronicle over HTTP: events, pins, comparing, restoring.</summary>
+public sealed class ChronicleApiTests : RunningServer
+{
+    private static async Task<JsonElement> PostAsync(HttpClient client, string path, object body, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        using HttpResponseMessage answer = await client.PostAsJsonAsync(path, body);
+        string text = await answer.Content.ReadAsStringAsync();
+        Assert.True(answer.StatusCode == expected, $"{answer.StatusCode}: {text}");
+        return JsonSerializer.Deserialize<JsonElement>(text);
+    }
+
+    private T The<T>()
+        where T : notnull => Application.Services.GetRequiredService<T>();
+
+    [Fact]
+    public async Task The_demo_history_is_read_as_sittings_with_their_sections_and_read_on_after_a_restart_of_the_reader()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        JsonElement chronicle = await JsonAsync(ilse, "/api/manuscripts/1/chronicle");
+        JsonElement[] events = [.. chronicle.GetProperty("events").EnumerateArray()];
+        Assert.InRange(events.Length, 35, 90);
+        JsonElement last = events.First(e => e.GetProperty("kind").GetString() == "text");
+        Assert.Equal("Bao Tremlett", last.GetProperty("person").GetProperty("name").GetString());
+        Assert.Contains(last.GetProperty("places").EnumerateArray(), p => p.GetProperty("number").GetString() == "4.3" && p.GetProperty("title").GetString() == "Walls without a date");
+        Assert.Equal(3, chronicle.GetProperty("pins").GetArrayLength());
+        int words = chronicle.GetProperty("words").EnumerateArray().Last().GetProperty("words").GetInt32();
+        Assert.InRange(words, 2500, 5000);
+        Assert.All(events, e => Assert.True(e.GetProperty("wordsOut").GetInt32() <= e.GetProperty("steps").GetInt32() * 40));
+
+        // Filters.
+        JsonElement anton = await JsonAsync(ilse, "/api/manuscripts/1/chronicle?person=3&kind=text");
+        Assert.All(anton.GetProperty("events").EnumerateArray(), e => Assert.Equal("Anton Quill", e.GetProperty("person").GetProperty("name").GetString()));
+        Assert.NotEmpty(anton.GetProperty("events").EnumerateArray());
+        JsonElement found = await JsonAsync(ilse, "/api/manuscripts/1/chronicle?words=quadrat");
+        Assert.All(found.GetProperty("events").EnumerateArray(), e => Assert.Contains("quadrat", e.GetRawText(), StringComparison.OrdinalIgnoreCase));
+        Assert.Empty((await JsonAsync(ilse, "/api/manuscripts/1/chronicle?words=%25nothing_of_it")).GetProperty("events").EnumerateArray());
+
+        // A reader that begins anew from what was kept goes on with the sitting.
+        (int id, int main) = await MainFileAsync(ilse);
+        Actor writer = new(1);
+        TextStore texts = The<TextStore>();
+        for (int i = 0; i < 3; i++)
+        {
+            LiveText now = await texts.TextAsync(main);
+            await texts.TypeAsync(id, writer, main, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, 0, 0, $"% note {i}\n"))]);
+            using var anew = new ChronicleService(The<ChronicleStore>(), The<HistoryReader>(), The<ManuscriptStore>(), The<Scribe>());
+            await anew.CatchUpAsync(id, default);
+        }
+
+        JsonElement newest = (await JsonAsync(ilse, "/api/manuscripts/1/chronicle")).GetProperty("events")[0];
+        Assert.Equal((3, 3), (newest.GetProperty("steps").GetInt32(), newest.GetProperty("wordsIn").GetInt32()));
+        JsonElement authors = await JsonAsync(ilse, $"/api/manuscripts/{id}/files/{main}/authors");
+        Assert.Equal(newest.GetProperty("number").GetInt32(), authors.GetProperty("stretches")[0].GetProperty("event").GetInt32());
+        Assert.Equal((await texts.TextAsync(main)).Text.Length, authors.GetProperty("stretches").EnumerateArray().Sum(s => s.GetProperty("length").GetInt32()));
+    }
+
+    [Fact]
+    public async Task A_pin_keeps_its_proof_and_two_moments_are_compared_in_source_and_print()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, int main) = await MainFileAsync(ilse);
+        int pin = (await PostAsync(ilse, $"/api/manuscripts/{id}/pins", new { name = " Draft  two ", note = "To Anton" })).GetInt32();
+        JsonElement[] pins = [.. (await JsonAsync(ilse, $"/api/manuscripts/{id}/chronicle")).GetProperty("pins").EnumerateArray()];
+        JsonElement made = pins.First(p => p.GetProperty("id").GetInt32() == pin);
+        int pages = (await JsonAsync(ilse, $"/api/manuscripts/{id}/proof")).GetProperty("report").GetProperty("pages").GetInt32();
+        Assert.Equal(("Draft two", pages), (made.GetProperty("name").GetString(), made.GetProperty("pages").GetInt32()));
+        byte[] pdf = await ilse.GetByteArrayAsync($"/api/manuscripts/{id}/pins/{pin}/pdf");
+        Assert.Equal("%PDF", Encoding.ASCII.GetString(pdf, 0, 4));
+        // Of a pin that has none yet it is made and kept.
+        byte[] first = await ilse.GetByteArrayAsync($"/api/manuscripts/{id}/pins/1/pdf");
+        Assert.Equal(first, await ilse.GetByteArrayAsync($"/api/manuscripts/{id}/pins/1/pdf"));
+
+        int from = made.GetProperty("revision").GetInt32();
+        LiveText now = await The<TextStore>().TextAsync(main);
+        int at = now.Text.IndexOf("\\begin{document}", StringComparison.Ordinal) + 16;
+        await The<TextStore>().TypeAsync(id, new Actor(1), main, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, at, at, "\nWords that came in since.\n"))]);
+        JsonElement compared = await JsonAsync(ilse, $"/api/manuscripts/{id}/compare?from={from}&to={from + 1}");
+        JsonElement file = Assert.Single(compared.GetProperty("files").EnumerateArray());
+        Assert.Equal(("main.tex", 5, 0), (file.GetProperty("path").GetString(), file.GetProperty("wordsIn").GetInt32(), file.GetProperty("wordsOut").GetInt32()));
+        JsonElement print = await JsonAsync(ilse, $"/api/manuscripts/{id}/compare/print?from={from}&to={from + 1}");
+        Assert.Contains(print.GetProperty("changes").EnumerateArray(), c => c.GetProperty("text").GetString()!.Contains("Words that came in since", StringComparison.Ordinal));
+        Assert.Equal("%PDF", Encoding.ASCII.GetString(await ilse.GetByteArrayAsync($"/api/manuscripts/{id}/compare/print/pdf?from={from}&to={from + 1}"), 0, 4));
+
+        (await ilse.PatchAsJsonAsync($"/api/manuscripts/{id}/pins/{pin}", new { name = "Draft", note = "" })).EnsureSuccessStatusCode();
+        await PostAsync(ilse, $"/api/manuscripts/{id}/pins", new { name = "  " }, HttpStatusCode.Conflict);
+        await PostAsync(ilse, $"/api/manuscripts/{id}/pins", new { name = "x", revision = 1_000_000 }, HttpStatusCode.BadRequest);
+        Assert.Equal(HttpStatusCode.NoContent, (await ilse.DeleteAsync($"/api/manuscripts/{id}/pins/{pin}")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await ilse.DeleteAsync($"/api/manuscripts/{id}/pins/{pin}")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Any_moment_is_restored_to_exactly_what_it_was()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpResponseMessage begun = await ilse.PostAsJsonAsync("/api/manuscripts", new { title = "Moments", kind = "article" });
+        int id = await begun.Content.ReadFromJsonAsync<int>();
+        FileStore files = The<FileStore>();
+        TextStore texts = The<TextStore>();
+        var random = new Random(20261129);
+        var actor = new Actor(1);
+        var moments = new Dictionary<int, string>();
+        for (int step = 0; step < 60; step++)
+        {
+            IReadOnlyList<FileEntity> all = await files.FilesAsync(id);
+            FileEntity one = all[random.Next(all.Count)];
+            switch (random.Next(8))
+            {
+                case 0:
+                    await files.PutFileAsync(id, actor, $"new/{step}.tex", Encoding.UTF8.GetBytes($"words of {step}\n"));
+                    break;
+                case 1:
+                    await files.PutFileAsync(id, actor, "figures/p.csv.dat", [.. Enumerable.Range(0, 20).Select(_ => (byte)random.Next(1, 120))]);
+                    break;
+                case 2 when one.Path != "main.tex":
+                    await files.DeleteAsync(id, actor, one.Id);
+                    break;
+                case 3 when one.Path != "main.tex":
+                    await files.RenameAsync(id, actor, one.Id, $"moved/{step}{Path.GetExtension(one.Path)}");
+                    break;
+                case 4 when (await files.DeletedFilesAsync(id)) is [var gone, ..] && all.All(f => f.Path != gone.File.Path):
+                    await files.BringBackAsync(id, actor, gone.File.Id);
+                    break;
+                default:
+                    FileEntity text = all.First(f => f.IsText && (f.Id == one.Id || !one.IsText));
+                    LiveText now = await texts.TextAsync(text.Id);
+                    int from = random.Next(now.Text.Length + 1);
+                    await texts.TypeAsync(id, actor, text.Id, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, from, Math.Min(now.Text.Length, from + random.Next(20)), $" word{step} "))]);
+                    break;
+            }
+
+            moments[(await The<ManuscriptStore>().ManuscriptAsync(id)).Revision] = await StateAsync(id);
+        }
+
+        int[] revisions = [.. moments.Keys];
+        for (int round = 0; round < 12; round++)
+        {
+            int revision = revisions[random.Next(revisions.Length)];
+            await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision });
+            Assert.Equal(moments[revision], await StateAsync(id));
+        }
+
+        // What was restored says so, what was there before is pinned, and nothing is lost.
+        JsonElement chronicle = await JsonAsync(ilse, $"/api/manuscripts/{id}/chronicle");
+        Assert.Contains(chronicle.GetProperty("events").EnumerateArray(), e => e.GetProperty("says").GetRawText().Contains("went back to revision", StringComparison.Ordinal));
+        Assert.Equal(12, chronicle.GetProperty("pins").EnumerateArray().Count(p => p.GetProperty("isAutomatic").GetBoolean()));
+    }
+
+    [Fact]
+    public async Task A_passage_comes_back_wherever_it_stands_and_what_others_typed_meanwhile_stays()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, int main) = await MainFileAsync(ilse);
+        TextStore texts = The<TextStore>();
+        LiveText first = await texts.TextAsync(main);
+        int from = (await The<ManuscriptStore>().ManuscriptAsync(id)).Revision;
+        int at = first.Text.IndexOf("\\maketitle", StringComparison.Ordinal);
+        await TypeAsync(at, 10, "\\maketitle\nNew words.");
+        JsonElement compared = await JsonAsync(ilse, $"/api/manuscripts/{id}/compare?from={from}&to={from + 1}");
+        JsonElement passage = compared.GetProperty("files")[0].GetProperty("passages")[0].GetProperty("passage");
+        // Others type before it, and it has moved.
+        await TypeAsync(0, 0, "% before\n");
+        JsonElement done = await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new
+        {
+            revision = from, file = main,
+            from = new { revision = from, offset = passage.GetProperty("from").GetInt32(), length = passage.GetProperty("fromLength").GetInt32() },
+            to = new { revision = from + 1, offset = passage.GetProperty("to").GetInt32(), length = passage.GetProperty("toLength").GetInt32() },
+        });
+        Assert.Equal("% before\n" + first.Text, (await texts.TextAsync(main)).Text);
+        using HttpResponseMessage undone = await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/undo", done.GetProperty("undo"));
+        undone.EnsureSuccessStatusCode();
+        Assert.Contains("New words.", (await texts.TextAsync(main)).Text, StringComparison.Ordinal);
+        await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file = main, from = new { revision = from, offset = 0, length = 9_999_999 }, to = new { revision = from, offset = 0, length = 1 } }, HttpStatusCode.Conflict);
+
+        // One file alone goes back as a whole.
+        await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file = main });
+        Assert.Equal(first.Text, (await texts.TextAsync(main)).Text);
+
+        async Task TypeAsync(int place, int length, string words)
+        {
+            LiveText now = await texts.TextAsync(main);
+            await texts.TypeAsync(id, new Actor(2), main, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, place, place + length, words))]);
+        }
+    }
+
+    private async Task<string> StateAsync(int id)
+    {
+        var text = new StringBuilder();
+        foreach (FileEntity file in (await The<FileStore>().FilesAsync(id)).OrderBy(f => f.Path, StringComparer.Ordinal))
+        {
+            text.Append(System.Globalization.CultureInfo.InvariantCulture, $"{file.Id} {file.Path} {Convert.ToHexString(await The<FileStore>().BytesAsync(file))}\n");
+        }
+
+        return text.ToString();
+    }
+}
