@@ -15,6 +15,9 @@ public static class StepKind
     /// <summary>A file has another path.</summary>
     public const string Rename = "rename";
 
+    /// <summary>A file that isn't text has another content.</summary>
+    public const string Upload = "upload";
+
     /// <summary>A file was deleted.</summary>
     public const string Delete = "delete";
 

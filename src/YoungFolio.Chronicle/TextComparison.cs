@@ -116,7 +116,7 @@ public static partial class TextComparison
         }
 
         Add(PieceKind.Same, Join(words.PiecesOld, at, words.PiecesOld.Count - at));
-        return pieces;
+        return Whole(pieces);
 
         static string Join(IReadOnlyList<string> all, int from, int count) => string.Concat(all.Skip(from).Take(count));
 
@@ -126,6 +126,46 @@ public static partial class TextComparison
             {
                 pieces.Add(new ComparedPiece(kind, text));
             }
+        }
+    }
+
+    // A space that happens to be the same between two words that aren't belongs to them: it reads as one change.
+    private static List<ComparedPiece> Whole(List<ComparedPiece> pieces)
+    {
+        var whole = new List<ComparedPiece>();
+        string gone = "";
+        string come = "";
+        for (int i = 0; i < pieces.Count; i++)
+        {
+            ComparedPiece piece = pieces[i];
+            bool isBetween = piece.Kind == PieceKind.Same && i > 0 && i < pieces.Count - 1 && piece.Text.All(c => c is ' ' or '\t');
+            if (piece.Kind == PieceKind.Same && !isBetween)
+            {
+                Close();
+                whole.Add(piece);
+                continue;
+            }
+
+            gone += piece.Kind == PieceKind.In ? "" : piece.Text;
+            come += piece.Kind == PieceKind.Out ? "" : piece.Text;
+        }
+
+        Close();
+        return whole;
+
+        void Close()
+        {
+            if (gone.Length > 0)
+            {
+                whole.Add(new ComparedPiece(PieceKind.Out, gone));
+            }
+
+            if (come.Length > 0)
+            {
+                whole.Add(new ComparedPiece(PieceKind.In, come));
+            }
+
+            (gone, come) = ("", "");
         }
     }
 

@@ -125,17 +125,17 @@ internal static partial class DemoHistory
     private static IEnumerable<Step> StepsOf(string path, string text, (int Person, double DaysAgo)[] sittings)
     {
         List<string> pieces = [.. Piece().Matches(text).Select(m => m.Value)];
-        int share = (pieces.Count + sittings.Length - 1) / sittings.Length;
+        int[] borders = [.. Enumerable.Range(0, sittings.Length).Select(s => Border(pieces, s * pieces.Count / sittings.Length)), pieces.Count];
         int length = 0;
         for (int s = 0; s < sittings.Length; s++)
         {
             (int person, double daysAgo) = sittings[s];
-            string[] own = [.. pieces.Skip(s * share).Take(share)];
+            string[] own = [.. pieces[borders[s]..borders[s + 1]]];
             int first = 0;
             double at = -daysAgo;
             if (s == 0)
             {
-                first = Math.Min(own.Length, sittings.Length == 1 ? own.Length : (own.Length / 2) + 1);
+                first = sittings.Length == 1 ? own.Length : Math.Min(own.Length, Border(pieces, (own.Length / 2) + 1));
                 string beginning = string.Concat(own.Take(first));
                 length = beginning.Length;
                 yield return new Step(path, person, at, null, Encoding.UTF8.GetBytes(beginning));
@@ -158,6 +158,23 @@ internal static partial class DemoHistory
                 length += own[i].Length;
             }
         }
+    }
+
+    // The next place from here on where nobody leaves something open: behind a paragraph, and within no environment.
+    private static int Border(List<string> pieces, int at)
+    {
+        for (; at > 0 && at < pieces.Count; at++)
+        {
+            string before = string.Concat(pieces.Take(at));
+            if (before.EndsWith("\n\n", StringComparison.Ordinal) && Open(before, "\\begin{") - Open(before, "\\end{") == (before.Contains("\\begin{document}", StringComparison.Ordinal) ? 1 : 0))
+            {
+                break;
+            }
+        }
+
+        return at;
+
+        static int Open(string text, string command) => text.Split(command).Length;
     }
 
     // A sentence with what follows it, or a line.

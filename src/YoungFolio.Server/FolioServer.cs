@@ -64,6 +64,7 @@ public static class FolioServer
         builder.Services.AddSingleton<ProofService>();
         builder.Services.AddSingleton<PastProofs>();
         builder.Services.AddSingleton<ChronicleService>();
+        builder.Services.AddHostedService(static s => s.GetRequiredService<ChronicleService>());
         builder.Services.AddSingleton<Restoring>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();

@@ -186,6 +186,8 @@ public sealed class ChronicleTests
     [Theory]
     [InlineData("The old wall stands.", "The new wall stands.", "=The |-old|+new|= wall stands.")]
     [InlineData("A \\emph{b} c", "A \\textbf{b} c", "=A |-\\emph|+\\textbf|={b} c")]
+    [InlineData("copies. Lichens", "copies. And one more.Lichens", "=copies. |+And one more.|=Lichens")]
+    [InlineData("a b c d", "a x y d", "=a |-b c|+x y|= d")]
     [InlineData("Same.", "Same.", "")]
     [InlineData("", "All of it.", "+All of it.")]
     public void Words_are_compared_as_wholes(string before, string after, string expected) =>

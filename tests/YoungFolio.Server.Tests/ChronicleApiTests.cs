@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
@@ -54,7 +55,7 @@ public sealed class ChronicleApiTests : RunningServer
         {
             LiveText now = await texts.TextAsync(main);
             await texts.TypeAsync(id, writer, main, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, 0, 0, $"% note {i}\n"))]);
-            using var anew = new ChronicleService(The<ChronicleStore>(), The<HistoryReader>(), The<ManuscriptStore>(), The<Scribe>());
+            using var anew = new ChronicleService(The<ChronicleStore>(), The<HistoryReader>(), The<ManuscriptStore>(), The<Scribe>(), Microsoft.Extensions.Logging.Abstractions.NullLogger<ChronicleService>.Instance);
             await anew.CatchUpAsync(id, default);
         }
 
@@ -191,6 +192,67 @@ public sealed class ChronicleApiTests : RunningServer
             LiveText now = await texts.TextAsync(main);
             await texts.TypeAsync(id, new Actor(2), main, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, place, place + length, words))]);
         }
+    }
+
+    [Fact]
+    public async Task The_history_goes_out_with_a_commit_for_each_event_and_git_gives_all_files_at_each()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, int main) = await MainFileAsync(ilse);
+        // Paths that have to be quoted, a file that goes, and one that is replaced by another of its path.
+        await The<FileStore>().PutFileAsync(id, new Actor(2), "figures/größe und maß.csv", "a,b\n"u8.ToArray());
+        await The<FileStore>().DeleteAsync(id, new Actor(1), (await The<FileStore>().FilesAsync(id)).First(f => f.Path == "figures/stone.jpg").Id);
+        await The<FileStore>().RenameAsync(id, new Actor(1), main, "thesis.tex");
+        byte[] bundle = await ilse.GetByteArrayAsync($"/api/manuscripts/{id}/history");
+        string folder = Directory.CreateTempSubdirectory("folio").FullName;
+        try
+        {
+            Git(folder, null, "init", "-q", "--bare");
+            Git(folder, bundle, "fast-import", "--quiet");
+            IReadOnlyList<HistoryEvent> events = await The<ChronicleStore>().AllAsync(id);
+            string[] commits = Text(Git(folder, null, "rev-list", "--reverse", "main")).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+            Assert.Equal(events.Count, commits.Length);
+            Assert.Contains("Bao Tremlett <bao.tremlett@young-folio.invalid>", Text(Git(folder, null, "log", "--format=%an <%ae>", "main")), StringComparison.Ordinal);
+            foreach (int at in Enumerable.Range(0, commits.Length).Where(i => i % 7 == 0 || i > commits.Length - 4))
+            {
+                var expected = new SortedDictionary<string, string>(StringComparer.Ordinal);
+                foreach (FileState file in await The<HistoryReader>().FilesAtAsync(id, events[at].ToRevision))
+                {
+                    byte[] bytes = file.Text is { } text ? Encoding.UTF8.GetBytes(text) : await The<FileStore>().BytesAsync(file.BlobHash!);
+                    // How git names a content (git-hash-object).
+                    byte[] head = Encoding.ASCII.GetBytes($"blob {bytes.Length}\0");
+#pragma warning disable CA5350 // Not for safety: it is git's own way of naming.
+                    expected[file.Path] = Convert.ToHexStringLower(System.Security.Cryptography.SHA1.HashData([.. head, .. bytes]));
+#pragma warning restore CA5350
+                }
+
+                string tree = Text(Git(folder, null, "-c", "core.quotePath=false", "ls-tree", "-r", commits[at]));
+                var found = tree.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.Split('\t')).ToDictionary(l => l[1], l => l[0].Split(' ')[2], StringComparer.Ordinal);
+                Assert.Equal(expected, new SortedDictionary<string, string>(found, StringComparer.Ordinal));
+            }
+        }
+        finally
+        {
+            Directory.Delete(folder, true);
+        }
+
+        static string Text(byte[] bytes) => Encoding.UTF8.GetString(bytes);
+    }
+
+    private static byte[] Git(string folder, byte[]? input, params string[] arguments)
+    {
+        using var process = Process.Start(new ProcessStartInfo("git", arguments) { WorkingDirectory = folder, RedirectStandardInput = true, RedirectStandardOutput = true })!;
+        if (input is not null)
+        {
+            process.StandardInput.BaseStream.Write(input);
+        }
+
+        process.StandardInput.Close();
+        using var output = new MemoryStream();
+        process.StandardOutput.BaseStream.CopyTo(output);
+        process.WaitForExit();
+        Assert.True(process.ExitCode == 0, $"git {string.Join(' ', arguments)}");
+        return output.ToArray();
     }
 
     private async Task<string> StateAsync(int id)

@@ -101,6 +101,7 @@ public sealed class RightsTests : RunningServer
         ["PATCH /api/manuscripts/{id}/pins/{pin}"] = "a",
         ["DELETE /api/manuscripts/{id}/pins/{pin}"] = "a",
         ["GET /api/manuscripts/{id}/pins/{pin}/pdf"] = "r",
+        ["GET /api/manuscripts/{id}/history"] = "r",
         ["GET /api/manuscripts/{id}/compare"] = "r",
         ["GET /api/manuscripts/{id}/compare/print"] = "r",
         ["GET /api/manuscripts/{id}/compare/print/pdf"] = "r",

@@ -118,6 +118,17 @@ test('axe-core finds nothing wrong on any screen and dialog, at 100 and 200 %', 
     await page.getByRole('tab', { name: /Packages/ }).click();
     await page.getByRole('list', { name: 'Loaded packages' }).waitFor();
     await look('packages');
+    await page.getByRole('tab', { name: 'Of the group' }).click();
+    await page.getByRole('textbox', { name: /Save this manuscript/ }).waitFor();
+    await look('set-ups of the group');
+    await page.goto(`${running.demo.address}/m/1/chronicle?from=600`);
+    await page.getByRole('list', { name: 'History', exact: true }).waitFor();
+    await page.locator('ins').first().waitFor();
+    await look('chronicle');
+    await dialog('pin', 'Pin now');
+    await page.getByRole('tab', { name: 'In print' }).click();
+    await page.getByRole('list', { name: 'Changes' }).waitFor();
+    await look('compared in print');
     await page.goto(`${running.demo.address}/m/1/cross-refs?label=fig:growth`);
     await page.getByRole('region', { name: 'The label', exact: true }).getByRole('img').waitFor();
     await look('cross-refs');

@@ -39,6 +39,13 @@ try {
   await page.getByRole('tab', { name: /Packages/ }).click();
   await page.waitForTimeout(800);
   await page.screenshot({ path: join(folder, 'packages.png') });
+  await page.goto(`${demo.address}/m/1/chronicle`);
+  await page.getByRole('combobox', { name: 'From', exact: true }).selectOption({ label: '◆ Second draft, to Anton' });
+  await page.getByRole('tab', { name: 'In print' }).click();
+  await page.getByRole('list', { name: 'Changes' }).waitFor();
+  await page.getByRole('button', { name: 'Next change' }).click();
+  await page.waitForTimeout(2000);
+  await page.screenshot({ path: join(folder, 'chronicle.png') });
   await page.goto(`${demo.address}/m/1/cross-refs?label=fig:growth`);
   await page.getByRole('table', { name: 'Labels' }).waitFor();
   await page.waitForTimeout(1200);

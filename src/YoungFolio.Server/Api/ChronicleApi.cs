@@ -67,14 +67,16 @@ public sealed record Restored(bool IsChanged, IReadOnlyList<UndoStep> Undo);
 public sealed record StretchView(int Length, int Event);
 
 /// <summary>Who wrote which stretch of a file.</summary>
+/// <param name="Version">The version of the text that it is of.</param>
 /// <param name="Stretches">The stretches, from the beginning to the end.</param>
 /// <param name="Events">The events that they are of.</param>
-public sealed record AuthorsView(IReadOnlyList<StretchView> Stretches, IReadOnlyList<EventView> Events);
+public sealed record AuthorsView(int Version, IReadOnlyList<StretchView> Stretches, IReadOnlyList<EventView> Events);
 
 /// <summary>The chronicle: events, pins, comparing and restoring.</summary>
 public static class ChronicleApi
 {
     private const int EventsAtOnce = 100;
+    private const int MostAttempts = 5;
 
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder manuscript)
@@ -141,14 +143,29 @@ public static class ChronicleApi
             return Results.Ok(new Restored(isChanged, []));
         }).Needs(Role.Author).Produces<Restored>();
 
-        manuscript.MapGet("/files/{file:int}/authors", async (int id, int file, ChronicleService chronicle, ChronicleStore store, FileStore files, PeopleStore people, CancellationToken stop) =>
+        manuscript.MapGet("/history", async (int id, ChronicleService chronicle, ChronicleStore store, FileStore files, PeopleStore people, CancellationToken stop) =>
+        {
+            await chronicle.CatchUpAsync(id, stop);
+            IReadOnlyDictionary<int, Person> by = await people.PeopleAsync((await store.AllAsync(id)).Select(e => e.PersonId).Distinct());
+            return Results.Stream(output => chronicle.WriteBundleAsync(id, by.ToDictionary(p => p.Key, p => p.Value.Name), files.BytesAsync, output, stop), "application/octet-stream", "history.fast-export");
+        }).Needs(Role.Reader);
+
+        manuscript.MapGet("/files/{file:int}/authors", async (int id, int file, ChronicleService chronicle, ChronicleStore store, FileStore files, TextStore texts, PeopleStore people, CancellationToken stop) =>
         {
             await files.FileAsync(id, file);
             ReadFile? read = await chronicle.AuthorsAsync(id, file, stop);
+            LiveText? text = read?.Text is null ? null : await texts.TextAsync(file);
+            for (int again = 0; again < MostAttempts && text is not null && text.Text != read?.Text; again++)
+            {
+                // Someone typed in between.
+                read = await chronicle.AuthorsAsync(id, file, stop);
+                text = await texts.TextAsync(file);
+            }
+
             StretchView[] stretches = [.. (read?.Authors?.Stretches ?? []).Select(s => new StretchView(s.Length, s.Event))];
             IReadOnlyDictionary<int, HistoryEvent> events = await store.EventsAsync(id, [.. stretches.Select(s => s.Event).Distinct()]);
             Names names = await NamesAsync(id, events.Values.Select(e => e.PersonId), people);
-            return new AuthorsView(stretches, [.. events.Values.OrderBy(e => e.Number).Select(e => View(e, names))]);
+            return new AuthorsView(text?.Version ?? 0, stretches, [.. events.Values.OrderBy(e => e.Number).Select(e => View(e, names))]);
         }).Needs(Role.Reader);
     }
 

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Globalization;
 using YoungFolio.Chronicle;
 using YoungFolio.Cowriting;
@@ -6,27 +7,37 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.History;
 
 /// <summary>
-/// Reads logs into events, and keeps what it read, so that a chronicle opens at once. What isn't read yet is read before anyone is
-/// answered; it can be read anew from the beginning at any time.
+/// Reads logs into events, and keeps what it read, so that a chronicle opens at once. Where someone writes it is read now and then; what
+/// isn't read yet is read before anyone is answered. It can be read anew from the beginning at any time.
 /// </summary>
-public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader history, ManuscriptStore store, Scribe scribe) : IDisposable
+public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader history, ManuscriptStore store, Scribe scribe, ILogger<ChronicleService> log) : BackgroundService
 {
+    private static readonly TimeSpan s_pause = TimeSpan.FromSeconds(30);
+
+    private const int Turns = 16;
+
     private const int StepsAtOnce = 2000;
     private const int LatestEvents = 40;
     private const long LargestCache = 64L * 1024 * 1024;
 
     private readonly RecentlyUsed<int, Reading> _readings = new(LargestCache, static r => r.Size);
-    private readonly SemaphoreSlim _turn = new(1);
+    private readonly ConcurrentDictionary<int, bool> _changed = new();
+
+    // A manuscript is read by one at a time; others needn't wait for it.
+    private readonly SemaphoreSlim[] _turns = [.. Enumerable.Range(0, Turns).Select(_ => new SemaphoreSlim(1))];
 
     private sealed record Reading(ChronicleReader Reader, int Until, string? Generation)
     {
         public long Size => 1000 + Reader.Files.Sum(f => 2L * (f.Text?.Length ?? 0) + 16L * (f.Authors?.Stretches.Count ?? 0));
     }
 
+    /// <summary>Has a manuscript's log read, in a while.</summary>
+    public void Note(int manuscript) => _changed[manuscript] = true;
+
     /// <summary>Reads what isn't read yet. Returns the last revision that was read.</summary>
     public async Task<int> CatchUpAsync(int manuscript, CancellationToken stop)
     {
-        await _turn.WaitAsync(stop);
+        await TurnOf(manuscript).WaitAsync(stop);
         try
         {
             for (; ; )
@@ -43,9 +54,7 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
                 var touched = new HashSet<int>();
                 foreach (Revision step in steps)
                 {
-                    string? text = step.Kind is RevisionKind.Create or RevisionKind.BringBack && !step.Payload.Contains('\n', StringComparison.Ordinal)
-                        ? await history.TextOfAsync(step.FileId!.Value, step.FileVersion) : null;
-                    reading.Reader.Read(new HistoryStep(step.Number, step.PersonId, step.TokenId, step.At, step.Kind, step.FileId, step.Payload, step.Act), text);
+                    reading.Reader.Read(StepOf(step), await TextOfAsync(step));
                     if (step.FileId is { } file)
                     {
                         touched.Add(file);
@@ -65,7 +74,7 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
         }
         finally
         {
-            _turn.Release();
+            TurnOf(manuscript).Release();
         }
     }
 
@@ -73,14 +82,49 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
     public async Task<ReadFile?> AuthorsAsync(int manuscript, int file, CancellationToken stop)
     {
         await CatchUpAsync(manuscript, stop);
-        await _turn.WaitAsync(stop);
+        await TurnOf(manuscript).WaitAsync(stop);
         try
         {
             return (await ReadingAsync(manuscript)).Reader.Files.FirstOrDefault(f => f.Id == file);
         }
         finally
         {
-            _turn.Release();
+            TurnOf(manuscript).Release();
+        }
+    }
+
+    /// <summary>Writes the whole history as a stream that <c>git fast-import</c> reads: a commit for each event.</summary>
+    /// <param name="manuscript">The manuscript.</param>
+    /// <param name="names">The names of its people.</param>
+    /// <param name="content">Gives contents that aren't text, by their digests.</param>
+    /// <param name="output">Where it goes.</param>
+    /// <param name="stop">Stops it.</param>
+    public async Task WriteBundleAsync(int manuscript, IReadOnlyDictionary<int, string> names, Func<string, Task<byte[]>> content, Stream output, CancellationToken stop)
+    {
+        int until = await CatchUpAsync(manuscript, stop);
+        var events = new Queue<HistoryEvent>(await chronicle.AllAsync(manuscript));
+        var bundle = new HistoryBundle(output);
+        for (int after = 0; after < until;)
+        {
+            IReadOnlyList<Revision> steps = await chronicle.StepsAsync(manuscript, after, StepsAtOnce);
+            if (steps.Count == 0)
+            {
+                break;
+            }
+
+            foreach (Revision step in steps)
+            {
+                stop.ThrowIfCancellationRequested();
+                bundle.Read(StepOf(step), await TextOfAsync(step));
+                while (events.TryPeek(out HistoryEvent? ended) && ended.ToRevision == step.Number)
+                {
+                    events.Dequeue();
+                    string message = string.Join('\n', new[] { ended.Says.Replace('\n', ' '), string.Join(", ", ended.Places.Split('\n').Select(p => p.Replace('\t', ' ').Trim())), ended.Path.Replace('\n', ' ') }.Where(l => l.Trim().Length > 0));
+                    await bundle.CommitAsync(names.GetValueOrDefault(ended.PersonId, ""), ended.End, message, content);
+                }
+            }
+
+            after = steps[^1].Number;
         }
     }
 
@@ -98,7 +142,45 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
     }
 
     /// <inheritdoc/>
-    public void Dispose() => _turn.Dispose();
+    public override void Dispose()
+    {
+        foreach (SemaphoreSlim turn in _turns)
+        {
+            turn.Dispose();
+        }
+
+        base.Dispose();
+    }
+
+    /// <inheritdoc/>
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        using var timer = new PeriodicTimer(s_pause);
+        while (await timer.WaitForNextTickAsync(stoppingToken))
+        {
+            foreach (int manuscript in _changed.Keys)
+            {
+                _changed.TryRemove(manuscript, out _);
+                try
+                {
+                    await CatchUpAsync(manuscript, stoppingToken);
+                }
+                catch (Exception e) when (e is not OperationCanceledException)
+                {
+                    // It may have gone; whoever opens the chronicle hears what is wrong.
+                    ChronicleLog.Failed(log, e, manuscript);
+                }
+            }
+        }
+    }
+
+    private static HistoryStep StepOf(Revision step) => new(step.Number, step.PersonId, step.TokenId, step.At, step.Kind, step.FileId, step.Payload, step.Act);
+
+    // The words of a text that is new or there again.
+    private async Task<string?> TextOfAsync(Revision step) =>
+        step.Kind is RevisionKind.Create or RevisionKind.BringBack && !step.Payload.Contains('\n', StringComparison.Ordinal) ? await history.TextOfAsync(step.FileId!.Value, step.FileVersion) : null;
+
+    private SemaphoreSlim TurnOf(int manuscript) => _turns[manuscript % Turns];
 
     private static HistoryEvent Entity(int manuscript, ChronicleEvent one) => new()
     {
@@ -128,4 +210,10 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
         var reading = new Reading(new ChronicleReader((await store.ManuscriptAsync(manuscript)).MainFile, files, [.. latest.Select(Event)]), until, generation);
         return _readings.Keep(manuscript, reading);
     }
+}
+
+internal static partial class ChronicleLog
+{
+    [LoggerMessage(Level = LogLevel.Warning, Message = "The history of manuscript {Manuscript} could not be read into events")]
+    public static partial void Failed(ILogger logger, Exception error, int manuscript);
 }

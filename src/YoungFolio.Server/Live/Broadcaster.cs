@@ -1,13 +1,14 @@
 using Microsoft.AspNetCore.SignalR;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Api;
+using YoungFolio.Server.History;
 using YoungFolio.Server.Proofs;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Live;
 
 /// <summary>Tells the group of each manuscript what was stored, in order, and has new proofs made.</summary>
-public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, Security.Sessions sessions, ILogger<Broadcaster> log) : BackgroundService
+public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, ChronicleService chronicle, Security.Sessions sessions, ILogger<Broadcaster> log) : BackgroundService
 {
     // A browser that takes nothing mustn't hold up the others; it notices the gap and fetches what it missed.
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(1);
@@ -60,6 +61,7 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
         {
             case TextChanged text:
                 await SendAsync(group.SendAsync("updates", text.FileId, text.Version, text.Updates, stop));
+                chronicle.Note(change.ManuscriptId);
                 await proofs.RequestAsync(change.ManuscriptId);
                 break;
             case FilesChanged:

@@ -125,6 +125,13 @@ public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, S
         return await found.OrderByDescending(e => e.Number).Take(Math.Clamp(wish.Count, 1, MostEvents)).ToListAsync();
     }
 
+    /// <summary>All events in the order in which they ended.</summary>
+    public async Task<IReadOnlyList<HistoryEvent>> AllAsync(int manuscript)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return await database.HistoryEvents.AsNoTracking().Where(e => e.ManuscriptId == manuscript).OrderBy(e => e.ToRevision).ToListAsync();
+    }
+
     /// <summary>Some events by their numbers.</summary>
     public async Task<IReadOnlyDictionary<int, HistoryEvent>> EventsAsync(int manuscript, IReadOnlyCollection<int> numbers)
     {

@@ -10,6 +10,7 @@ import {
   type Comparison,
   type CrossReferences,
   type DeletedFile,
+  type FileAuthors,
   type FirstPage,
   type Found,
   type Manuscript,
@@ -300,6 +301,13 @@ export const printComparisonQuery = (id: number, from: number, to: number) =>
 /** Where that PDF is. */
 export const printedChanges = (id: number, from: number, to: number) =>
   `${at(id)}/compare/print/pdf?from=${from}&to=${to}`;
+
+/** Who wrote which stretch of a file. */
+export const authorsQuery = (id: number, file: number) =>
+  queryOptions({
+    queryKey: [...keys.chronicle(id), 'authors', file],
+    queryFn: ({ signal }) => get<FileAuthors>(`${at(id)}/files/${file}/authors`, signal),
+  });
 
 /** One source with its fields and how it prints; nothing without a key. */
 export const sourceQuery = (id: number, key: string) =>

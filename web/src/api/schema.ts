@@ -1909,6 +1909,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/files/{file}/authors": {
         parameters: {
             query?: never;
@@ -3592,6 +3627,8 @@ export interface components {
             isArchived: boolean;
         };
         AuthorsView: {
+            /** Format: int32 */
+            version: number;
             stretches: components["schemas"]["StretchView"][];
             events: components["schemas"]["EventView"][];
         };

@@ -73,7 +73,7 @@ export default function ChronicleRoom() {
   const newest = first?.revision ?? manuscript.revision;
   const pins = first?.pins ?? [];
   // What is compared is in the address, so that it can be sent: to begin with, what is new since one was here, or the last event.
-  const last = first?.events[0];
+  const last = first?.events.find((e) => e.kind === 'text' || e.kind === 'act') ?? first?.events[0];
   const usual =
     first && first.seenRevision > 0 && first.seenRevision < newest ? first.seenRevision : (last?.fromRevision ?? 1) - 1;
   const from = Math.max(1, Number(address.get('from') ?? usual));
@@ -237,6 +237,12 @@ export default function ChronicleRoom() {
               {history.isFetchingNextPage ? 'Fetching …' : 'Older'}
             </button>
           )}
+          <p className="px-3 pt-4 text-[12.5px] text-ink-2">
+            <a className="text-slate underline" href={`/api/manuscripts/${id}/history`} download="history.fast-export">
+              Download the whole history
+            </a>
+            , a commit for each of these: <code className="font-mono text-[11.5px]">git fast-import</code> reads it.
+          </p>
         </div>
       </section>
       <Tabs.Root value={face} onValueChange={(next) => compare({ face: next })} asChild>
@@ -246,8 +252,11 @@ export default function ChronicleRoom() {
             <Moment name="From" value={from} moments={moments} onChoose={(revision) => compare({ from: revision })} />
             <span>to</span>
             <Moment name="To" value={to} moments={moments} onChoose={(revision) => compare({ to: revision })} />
-            <span className="min-w-0 flex-1 truncate text-[12.5px] text-ink-2">
-              {comparison.data ? `${plural(files.length, 'file')}, +${wordsIn} −${wordsOut} words` : 'comparing …'}
+            <span
+              className="min-w-0 flex-1 truncate text-[12.5px] text-ink-2"
+              title="Files that differ; words that came in and went"
+            >
+              {comparison.data ? `${plural(files.length, 'file')}, +${wordsIn} −${wordsOut}` : 'comparing …'}
             </span>
             <Tabs.List aria-label="Compare" className="flex shrink-0 whitespace-nowrap">
               <Tabs.Trigger value="source" className={tab}>

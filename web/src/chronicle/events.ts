@@ -46,21 +46,16 @@ export const counted = ({ wordsIn, wordsOut, fromRevision, toRevision, paths }: 
 /** A line of the list: an event, or a pin at its moment. */
 export type Line = { event: HistoryEvent; pin?: undefined } | { pin: Pin; event?: undefined };
 
-/** Events and pins by days, the newest first. Pins stand above what they name. */
+/** Events and pins by days, the newest first. A pin stands above the event that it names, on its day. */
 export function byDays(events: readonly HistoryEvent[], pins: readonly Pin[]): { day: string; lines: Line[] }[] {
   const waiting = [...pins].sort((a, b) => b.revision - a.revision || b.id - a.id);
-  const lines: Line[] = [];
+  const days: { day: string; lines: Line[] }[] = [];
   for (const event of events) {
+    const day = dayOf(event.end);
+    if (days.at(-1)?.day !== day) days.push({ day, lines: [] });
+    const { lines } = days.at(-1)!;
     while (waiting.length > 0 && waiting[0]!.revision >= event.toRevision) lines.push({ pin: waiting.shift()! });
     lines.push({ event });
-  }
-  const days: { day: string; lines: Line[] }[] = [];
-  for (const line of lines) {
-    const day = dayOf(line.event?.end ?? line.pin!.at);
-    const last = days.at(-1);
-    // A pin that was set later stands with what it names.
-    if (last && (last.day === day || line.pin)) last.lines.push(line);
-    else days.push({ day, lines: [line] });
   }
   return days;
 }

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import type { Person } from '../api/client';
+import { initialsOf } from './initials';
 
 /** The mark and the name, leading to the shelf. Where there is little room, and the mark is enough, it can be short. */
 export function Brand({ isShort }: { isShort?: boolean }) {
@@ -17,11 +18,7 @@ export function Brand({ isShort }: { isShort?: boolean }) {
 
 /** A person's initials on the person's colour. */
 export function Initials({ person, small, away }: { person: Person; small?: boolean; away?: boolean }) {
-  const letters = person.name
-    .split(' ')
-    .map((w) => w[0])
-    .join('')
-    .slice(0, 2);
+  const letters = initialsOf(person.name);
   const size = small ? 'size-5 text-[9px]' : 'size-6 text-[10px] ring-2 ring-top';
   return (
     <span

@@ -14,6 +14,7 @@ import type { Pointed } from './completion/pointed';
 import type { MakeKind } from './making/makes';
 import type { OpenText } from './openText';
 import type { Hint } from './source/hints';
+import type { Authors } from './useAuthors';
 import type { NameAct } from './useNames';
 
 const RetryAfter = 2000;
@@ -56,10 +57,12 @@ interface Props {
   onHint: (hint: Hint) => void;
   /** What was found in this text. */
   found: FoundFile | null;
+  /** Who wrote what of it, where that is wanted. */
+  authors: Authors | null;
 }
 
 /** Shows the markup of one file. The text itself is kept on the desk, so that going away and back loses nothing. */
-export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: Props) {
+export function SourceLeaf({ file, findings, foundIn, found, authors, ref, ...events }: Props) {
   const { desk, present } = useRoom();
   const host = useRef<HTMLDivElement>(null);
   const [text, setText] = useState<OpenText | null>(null);
@@ -133,6 +136,8 @@ export function SourceLeaf({ file, findings, foundIn, found, ref, ...events }: P
   useEffect(() => text?.mark(findings, foundIn), [text, findings, foundIn]);
 
   useEffect(() => text?.markFound(found?.places ?? [], found?.version ?? 0), [text, found]);
+
+  useEffect(() => text?.showAuthors(authors?.stretches ?? null, authors?.version ?? 0), [text, authors]);
 
   useImperativeHandle(ref, () => ({
     goTo: (line, column) => text?.goTo(line, column),

@@ -1,3 +1,4 @@
+import { UserPen } from 'lucide-react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { flushSync } from 'react-dom';
@@ -44,6 +45,7 @@ import { Spine } from './Spine';
 import { HintOnce, WayOut } from './Notes';
 import { RenameDialog } from './RenameDialog';
 import { useLeft } from './useLeft';
+import { useAuthors } from './useAuthors';
 import { useMends } from './useMends';
 import { useNames } from './useNames';
 import { useOpenFile } from './useOpenFile';
@@ -72,6 +74,8 @@ export default function WriteRoom() {
   const afterOpening = useRef<(() => void) | null>(null);
   useLeafKeys();
   const [looks] = useKept('looks', usualLooks);
+  const [showsAuthors, setShowsAuthors] = useKept('who wrote this', false);
+  const authors = useAuthors(id, file?.id ?? 0, showsAuthors && file !== undefined);
   useEffect(() => void desk.look({ ...usualLooks, ...looks, isQuiet }), [desk, looks, isQuiet]);
 
   useEffect(() => {
@@ -183,6 +187,7 @@ export default function WriteRoom() {
       if (face !== undefined) find('', face, name.startsWith('Replace'));
       else if (name === 'Follow the words in the proof') setFollows(!follows);
       else if (name === 'Quiet markup') setIsQuiet(!isQuiet);
+      else if (name === 'Who wrote this') setShowsAuthors(!showsAuthors);
       else openPdf();
     },
     (of, at) => openAt(of, at),
@@ -236,6 +241,15 @@ export default function WriteRoom() {
               <Saving />
               {canWrite && <PutIn onMake={making.start} />}
               <QuietSwitch isQuiet={isQuiet} onQuiet={setIsQuiet} />
+              <button
+                aria-label="Who wrote this"
+                aria-pressed={showsAuthors}
+                title="Who wrote each line, and when, in the margin"
+                className={`shrink-0 rounded p-1 hover:bg-paper ${showsAuthors ? 'bg-chosen text-ink' : 'text-ink-2'}`}
+                onClick={() => setShowsAuthors(!showsAuthors)}
+              >
+                <UserPen className="size-4" aria-hidden />
+              </button>
               <LooksButton look="text-ink-2 hover:bg-paper hover:text-ink" />
               <KeySheet />
             </header>
@@ -271,6 +285,7 @@ export default function WriteRoom() {
               onUnfinished={setUnfinished}
               onHint={setHint}
               found={found?.file === file.id ? found : null}
+              authors={authors}
             />
             <FindingsPane
               findings={findings}
@@ -345,6 +360,7 @@ const actions = [
   { name: 'Replace in all files', key: 'Mod-h' },
   { name: 'Follow the words in the proof' },
   { name: 'Quiet markup' },
+  { name: 'Who wrote this' },
   { name: 'The proof as a PDF', key: 'Mod-p' },
 ];
 

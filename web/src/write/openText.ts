@@ -50,6 +50,7 @@ import { pointedAt, type Pointed } from './completion/pointed';
 import { endWithIt, writingOverEnds } from './source/closing';
 import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
+import { authorMargin, setAuthors, type AuthoredStretch } from './source/authors';
 import { foundMarks, setFound } from './source/found';
 import { headingInView } from './source/headingAbove';
 import { heldPlaces } from './source/heldPlaces';
@@ -261,6 +262,12 @@ export class OpenText {
   /** Marks stretches of an earlier version of the text. */
   markFound(places: readonly { offset: number; length: number }[], version: number) {
     this.view.dispatch({ effects: setFound.of(places.map((p) => this.now(p.offset, p.length, version))) });
+  }
+
+  /** Shows who wrote what of an earlier version of the text; null: shows it no longer. */
+  showAuthors(stretches: readonly AuthoredStretch[] | null, version: number) {
+    const now = stretches?.map((s) => ({ ...s, ...this.now(s.from, s.to - s.from, version) })) ?? null;
+    this.view.dispatch({ effects: setAuthors.of(now) });
   }
 
   /** Where the cursor's place is in an earlier version of the text; null when what came since isn't known. */
@@ -523,6 +530,7 @@ export class OpenText {
       this.looks.of(shown(this.context.looks)),
       folding,
       foundMarks,
+      authorMargin,
       environments,
       headingInView,
       selectionBar,

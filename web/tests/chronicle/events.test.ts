@@ -60,10 +60,9 @@ describe('events', () => {
   it('stand under their days, with pins above what they name, whenever those were set', () => {
     const days = byDays([event(3), event(2), event(1)], [pin(1, 25), pin(2, 24), pin(3, 99)]);
     expect(days.map(({ day, lines }) => [day.slice(5), ...lines.map((l) => l.pin?.name ?? l.event!.number)])).toEqual([
-      ['05-05', 'Pin 3'],
-      ['03-03', 3, 'Pin 1'],
-      ['03-02', 2, 'Pin 2'],
-      ['03-01', 1],
+      ['03-03', 'Pin 3', 3],
+      ['03-02', 'Pin 1', 2],
+      ['03-01', 'Pin 2', 1],
     ]);
   });
 });
