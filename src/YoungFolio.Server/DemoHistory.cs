@@ -160,6 +160,41 @@ internal static partial class DemoHistory
         }
     }
 
+    // What was said in the margin: on which words of which file, by whom, and what was answered.
+    private static readonly (string Path, string Words, int Person, double DaysAgo, string Text, (int Person, double DaysAgo, string Text)[] Replies, bool IsSettled)[] s_notes =
+    [
+        ("chapters/growth.tex", "The largest thallus in it is a poor witness", Anton, 0.6, "Poor by how much? @Ilse, the reader will want a number here, and Figure 3.2 could give it.", [(Ilse, 0.3, "About four years at eight quadrats. I'll say so.")], false),
+        ("chapters/walls.tex", "the worse one when they are not", Anton, 0.58, "Say once more which faces: by now one has forgotten.", [], false),
+        ("chapters/why.tex", "What a date is good for", Anton, 30.1, "A good beginning. Could the farms come in earlier?", [(Ilse, 29.9, "They do now."), (Anton, 29.2, "Better.")], true),
+        ("chapters/valley.tex", "Two quarries gave", Bao, 3.2, "@Ilse, the estate map has a third one, north of the mill. Shall I add it?", [], false),
+    ];
+
+    /// <summary>Writes the notes in the margin.</summary>
+    public static async Task SetNotesAsync(ManuscriptStores stores, NoteStore notes, int manuscript, IReadOnlyList<int> people)
+    {
+        DateTime now = DateTime.UtcNow;
+        IReadOnlyList<FileEntity> files = await stores.Files.FilesAsync(manuscript);
+        foreach (var note in s_notes)
+        {
+            FileEntity file = files.First(f => f.Path == note.Path);
+            LiveText text = await stores.Texts.TextAsync(file.Id);
+            int from = text.Text.IndexOf(note.Words, StringComparison.Ordinal);
+            int id = await notes.AddAsync(new MarginNote
+            {
+                ManuscriptId = manuscript, FileId = file.Id, Version = text.Version, From = from, To = from + note.Words.Length, Words = note.Words, PersonId = people[note.Person], At = now.AddDays(-note.DaysAgo), Text = note.Text,
+            });
+            foreach ((int person, double daysAgo, string words) in note.Replies)
+            {
+                await notes.ReplyAsync(manuscript, people[person], id, words, now.AddDays(-daysAgo));
+            }
+
+            if (note.IsSettled)
+            {
+                await notes.SettleAsync(manuscript, people[Ilse], id, true, now.AddDays(-29));
+            }
+        }
+    }
+
     // The next place from here on where nobody leaves something open: behind a paragraph, and within no environment.
     private static int Border(List<string> pieces, int at)
     {

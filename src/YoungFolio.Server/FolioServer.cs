@@ -66,6 +66,7 @@ public static class FolioServer
         builder.Services.AddSingleton<ChronicleService>();
         builder.Services.AddHostedService(static s => s.GetRequiredService<ChronicleService>());
         builder.Services.AddSingleton<Restoring>();
+        builder.Services.AddSingleton<NoteFollowing>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
         builder.Services.AddHostedService<Upkeep>();
@@ -134,6 +135,7 @@ public static class FolioServer
         WritingApi.Map(manuscript);
         LogApi.Map(manuscript);
         ChronicleApi.Map(manuscript);
+        NotesApi.Map(manuscript);
         if (options.Demo)
         {
             Catalogue.Map(app);
@@ -176,6 +178,7 @@ public static class FolioServer
         services.AddSingleton<NewsReader>();
         services.AddSingleton<WritingStore>();
         services.AddSingleton<ChronicleStore>();
+        services.AddSingleton<NoteStore>();
         services.AddSingleton<SetUpStore>();
     }
 

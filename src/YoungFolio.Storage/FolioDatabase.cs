@@ -75,6 +75,12 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Their proofs.</summary>
     public DbSet<PinProof> PinProofs => Set<PinProof>();
 
+    /// <summary>Notes in the margin.</summary>
+    public DbSet<MarginNote> MarginNotes => Set<MarginNote>();
+
+    /// <summary>What was answered to them.</summary>
+    public DbSet<NoteReply> NoteReplies => Set<NoteReply>();
+
     /// <summary>Which state of the data this is.</summary>
     public DbSet<Generation> Generations => Set<Generation>();
 
@@ -117,6 +123,9 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<Pin>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(p => p.ManuscriptId);
         builder.Entity<PinProof>().HasKey(p => p.PinId);
         builder.Entity<PinProof>().HasOne<Pin>().WithOne().HasForeignKey<PinProof>(p => p.PinId);
+        builder.Entity<MarginNote>().HasIndex(n => n.ManuscriptId);
+        builder.Entity<MarginNote>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(n => n.ManuscriptId);
+        builder.Entity<MarginNote>().HasMany(n => n.Replies).WithOne().HasForeignKey(r => r.NoteId);
         builder.Entity<SavedSetUp>().HasIndex(s => new { s.PersonId, s.Name }).IsUnique();
         builder.Entity<SavedSetUp>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId).OnDelete(DeleteBehavior.Cascade);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Files).WithOne().HasForeignKey(p => p.ManuscriptId);

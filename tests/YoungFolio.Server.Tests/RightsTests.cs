@@ -17,7 +17,7 @@ public sealed class RightsTests : RunningServer
 {
     private static readonly string[] s_roles = ["nobody", "stranger", "reader", "reviewer", "author", "owner", "script"];
 
-    // Letters: s anyone signed in, S scripts too, r readers and up, a authors and up, o the owner; * everyone; a "+" lets scripts in too.
+    // Letters: s anyone signed in, S scripts too, r readers and up, v reviewers and up, a authors and up, o the owner; * everyone; a "+" lets scripts in too.
     private static readonly Dictionary<string, string> s_routes = new()
     {
         ["GET /api/session"] = "*",
@@ -102,6 +102,12 @@ public sealed class RightsTests : RunningServer
         ["DELETE /api/manuscripts/{id}/pins/{pin}"] = "a",
         ["GET /api/manuscripts/{id}/pins/{pin}/pdf"] = "r",
         ["GET /api/manuscripts/{id}/history"] = "r",
+        ["GET /api/manuscripts/{id}/notes"] = "r",
+        ["POST /api/manuscripts/{id}/notes"] = "v",
+        ["PATCH /api/manuscripts/{id}/notes/{note}"] = "v",
+        ["DELETE /api/manuscripts/{id}/notes/{note}"] = "v",
+        ["POST /api/manuscripts/{id}/notes/{note}/replies"] = "v",
+        ["POST /api/manuscripts/{id}/notes/{note}/settled"] = "v",
         ["GET /api/manuscripts/{id}/compare"] = "r",
         ["GET /api/manuscripts/{id}/compare/print"] = "r",
         ["GET /api/manuscripts/{id}/compare/print/pdf"] = "r",
@@ -233,6 +239,7 @@ public sealed class RightsTests : RunningServer
         'S' => role is not "nobody",
         _ when role == "script" => who.EndsWith('+'),
         'r' => role is "reader" or "reviewer" or "author" or "owner",
+        'v' => role is "reviewer" or "author" or "owner",
         'a' => role is "author" or "owner",
         _ => role == "owner",
     };

@@ -110,6 +110,11 @@ test('axe-core finds nothing wrong on any screen and dialog, at 100 and 200 %', 
     await page.getByRole('menu').waitFor();
     await look('menu');
     await page.keyboard.press('Escape');
+    await page.getByRole('tab', { name: /^Notes/ }).click();
+    await page.locator('[data-thread]').first().getByRole('button').first().click();
+    await page.getByRole('textbox', { name: 'Answer' }).waitFor();
+    await look('notes');
+    await page.getByRole('tab', { name: 'Files' }).click();
     await dialog('new file', 'New');
     await dialog('people', 'People');
     await page.goto(`${running.demo.address}/m/1/set-up`);

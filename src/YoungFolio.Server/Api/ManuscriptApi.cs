@@ -27,9 +27,10 @@ namespace YoungFolio.Server.Api;
 /// <param name="Deadline">The day on which it is due.</param>
 /// <param name="IsArchived">Whether it is in one's archive.</param>
 /// <param name="IsTemplate">Whether others may begin as it.</param>
+/// <param name="NotesToMe">How many open notes in its margin name one.</param>
 public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
-    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate);
+    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate, int NotesToMe);
 
 /// <summary>A file in a list.</summary>
 public sealed record FileView(int Id, string Path, bool IsText, int Version);
@@ -76,7 +77,7 @@ public static class ManuscriptApi
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder api, RouteGroupBuilder manuscript)
     {
-        api.MapGet("/manuscripts", async (ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, Presence presence, NewsReader news, PeopleStore people) =>
+        api.MapGet("/manuscripts", async (ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, Presence presence, NewsReader news, PeopleStore people, NoteStore notes) =>
         {
             var shelf = new List<ShelfEntry>();
             foreach (ManuscriptEntity m in await store.ShelfAsync(user.PersonId()))
@@ -85,7 +86,8 @@ public static class ManuscriptApi
                 Membership own = m.Members.First(x => x.PersonId == user.PersonId());
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, own.Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
-                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate));
+                    glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate,
+                    (await notes.ListAsync(m.Id)).Count(n => n.SettledBy is null && NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(user.PersonId()))));
             }
 
             return shelf;

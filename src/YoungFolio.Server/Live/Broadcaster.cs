@@ -71,6 +71,9 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
             case AidsChanged:
                 await SendAsync(group.SendAsync("aids", stop));
                 break;
+            case NotesChanged:
+                await SendAsync(group.SendAsync("notes", stop));
+                break;
             case PinsChanged:
                 await SendAsync(group.SendAsync("pins", stop));
                 break;

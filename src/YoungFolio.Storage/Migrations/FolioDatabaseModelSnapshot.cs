@@ -494,6 +494,57 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Manuscripts");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.MarginNote", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("FileId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsGone")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime?>("SettledAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("SettledBy")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("To")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId");
+
+                    b.ToTable("MarginNotes");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Membership", b =>
                 {
                     b.Property<int>("ManuscriptId")
@@ -519,6 +570,32 @@ namespace YoungFolio.Storage.Migrations
                     b.HasIndex("PersonId");
 
                     b.ToTable("Memberships");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.NoteReply", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("NoteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("NoteId");
+
+                    b.ToTable("NoteReplies");
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.Person", b =>
@@ -885,6 +962,15 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.MarginNote", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.Membership", b =>
                 {
                     b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
@@ -900,6 +986,15 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
 
                     b.Navigation("Person");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.NoteReply", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.MarginNote", null)
+                        .WithMany("Replies")
+                        .HasForeignKey("NoteId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.Pin", b =>
@@ -952,6 +1047,11 @@ namespace YoungFolio.Storage.Migrations
                     b.Navigation("Files");
 
                     b.Navigation("Members");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.MarginNote", b =>
+                {
+                    b.Navigation("Replies");
                 });
 #pragma warning restore 612, 618
         }

@@ -25,5 +25,8 @@ public sealed record AidsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 /// <summary>Pins came, went, or have another name.</summary>
 public sealed record PinsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 
+/// <summary>Margin notes came, went, were answered or settled.</summary>
+public sealed record NotesChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+
 /// <summary>Another state of the data was put in the place of this one: nothing known before holds.</summary>
 public sealed record AllChanged() : StoreChange(0);

@@ -54,6 +54,7 @@ export type Template = Schema['TemplateView'];
 export type Beginning = Schema['BeginningView'];
 export type MarkupHelp = Schema['MarkupHelp'];
 export type BroughtIn = Schema['BroughtIn'];
+export type Note = Schema['NoteView'];
 export type ChronicleState = Schema['ChronicleView'];
 export type HistoryEvent = Schema['EventView'];
 export type Pin = Schema['PinView'];

@@ -16,6 +16,7 @@ import {
   type Manuscript,
   type MarkupHelp,
   type News,
+  type Note,
   type Offer,
   type Outbox,
   type People,
@@ -89,6 +90,7 @@ export const keys = {
   sources: (id: number) => [...of(id), 'sources'] as const,
   setUp: (id: number) => [...of(id), 'set-up'] as const,
   references: (id: number) => [...of(id), 'references'] as const,
+  notes: (id: number) => [...of(id), 'notes'] as const,
   chronicle: (id: number) => [...of(id), 'chronicle'] as const,
   found: (id: number) => [...of(id), 'found'] as const,
 };
@@ -301,6 +303,13 @@ export const printComparisonQuery = (id: number, from: number, to: number) =>
 /** Where that PDF is. */
 export const printedChanges = (id: number, from: number, to: number) =>
   `${at(id)}/compare/print/pdf?from=${from}&to=${to}`;
+
+/** The notes in the margin, with their passages where they are by now. */
+export const notesQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.notes(id),
+    queryFn: ({ signal }) => get<Note[]>(`${at(id)}/notes`, signal),
+  });
 
 /** Who wrote which stretch of a file. */
 export const authorsQuery = (id: number, file: number) =>

@@ -3619,6 +3619,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NoteView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/notes/{note}/replies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    note: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteWords"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/notes/{note}/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    note: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteSettled"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/notes/{note}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    note: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    note: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteWords"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4127,6 +4335,47 @@ export interface components {
         NewToken: {
             name: string;
         };
+        NoteSettled: {
+            isSettled: boolean;
+        };
+        NoteView: {
+            /** Format: int32 */
+            id: number;
+            /** Format: int32 */
+            file: number;
+            path: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            /** Format: int32 */
+            line: number;
+            words: string;
+            isGone: boolean;
+            person: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: string;
+            text: string;
+            settledBy: null | components["schemas"]["PersonView"];
+            replies: components["schemas"]["ReplyView"][];
+            names: number[];
+        };
+        NoteWish: {
+            /** Format: int32 */
+            file: number;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            text: null | string;
+        };
+        NoteWords: {
+            text: null | string;
+        };
         OfferedSource: {
             key: string;
             type: string;
@@ -4358,6 +4607,14 @@ export interface components {
             file: null | number;
             only: null | components["schemas"]["ChosenPlace"][];
         };
+        ReplyView: {
+            /** Format: int32 */
+            id: number;
+            person: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: string;
+            text: string;
+        };
         Restored: {
             isChanged: boolean;
             undo: components["schemas"]["UndoStep"][];
@@ -4551,6 +4808,8 @@ export interface components {
             deadline: null | string;
             isArchived: boolean;
             isTemplate: boolean;
+            /** Format: int32 */
+            notesToMe: number;
         };
         SignIn: {
             /** Format: int32 */

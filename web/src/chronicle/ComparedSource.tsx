@@ -22,7 +22,7 @@ export function ComparedSource(props: {
     <div className="px-5 pb-8">
       {files.map((file) => (
         <section key={file.id} aria-label={file.path}>
-          <h3 className="sticky top-0 z-10 flex items-baseline gap-2 border-b border-rule bg-leaf pt-3 pb-1">
+          <h2 className="sticky top-0 z-10 flex items-baseline gap-2 border-b border-rule bg-leaf pt-3 pb-1">
             <span className="font-mono text-[13px]">{file.path}</span>
             {file.pathBefore && <span className="text-[12.5px] text-ink-2">was {file.pathBefore}</span>}
             {became[file.change] && (
@@ -47,7 +47,7 @@ export function ComparedSource(props: {
                 <RotateCcw className="size-3" aria-hidden /> The whole file as it was
               </button>
             )}
-          </h3>
+          </h2>
           {file.passages.map((change, i) => (
             <Passage
               key={i}

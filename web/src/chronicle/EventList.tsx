@@ -29,9 +29,9 @@ export function EventList(props: {
     <ol aria-label="History">
       {byDays(events, pins).map(({ day: of, lines }) => (
         <li key={of}>
-          <h3 className="sticky top-0 z-10 bg-leaf px-3 pt-2 pb-0.5 text-[11px] tracking-wide text-ink-2 uppercase">
+          <h2 className="sticky top-0 z-10 bg-leaf px-3 pt-2 pb-0.5 text-[11px] tracking-wide text-ink-2 uppercase">
             {day(`${of}T12:00:00`)}
-          </h3>
+          </h2>
           <ol>
             {lines.map(({ event, pin }) =>
               pin ? (

@@ -52,6 +52,8 @@ export interface LiveEvents {
   aids: () => void;
   /** Pins came, went, or have another name. */
   pins: () => void;
+  /** Margin notes came, went, were answered or settled. */
+  notes: () => void;
   compiling: () => void;
   proof: (news: ProofNews) => void;
   failed: () => void;
@@ -115,6 +117,7 @@ export class Live {
       'people',
       'aids',
       'pins',
+      'notes',
       'compiling',
       'proof',
       'failed',

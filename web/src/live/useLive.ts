@@ -108,6 +108,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
       }),
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
       live.on('aids', () => stale(keys.writing(manuscript))),
+      live.on('notes', () => stale(keys.notes(manuscript))),
       live.on('pins', () => stale(keys.chronicle(manuscript))),
       live.on('files', () =>
         stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript), keys.setUp(manuscript)),
@@ -119,7 +120,12 @@ export function useHearsay(live: Live | null, manuscript: number) {
         if (known && known.revision === news.from && !known.asOf && news.difference)
           client.setQueryData(queryKey, { ...applied(known, news.difference), isBehind: news.isBehind });
         else stale(keys.proof(manuscript));
-        stale(keys.sources(manuscript), keys.references(manuscript), keys.chronicle(manuscript));
+        stale(
+          keys.sources(manuscript),
+          keys.references(manuscript),
+          keys.chronicle(manuscript),
+          keys.notes(manuscript),
+        );
       }),
       // Another state's revisions may be lower.
       live.on('restored', () => void client.resetQueries({ queryKey: keys.proof(manuscript) })),

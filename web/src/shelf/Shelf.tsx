@@ -9,6 +9,7 @@ import { shelfQuery } from '../api/queries';
 import { Brand, Initials } from '../ui/Brand';
 import { DropZone } from '../ui/DropZone';
 import { moment } from '../ui/time';
+import { plural } from '../ui/words';
 import { tell } from '../write/NewsStrip';
 import { useKept } from '../ui/useKept';
 import { Book } from './Book';
@@ -55,6 +56,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
   const due = shelf
     .filter((e) => e.deadline && daysUntil(e.deadline, today) <= Near)
     .sort((a, b) => a.deadline!.localeCompare(b.deadline!));
+  const noted = shelf.filter((e) => e.notesToMe > 0);
   const marks = [...new Set(shelf.map((e) => e.mark).filter(Boolean))].sort();
   const shown = arranged(shelf, words, order).filter((e) => !mark || e.mark === mark);
   const away = entries?.filter((e) => e.keptUntil) ?? [];
@@ -113,7 +115,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             </button>
           </div>
         </div>
-        {due.length > 0 && (
+        {due.length + noted.length > 0 && (
           <section aria-label="Waits for you" className="mt-5 rounded bg-note px-4 py-2.5">
             <h2 className="text-[11px] tracking-wide text-ink-2 uppercase">Waits for you</h2>
             <ul className="mt-1 space-y-0.5">
@@ -127,6 +129,18 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                   </Link>{' '}
                   {dueIn(daysUntil(e.deadline!, today))}
                   {e.toFix ? `, with ${e.toFix} to fix` : ''}.
+                </li>
+              ))}
+              {noted.map((e) => (
+                <li key={`n${e.id}`}>
+                  {plural(e.notesToMe, 'open note')} to you in{' '}
+                  <Link
+                    to={`/m/${e.id}/write?notes=me`}
+                    className="text-slate underline decoration-slate/40 hover:decoration-slate"
+                  >
+                    {e.title}
+                  </Link>
+                  .
                 </li>
               ))}
             </ul>

@@ -7,13 +7,14 @@ import {
   useSyncExternalStore,
   type Ref,
 } from 'react';
-import type { Finding, FoundFile, ManuscriptFile, Repair } from '../api/client';
+import type { Finding, FoundFile, ManuscriptFile, Note, Repair } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { Waiting } from '../ui/Waiting';
 import type { Pointed } from './completion/pointed';
 import type { MakeKind } from './making/makes';
 import type { OpenText } from './openText';
 import type { Hint } from './source/hints';
+import { NoteWanted } from './source/selectionBar';
 import type { Authors } from './useAuthors';
 import type { NameAct } from './useNames';
 
@@ -57,12 +58,19 @@ interface Props {
   onHint: (hint: Hint) => void;
   /** What was found in this text. */
   found: FoundFile | null;
+  /** The notes on its passages, and the one that is chosen. */
+  notes: readonly Note[];
+  note: number;
+  mayNote: boolean;
+  /** A note is wanted on what is chosen. */
+  onNote: () => void;
+  onOpenNote: (id: number) => void;
   /** Who wrote what of it, where that is wanted. */
   authors: Authors | null;
 }
 
 /** Shows the markup of one file. The text itself is kept on the desk, so that going away and back loses nothing. */
-export function SourceLeaf({ file, findings, foundIn, found, authors, ref, ...events }: Props) {
+export function SourceLeaf({ file, findings, foundIn, found, authors, notes, note, mayNote, ref, ...events }: Props) {
   const { desk, present } = useRoom();
   const host = useRef<HTMLDivElement>(null);
   const [text, setText] = useState<OpenText | null>(null);
@@ -137,6 +145,32 @@ export function SourceLeaf({ file, findings, foundIn, found, authors, ref, ...ev
 
   useEffect(() => text?.markFound(found?.places ?? [], found?.version ?? 0), [text, found]);
 
+  useEffect(
+    () =>
+      text?.markNotes(
+        notes
+          .filter((n) => n.file === file.id && !n.isGone && (n.settledBy === null || n.id === note))
+          .map((n) => ({ id: n.id, version: n.version, from: n.from, to: n.to, isChosen: n.id === note })),
+      ),
+    [text, file.id, notes, note],
+  );
+  const onNote = useEffectEvent(events.onNote);
+  const onOpenNote = useEffectEvent(events.onOpenNote);
+  useEffect(() => {
+    const box = host.current;
+    const ask = () => onNote();
+    const open = (event: MouseEvent) => {
+      const noted = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-note]') : null;
+      if (noted) onOpenNote(Number(noted.dataset.note));
+    };
+    box?.addEventListener(NoteWanted, ask);
+    box?.addEventListener('click', open);
+    return () => {
+      box?.removeEventListener(NoteWanted, ask);
+      box?.removeEventListener('click', open);
+    };
+  }, []);
+
   useEffect(() => text?.showAuthors(authors?.stretches ?? null, authors?.version ?? 0), [text, authors]);
 
   useImperativeHandle(ref, () => ({
@@ -153,7 +187,7 @@ export function SourceLeaf({ file, findings, foundIn, found, authors, ref, ...ev
   return (
     <div className="min-h-0 flex-1 overflow-hidden">
       {!text && <Waiting what="The text" failure={failure} />}
-      <div ref={host} className="h-full" data-testid="source" />
+      <div ref={host} className="h-full" data-testid="source" data-reads={mayNote ? undefined : true} />
     </div>
   );
 }

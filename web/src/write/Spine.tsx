@@ -22,14 +22,17 @@ interface Props {
   onFace: (face: string) => void;
   /** Its third face. */
   find: ReactNode;
+  /** Its fourth face, and how many notes are open. */
+  notes: ReactNode;
+  openNotes: number;
 }
 
 const tab =
-  'truncate rounded px-1.5 py-0.5 text-[12.5px] text-ink-2 data-[state=active]:font-semibold data-[state=active]:text-ink';
+  'shrink-0 rounded px-1 py-0.5 text-[12px] text-ink-2 data-[state=active]:font-semibold data-[state=active]:text-ink';
 
 /** The column between the leaves: the structure as printed, and the files. */
 export const Spine = memo(function Spine(props: Props) {
-  const { report, fold, face, onFace, find } = props;
+  const { report, fold, face, onFace, find, notes, openNotes } = props;
   return (
     <Tabs.Root
       value={face}
@@ -47,6 +50,9 @@ export const Spine = memo(function Spine(props: Props) {
           </Tabs.Trigger>
           <Tabs.Trigger value="find" className={tab}>
             Find
+          </Tabs.Trigger>
+          <Tabs.Trigger value="notes" className={tab}>
+            Notes{openNotes > 0 && <span className="ml-0.5 font-normal text-ochre-ink">{openNotes}</span>}
           </Tabs.Trigger>
         </Tabs.List>
         {fold && (
@@ -68,6 +74,9 @@ export const Spine = memo(function Spine(props: Props) {
       </Tabs.Content>
       <Tabs.Content value="find" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
         {find}
+      </Tabs.Content>
+      <Tabs.Content value="notes" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        {notes}
       </Tabs.Content>
       <p className="flex shrink-0 flex-wrap justify-between gap-x-2 border-t border-rule px-3 py-2.5 text-[12.5px] text-ink-2">
         <span>{report ? plural(report.pages, 'page') : '\u00a0'}</span>

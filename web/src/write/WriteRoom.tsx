@@ -1,3 +1,4 @@
+import { useSearchParams } from 'react-router';
 import { UserPen } from 'lucide-react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
@@ -8,6 +9,7 @@ import {
   type FoundFile,
   type FoundPlace,
   type ManuscriptFile,
+  type Note,
   type OutlineLine,
   type ProofState,
 } from '../api/client';
@@ -47,7 +49,10 @@ import { RenameDialog } from './RenameDialog';
 import { useLeft } from './useLeft';
 import { useAuthors } from './useAuthors';
 import { useMends } from './useMends';
+import type { NoteFilter } from '../notes/notes';
+import { NotesFace } from '../notes/NotesFace';
 import { useNames } from './useNames';
+import { useNotes } from './useNotes';
 import { useOpenFile } from './useOpenFile';
 
 /** The Write room: source leaf, spine and proof leaf, in step. */
@@ -141,6 +146,36 @@ export default function WriteRoom() {
     });
     finder.current?.begin(words, isWide, replaces, isWhole);
   };
+  const noted = useNotes((note) => {
+    setFace('notes');
+    if (!note.isGone && note.path)
+      openThen(note.path, () => source.current?.showStretch(note.from, note.to - note.from, note.version));
+  });
+  // An address may lead to the notes that name one.
+  const [address, setAddress] = useSearchParams();
+  const [, setFilter] = useKept<NoteFilter>('which notes', 'open');
+  const wantsNotes = address.get('notes') === 'me';
+  useEffect(() => {
+    if (!wantsNotes) return;
+    setFace('notes');
+    setFilter('me');
+    setAddress(
+      (now) => {
+        now.delete('notes');
+        return now;
+      },
+      { replace: true },
+    );
+  }, [wantsNotes, setFace, setFilter, setAddress]);
+  const writeNote = () => {
+    const place = file && noted.mayNote ? source.current?.text()?.chosen() : null;
+    if (!file || !place) return;
+    flushSync(() => {
+      setFace('notes');
+      setLeaf('spine');
+    });
+    noted.write({ file: file.id, ...place });
+  };
   const names = useNames({
     report: proof?.report,
     manuscript,
@@ -187,6 +222,7 @@ export default function WriteRoom() {
       if (face !== undefined) find('', face, name.startsWith('Replace'));
       else if (name === 'Follow the words in the proof') setFollows(!follows);
       else if (name === 'Quiet markup') setIsQuiet(!isQuiet);
+      else if (name === 'Write a note') writeNote();
       else if (name === 'Who wrote this') setShowsAuthors(!showsAuthors);
       else openPdf();
     },
@@ -286,6 +322,14 @@ export default function WriteRoom() {
               onHint={setHint}
               found={found?.file === file.id ? found : null}
               authors={authors}
+              notes={noted.notes ?? noNotes}
+              note={noted.chosen}
+              mayNote={noted.mayNote}
+              onNote={writeNote}
+              onOpenNote={(of) => {
+                const note = noted.notes?.find((n) => n.id === of);
+                if (note) noted.choose(note);
+              }}
             />
             <FindingsPane
               findings={findings}
@@ -313,6 +357,18 @@ export default function WriteRoom() {
             face={face}
             onFace={setFace}
             find={findFace}
+            openNotes={noted.open}
+            notes={
+              <NotesFace
+                notes={noted.notes}
+                outline={proof?.report.outline ?? noOutline}
+                chosen={noted.chosen}
+                mayNote={noted.mayNote}
+                writing={noted.writing}
+                onChoose={noted.choose}
+                onWritten={noted.written}
+              />
+            }
           />
         )}
         proof={
@@ -351,6 +407,7 @@ export default function WriteRoom() {
 }
 
 const noFindings: Finding[] = [];
+const noNotes: Note[] = [];
 
 /** What can be done in this room by name. */
 const actions = [
@@ -361,6 +418,7 @@ const actions = [
   { name: 'Follow the words in the proof' },
   { name: 'Quiet markup' },
   { name: 'Who wrote this' },
+  { name: 'Write a note', key: 'Mod-Alt-n' },
   { name: 'The proof as a PDF', key: 'Mod-p' },
 ];
 

@@ -52,12 +52,13 @@ import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { authorMargin, setAuthors, type AuthoredStretch } from './source/authors';
 import { foundMarks, setFound } from './source/found';
+import { notedMarks, setNoted, type NotedStretch } from './source/noted';
 import { headingInView } from './source/headingAbove';
 import { heldPlaces } from './source/heldPlaces';
 import { hintOf, type Hint } from './source/hints';
 import { incoming, type IncomingListener } from './source/incoming';
 import { bind } from './source/keys';
-import { selectionBar } from './source/selectionBar';
+import { askForNote, selectionBar } from './source/selectionBar';
 import { showNextUnknown, spelling, SpellingLook } from './source/spelling';
 import { TypedWord } from './source/typedWord';
 import { pairedCommands, wrapKeys } from './source/wrapping';
@@ -262,6 +263,24 @@ export class OpenText {
   /** Marks stretches of an earlier version of the text. */
   markFound(places: readonly { offset: number; length: number }[], version: number) {
     this.view.dispatch({ effects: setFound.of(places.map((p) => this.now(p.offset, p.length, version))) });
+  }
+
+  /** Marks passages with notes, each a place of a version of the text. */
+  markNotes(notes: readonly (NotedStretch & { version: number })[]) {
+    const now = notes.map((n) => ({ ...n, ...this.now(n.from, n.to - n.from, n.version) }));
+    this.view.dispatch({ effects: setNoted.of(now) });
+  }
+
+  /** The chosen words, or else the line of the cursor, as a place of the text that the server has; null where there is nothing. */
+  chosen(): { version: number; from: number; to: number; words: string } | null {
+    const { doc, selection } = this.view.state;
+    const { main } = selection;
+    const line = doc.lineAt(main.head);
+    const { from, to } = main.empty ? line : main;
+    const stored = this.sync.stored;
+    const back = stored && this.sync.carrierBack(stored.version);
+    if (!back || !doc.sliceString(from, to).trim()) return null;
+    return { version: stored.version, from: back(from), to: back(to), words: doc.sliceString(from, to) };
   }
 
   /** Shows who wrote what of an earlier version of the text; null: shows it no longer. */
@@ -501,6 +520,7 @@ export class OpenText {
           return true;
         }),
         bind('F7', this.make('table'), showNextUnknown),
+        bind('Mod-Alt-n', askForNote),
         bind('Mod-m', this.make('formula')),
         bind('F9', this.make('reference'), this.make('citation')),
         bind('Mod-d', selectNextOccurrence),
@@ -530,6 +550,7 @@ export class OpenText {
       this.looks.of(shown(this.context.looks)),
       folding,
       foundMarks,
+      notedMarks,
       authorMargin,
       environments,
       headingInView,

@@ -4,6 +4,14 @@ import { showTooltip, type EditorView, type Tooltip } from '@codemirror/view';
 import { written } from '../../ui/keyNames';
 import { surround, surroundings, wrapIn, wraps } from './wrapping';
 
+/** The name of the event by which a text asks for a note on what is chosen in it. */
+export const NoteWanted = 'note-wanted';
+
+export const askForNote = (view: EditorView) => {
+  view.dom.dispatchEvent(new CustomEvent(NoteWanted, { bubbles: true }));
+  return true;
+};
+
 /** What can be done with chosen words, for hands on the mouse; commands are there by key too. */
 function makeBar(view: EditorView): HTMLElement {
   const bar = document.createElement('div');
@@ -23,6 +31,8 @@ function makeBar(view: EditorView): HTMLElement {
     };
     bar.append(button);
   };
+  add('Note', `What you have to say of these words, in the margin  ${written('Mod-Alt-n')}`, () => askForNote(view));
+  if (view.state.readOnly) return bar;
   for (const { name, command, key } of wraps) {
     add(name, `\\${command}{…}  ${written(key)}`, () => view.dispatch(wrapIn(view.state, command)));
   }
@@ -35,7 +45,7 @@ function makeBar(view: EditorView): HTMLElement {
 
 const tooltip = (state: EditorState): Tooltip | null => {
   const { main } = state.selection;
-  if (main.empty || state.readOnly || state.selection.ranges.length > 1) return null;
+  if (main.empty || state.selection.ranges.length > 1) return null;
   return { pos: main.from, above: true, create: (view) => ({ dom: makeBar(view) }) };
 };
 

@@ -1,0 +1,144 @@
+using System.Security.Claims;
+using YoungFolio.Chronicle;
+using YoungFolio.Cowriting;
+using YoungFolio.Server.History;
+using YoungFolio.Server.Security;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Api;
+
+/// <summary>An answer to a note.</summary>
+public sealed record ReplyView(int Id, PersonView? Person, DateTime At, string Text);
+
+/// <summary>A note in the margin.</summary>
+/// <param name="Id">Its number.</param>
+/// <param name="File">The file of its passage.</param>
+/// <param name="Path">The file's path; empty: the file is gone.</param>
+/// <param name="Version">The version of the text that the place is of.</param>
+/// <param name="From">The passage's first character.</param>
+/// <param name="To">The place behind its last one.</param>
+/// <param name="Line">Its line, from 1.</param>
+/// <param name="Words">The passage's words, or what they were.</param>
+/// <param name="IsGone">Whether they are gone.</param>
+/// <param name="Person">Who wrote it.</param>
+/// <param name="At">When, in UTC.</param>
+/// <param name="Text">What it says.</param>
+/// <param name="SettledBy">Who settled it; null: it is open.</param>
+/// <param name="Replies">What was answered.</param>
+/// <param name="Names">The people whom it or an answer names, by their numbers.</param>
+public sealed record NoteView(
+    int Id, int File, string Path, int Version, int From, int To, int Line, string Words, bool IsGone, PersonView? Person, DateTime At, string Text, PersonView? SettledBy, IReadOnlyList<ReplyView> Replies, IReadOnlyList<int> Names);
+
+/// <summary>A note that is to be written, on a passage of a version of a text.</summary>
+public sealed record NoteWish(int File, int Version, int From, int To, string? Text);
+
+/// <summary>Words of a note or an answer.</summary>
+public sealed record NoteWords(string? Text);
+
+/// <summary>Whether a note is settled.</summary>
+public sealed record NoteSettled(bool IsSettled);
+
+/// <summary>Margin notes: threads on passages, which move with the text.</summary>
+public static class NotesApi
+{
+    /// <summary>Adds the routes.</summary>
+    public static void Map(RouteGroupBuilder manuscript)
+    {
+        RouteGroupBuilder group = manuscript.MapGroup("/notes");
+        group.MapGet("/", async (int id, NoteFollowing following, FileStore files, TextStore texts, ManuscriptStore store, PeopleStore people) =>
+        {
+            IReadOnlyList<MarginNote> notes = await following.FollowAsync(id);
+            IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(notes.SelectMany(n => n.Replies.Select(r => r.PersonId).Append(n.PersonId).Append(n.SettledBy ?? n.PersonId)).Distinct());
+            List<Membership> members = (await store.ManuscriptAsync(id)).Members;
+            var paths = (await files.FilesAsync(id)).ToDictionary(f => f.Id, f => f.Path);
+            var views = new List<NoteView>();
+            foreach (MarginNote n in notes)
+            {
+                string text = paths.ContainsKey(n.FileId) ? (await texts.TextAsync(n.FileId)).Text : "";
+                views.Add(new NoteView(
+                    n.Id, n.FileId, paths.GetValueOrDefault(n.FileId, ""), n.Version, n.From, n.To, 1 + text.AsSpan(0, Math.Min(n.From, text.Length)).Count('\n'), n.Words, n.IsGone, View(n.PersonId), n.At, n.Text,
+                    n.SettledBy is { } settled ? View(settled) : null, [.. n.Replies.Select(r => new ReplyView(r.Id, View(r.PersonId), r.At, r.Text))],
+                    [.. Named(members, n.Replies.Select(r => r.Text).Prepend(n.Text))]));
+            }
+
+            return views;
+
+            PersonView? View(int person) => by.TryGetValue(person, out Person? found) ? SessionApi.View(found) : null;
+        }).Needs(Role.Reader);
+        group.MapPost("/", async (int id, NoteWish wish, ClaimsPrincipal user, NoteStore notes, TextStore texts, FileStore files, ManuscriptStore store, PeopleStore people) =>
+        {
+            await files.FileAsync(id, wish.File);
+            LiveText now = await texts.TextAsync(wish.File);
+            if (wish.Version < 0 || wish.Version > now.Version || wish.From < 0 || wish.To < wish.From)
+            {
+                return NoPassage();
+            }
+
+            // What others typed since carries the passage along.
+            (int from, int to) = (wish.From, wish.To);
+            foreach (Update update in (await texts.UpdatesSinceAsync(id, wish.File, wish.Version)).Take(now.Version - wish.Version))
+            {
+                from = update.Changes.MapPosition(Math.Min(from, update.Changes.LengthBefore), Side.After);
+                to = Math.Max(from, update.Changes.MapPosition(Math.Min(to, update.Changes.LengthBefore), Side.Before));
+            }
+
+            if (to <= from || to > now.Text.Length)
+            {
+                return NoPassage();
+            }
+
+            var anchor = PassageAnchor.Of(wish.File, now.Version, now.Text, from, to);
+            int made = await notes.AddAsync(new MarginNote { ManuscriptId = id, FileId = anchor.File, Version = anchor.Version, From = anchor.From, To = anchor.To, Words = anchor.Words, PersonId = user.PersonId(), Text = wish.Text ?? "" });
+            await WriteToAsync(id, made, user, wish.Text ?? "", store, people);
+            return Results.Ok(made);
+        }).Needs(Role.Reviewer).Produces<int>();
+        group.MapPost("/{note:int}/replies", async (int id, int note, NoteWords words, ClaimsPrincipal user, NoteStore notes, ManuscriptStore store, PeopleStore people) =>
+        {
+            await notes.ReplyAsync(id, user.PersonId(), note, words.Text ?? "");
+            await WriteToAsync(id, note, user, words.Text ?? "", store, people);
+            return note;
+        }).Needs(Role.Reviewer);
+        group.MapPost("/{note:int}/settled", (int id, int note, NoteSettled settled, ClaimsPrincipal user, NoteStore notes) => notes.SettleAsync(id, user.PersonId(), note, settled.IsSettled)).Needs(Role.Reviewer);
+        group.MapPatch("/{note:int}", (int id, int note, NoteWords words, ClaimsPrincipal user, NoteStore notes) => notes.RewriteAsync(id, user.PersonId(), note, words.Text ?? "")).Needs(Role.Reviewer);
+        group.MapDelete("/{note:int}", async (int id, int note, ClaimsPrincipal user, NoteStore notes, ManuscriptStore store) =>
+        {
+            await notes.DeleteAsync(id, user.PersonId(), note, await store.RoleOfAsync(id, user.PersonId()) == Role.Owner);
+            return Results.NoContent();
+        }).Needs(Role.Reviewer);
+    }
+
+    /// <summary>The members whom words name: by an @ and their name, or its first word where no other has it.</summary>
+    internal static IEnumerable<int> Named(IReadOnlyList<Membership> members, IEnumerable<string> texts)
+    {
+        string[] all = [.. texts];
+        return members.Where(m => all.Any(t => Names(t, m.Person!.Name)
+            || (Names(t, First(m.Person.Name)) && members.Count(o => First(o.Person!.Name).Equals(First(m.Person.Name), StringComparison.OrdinalIgnoreCase)) == 1))).Select(m => m.PersonId);
+
+        static string First(string name) => name.Split(' ')[0];
+
+        static bool Names(string text, string name)
+        {
+            for (int at = text.IndexOf('@', StringComparison.Ordinal); at >= 0; at = text.IndexOf('@', at + 1))
+            {
+                int end = at + 1 + name.Length;
+                if (end <= text.Length && text.AsSpan(at + 1, name.Length).Equals(name, StringComparison.OrdinalIgnoreCase) && (end == text.Length || !char.IsLetterOrDigit(text[end])))
+                {
+                    return true;
+                }
+            }
+
+            return false;
+        }
+    }
+
+    private static async Task WriteToAsync(int id, int note, ClaimsPrincipal user, string text, ManuscriptStore store, PeopleStore people)
+    {
+        int[] named = [.. Named((await store.ManuscriptAsync(id)).Members, [text]).Where(p => p != user.PersonId())];
+        if (named.Length > 0)
+        {
+            await people.WriteOfNoteAsync(id, user.PersonId(), named, text, $"/m/{id}/write?note={note}");
+        }
+    }
+
+    private static IResult NoPassage() => Results.Json(new Problem("The passage that the note is on isn’t there any more. Choose it again."), statusCode: 409);
+}

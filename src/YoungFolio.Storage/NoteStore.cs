@@ -1,0 +1,126 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace YoungFolio.Storage;
+
+/// <summary>Margin notes, with what was answered and whether they are settled.</summary>
+public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+{
+    /// <summary>The most signs of a note or an answer.</summary>
+    public const int LongestText = 4000;
+
+    /// <summary>The most notes of a manuscript.</summary>
+    public const int MostNotes = 5000;
+
+    private const int LongestWords = 20_000;
+    private const int MostReplies = 200;
+
+    private DateTime Now => clock.GetUtcNow().UtcDateTime;
+
+    /// <summary>The notes of a manuscript, in the order in which they were written.</summary>
+    public async Task<IReadOnlyList<MarginNote>> ListAsync(int manuscript)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        List<MarginNote> notes = await database.MarginNotes.AsNoTracking().Include(n => n.Replies).Where(n => n.ManuscriptId == manuscript).OrderBy(n => n.Id).ToListAsync();
+        notes.ForEach(n => n.Replies.Sort((a, b) => a.Id.CompareTo(b.Id)));
+        return notes;
+    }
+
+    /// <summary>Writes a note.</summary>
+    /// <exception cref="StoreException">It says nothing, or too much, or there are too many.</exception>
+    public Task<int> AddAsync(MarginNote note)
+    {
+        ArgumentNullException.ThrowIfNull(note);
+        note.Text = Check(note.Text);
+        if (note.Words.Length > LongestWords)
+        {
+            throw new StoreException("A note is on a passage: choose fewer words.");
+        }
+
+        return scribe.RunAsync(note.PersonId, async session =>
+        {
+            await FileRules.TextFileAsync(session.Database, note.ManuscriptId, note.FileId);
+            if (await session.Database.MarginNotes.CountAsync(n => n.ManuscriptId == note.ManuscriptId) >= MostNotes)
+            {
+                throw new StoreException($"This manuscript has {MostNotes:N0} notes already. Delete some that are settled.");
+            }
+
+            note.At = note.At == default ? Now : note.At;
+            session.Database.MarginNotes.Add(note);
+            await session.Database.SaveChangesAsync();
+            session.Tell(new NotesChanged(note.ManuscriptId));
+            return note.Id;
+        });
+    }
+
+    /// <summary>Answers a note.</summary>
+    /// <exception cref="StoreException">It isn't there, or the answer says nothing, or too much.</exception>
+    public Task<int> ReplyAsync(int manuscript, int person, int id, string text, DateTime? at = null) => ChangeAsync(manuscript, person, id, async (session, note) =>
+    {
+        if (await session.Database.NoteReplies.CountAsync(r => r.NoteId == id) >= MostReplies)
+        {
+            throw new StoreException($"This note has {MostReplies} answers already. Write another one.");
+        }
+
+        note.Replies.Add(new NoteReply { PersonId = person, At = at ?? Now, Text = Check(text) });
+    });
+
+    /// <summary>Settles a note, or opens it again.</summary>
+    public Task<int> SettleAsync(int manuscript, int person, int id, bool isSettled, DateTime? at = null) => ChangeAsync(manuscript, person, id, (_, note) =>
+    {
+        // Settled twice it stays as the first one had it.
+        if (isSettled != note.SettledBy is not null)
+        {
+            note.SettledBy = isSettled ? person : null;
+            note.SettledAt = isSettled ? at ?? Now : null;
+        }
+
+        return Task.CompletedTask;
+    });
+
+    /// <summary>Changes what a note of one's own says.</summary>
+    /// <exception cref="StoreException">It is another's, or says nothing.</exception>
+    public Task<int> RewriteAsync(int manuscript, int person, int id, string text) => ChangeAsync(manuscript, person, id, (_, note) =>
+    {
+        note.Text = note.PersonId == person ? Check(text) : throw new StoreException("Only whoever wrote a note changes it.");
+        return Task.CompletedTask;
+    });
+
+    /// <summary>Deletes a note of one's own that nobody answered, or any for whoever owns the manuscript.</summary>
+    /// <exception cref="StoreException">It may not be deleted.</exception>
+    public Task<int> DeleteAsync(int manuscript, int person, int id, bool isOwner) => ChangeAsync(manuscript, person, id, async (session, note) =>
+    {
+        if (!isOwner && (note.PersonId != person || await session.Database.NoteReplies.AnyAsync(r => r.NoteId == id)))
+        {
+            throw new StoreException("A note that was answered stays: settle it instead.");
+        }
+
+        session.Database.MarginNotes.Remove(note);
+    });
+
+    /// <summary>Notes where passages are by now, so that following them stays quick. It changes nothing that anyone sees.</summary>
+    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<MarginNote> followed) => scribe.RunAsync(Scribe.House, async session =>
+    {
+        int kept = 0;
+        foreach (MarginNote now in followed)
+        {
+            kept += await session.Database.MarginNotes.Where(n => n.Id == now.Id && n.ManuscriptId == manuscript && (n.FileId != now.FileId || n.Version < now.Version)).ExecuteUpdateAsync(n => n
+                .SetProperty(x => x.FileId, now.FileId).SetProperty(x => x.Version, now.Version).SetProperty(x => x.From, now.From).SetProperty(x => x.To, now.To).SetProperty(x => x.Words, now.Words).SetProperty(x => x.IsGone, now.IsGone));
+        }
+
+        return kept;
+    });
+
+    private Task<int> ChangeAsync(int manuscript, int person, int id, Func<WriteSession, MarginNote, Task> change) => scribe.RunAsync(person, async session =>
+    {
+        MarginNote note = await session.Database.MarginNotes.FirstOrDefaultAsync(n => n.Id == id && n.ManuscriptId == manuscript) ?? throw new StoreException("This note isn't there any more.");
+        await change(session, note);
+        session.Tell(new NotesChanged(manuscript));
+        return note.Id;
+    });
+
+    private static string Check(string? text)
+    {
+        string words = (text ?? "").Trim();
+        return words.Length is > 0 and <= LongestText ? words : throw new StoreException($"Say something, in at most {LongestText:N0} signs.");
+    }
+}

@@ -1,0 +1,123 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Microsoft.Extensions.DependencyInjection;
+using YoungFolio.Cowriting;
+using YoungFolio.Server.Api;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.Tests;
+
+/// <summary>Margin notes over HTTP: threads on passages that move.</summary>
+public sealed class NotesApiTests : RunningServer
+{
+    private T The<T>()
+        where T : notnull => Application.Services.GetRequiredService<T>();
+
+    private static async Task<JsonElement> SendAsync(HttpClient client, HttpMethod method, string path, object body, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        using var request = new HttpRequestMessage(method, path) { Content = JsonContent.Create(body) };
+        using HttpResponseMessage answer = await client.SendAsync(request);
+        string text = await answer.Content.ReadAsStringAsync();
+        Assert.True(answer.StatusCode == expected, $"{answer.StatusCode}: {text}");
+        return text.Length == 0 ? default : JsonSerializer.Deserialize<JsonElement>(text);
+    }
+
+    private async Task TypeAsync(int manuscript, int file, int from, int to, string words)
+    {
+        LiveText now = await The<TextStore>().TextAsync(file);
+        await The<TextStore>().TypeAsync(manuscript, new Actor(2), file, now.Version, [new Update("2:t", ChangeSet.Replace(now.Text.Length, from, to, words))]);
+    }
+
+    private static JsonElement Of(JsonElement notes, int id) => notes.EnumerateArray().First(n => n.GetProperty("id").GetInt32() == id);
+
+    [Fact]
+    public async Task A_reviewer_writes_a_note_that_goes_along_with_its_passage_is_answered_settled_and_opened_again()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient anton = await SignInAsync("Anton Quill");
+        (int id, int main) = await MainFileAsync(ilse);
+        string path = $"/api/manuscripts/{id}/notes";
+        LiveText text = await The<TextStore>().TextAsync(main);
+        int from = text.Text.IndexOf("\\maketitle", StringComparison.Ordinal);
+        // Someone types before the note arrives.
+        await TypeAsync(id, main, 0, 0, "% first\n");
+        int note = (await SendAsync(anton, HttpMethod.Post, path, new { file = main, version = text.Version, from, to = from + 10, text = " Is this needed, @Ilse Marrable? <script>alert(1)</script> " })).GetInt32();
+        JsonElement made = Of(await JsonAsync(ilse, path), note);
+        Assert.Equal(("\\maketitle", from + 8, "Anton Quill"), (made.GetProperty("words").GetString(), made.GetProperty("from").GetInt32(), made.GetProperty("person").GetProperty("name").GetString()));
+        Assert.Equal("Is this needed, @Ilse Marrable? <script>alert(1)</script>", made.GetProperty("text").GetString());
+        Assert.Equal(1, made.GetProperty("names")[0].GetInt32());
+        // Whoever is named gets a letter.
+        string outbox = (await JsonAsync(ilse, "/api/outbox")).GetRawText();
+        Assert.Contains("Anton Quill names you in", outbox, StringComparison.Ordinal);
+
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{note}/replies", new { text = "It is." });
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{note}/settled", new { isSettled = true });
+        await SendAsync(anton, HttpMethod.Post, $"{path}/{note}/settled", new { isSettled = true });
+        made = Of(await JsonAsync(ilse, path), note);
+        Assert.Equal(("Ilse Marrable", "It is."), (made.GetProperty("settledBy").GetProperty("name").GetString(), made.GetProperty("replies")[0].GetProperty("text").GetString()));
+        await SendAsync(anton, HttpMethod.Post, $"{path}/{note}/settled", new { isSettled = false });
+        Assert.Equal(JsonValueKind.Null, Of(await JsonAsync(ilse, path), note).GetProperty("settledBy").ValueKind);
+
+        // Its words go, and come in elsewhere: it finds them again. Deleted for good it says what they were.
+        LiveText now = await The<TextStore>().TextAsync(main);
+        int at = now.Text.IndexOf("\\maketitle", StringComparison.Ordinal);
+        int longer = (await SendAsync(anton, HttpMethod.Post, path, new { file = main, version = now.Version, from = at, to = at + 30, text = "Longer" })).GetInt32();
+        string words = now.Text.Substring(at, 30);
+        await TypeAsync(id, main, at, at + 30, "");
+        JsonElement gone = Of(await JsonAsync(ilse, path), longer);
+        Assert.Equal((true, words), (gone.GetProperty("isGone").GetBoolean(), gone.GetProperty("words").GetString()));
+        FileEntity other = (await The<FileStore>().FilesAsync(id)).First(f => f.Path == "chapters/why.tex");
+        await TypeAsync(id, other.Id, 0, 0, words + "\n");
+        JsonElement found = Of(await JsonAsync(ilse, path), longer);
+        Assert.Equal((false, "chapters/why.tex", 0), (found.GetProperty("isGone").GetBoolean(), found.GetProperty("path").GetString(), found.GetProperty("from").GetInt32()));
+
+        // What may not be is refused in words.
+        await SendAsync(anton, HttpMethod.Delete, $"{path}/{note}", new { }, HttpStatusCode.Conflict);
+        await SendAsync(ilse, HttpMethod.Patch, $"{path}/{note}", new { text = "Other words" }, HttpStatusCode.Conflict);
+        await SendAsync(anton, HttpMethod.Post, path, new { file = main, version = 0, from = 5, to = 5, text = "x" }, HttpStatusCode.Conflict);
+        await SendAsync(anton, HttpMethod.Post, $"{path}/{note}/replies", new { text = "  " }, HttpStatusCode.Conflict);
+        await SendAsync(ilse, HttpMethod.Delete, $"{path}/{note}", new { }, HttpStatusCode.NoContent);
+        Assert.DoesNotContain((await JsonAsync(ilse, path)).EnumerateArray(), n => n.GetProperty("id").GetInt32() == note);
+    }
+
+    [Fact]
+    public async Task Five_hundred_notes_are_followed_through_much_typing_quickly_and_point_at_their_words()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, int main) = await MainFileAsync(ilse);
+        string body = string.Concat(Enumerable.Range(0, 500).Select(i => $"Passage number {i} of many.\n"));
+        LiveText first = await The<TextStore>().TextAsync(main);
+        await TypeAsync(id, main, first.Text.Length, first.Text.Length, body);
+        LiveText text = await The<TextStore>().TextAsync(main);
+        for (int i = 0; i < 500; i++)
+        {
+            int from = text.Text.IndexOf($"number {i} of", StringComparison.Ordinal);
+            await The<NoteStore>().AddAsync(new MarginNote { ManuscriptId = id, FileId = main, Version = text.Version, From = from, To = from + $"number {i} of".Length, Words = $"number {i} of", PersonId = 1, Text = $"{i}" });
+        }
+
+        for (int i = 0; i < 300; i++)
+        {
+            await TypeAsync(id, main, first.Text.Length, first.Text.Length, "x");
+        }
+
+        JsonElement[] notes = [.. (await JsonAsync(ilse, $"/api/manuscripts/{id}/notes")).EnumerateArray().Where(n => int.TryParse(n.GetProperty("text").GetString(), out _))];
+        string now = (await The<TextStore>().TextAsync(main)).Text;
+        Assert.Equal(500, notes.Length);
+        Assert.All(notes, n => Assert.Equal($"number {n.GetProperty("text").GetString()} of", now[n.GetProperty("from").GetInt32()..n.GetProperty("to").GetInt32()]));
+    }
+
+    [Theory]
+    [InlineData("Ask @Ilse about it.", "1")]
+    [InlineData("@bao tremlett: yes", "2")]
+    [InlineData("@Baobab and mail@Ilsemarrable", "")]
+    [InlineData("no one", "")]
+    [InlineData("@Ilse, @Bao", "1,2")]
+    public void People_are_named_by_a_sign_and_their_name(string text, string expected)
+    {
+        Membership[] members = [Of(1, "Ilse Marrable"), Of(2, "Bao Tremlett")];
+        Assert.Equal(expected, string.Join(',', NotesApi.Named(members, [text])));
+
+        static Membership Of(int id, string name) => new() { PersonId = id, Person = new Person { Name = name, Colour = "" } };
+    }
+}

@@ -1,0 +1,91 @@
+// A review: notes in the margin from the first to settled, by two people at once.
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { application, cursorIn, eventually, signIn, writeAs } from './browser.mjs';
+
+const running = application();
+
+const face = (page) => page.getByRole('tab', { name: /^Notes/ });
+const thread = (page, words) => page.locator('[data-thread]', { hasText: words });
+
+test('a reviewer writes a note on chosen words, an author answers, and it is settled and opened again', async () => {
+  const anton = await writeAs(running, 'Anton Quill', 'chapters/why.tex');
+  const ilse = await writeAs(running, 'Ilse Marrable', 'chapters/why.tex');
+  await anton.locator('.cm-line', { hasText: 'A dry-stone wall has no mortar' }).first().dblclick({ position: { x: 60, y: 8 } });
+  const bar = anton.getByRole('toolbar', { name: 'With the chosen words' });
+  await bar.getByRole('button', { name: 'Note' }).click();
+  // Who may not write can’t do more with words than that.
+  assert.equal(await bar.getByRole('button').count(), 1);
+  const words = anton.getByRole('textbox', { name: 'What you have to say' });
+  await words.fill('Which two, @Ilse? <b>Name</b> them.');
+  await words.press('Control+Enter');
+  await thread(anton, 'Which two').waitFor();
+  const noted = anton.locator('.cm-noted-chosen').first();
+  const passage = (await noted.textContent()).trim();
+  assert.match(passage, /^\S+$/);
+  // It comes to the other at once, as words, on the spine and in the text.
+  await face(ilse).click();
+  await thread(ilse, '<b>Name</b> them.').waitFor();
+  await ilse.locator('.cm-noted').first().waitFor();
+  await ilse.getByRole('button', { name: /^to me/ }).click();
+  await thread(ilse, 'Which two').getByRole('button').first().click();
+  await ilse.locator('.cm-noted-chosen').waitFor();
+  // Both write: what is typed before the passage moves it, and the note along.
+  await cursorIn(ilse, 'It stands for two hundred years', 'Home');
+  await ilse.keyboard.type('In all, ');
+  await thread(ilse, 'Which two').getByRole('textbox', { name: 'Answer' }).fill('The mill’s, and the one at the ford.');
+  await thread(ilse, 'Which two').getByRole('button', { name: 'Answer', exact: true }).click();
+  await thread(anton, 'the one at the ford').waitFor();
+  await anton.locator('.cm-line', { hasText: 'In all, ' }).waitFor();
+  assert.equal((await noted.textContent()).trim(), passage);
+  await thread(anton, 'Which two').getByRole('button', { name: 'Settle' }).click();
+  await eventually(async () => (await ilse.locator('.cm-noted:not(.cm-noted-chosen)').count()) < 2, 'settled ones aren’t marked');
+  await ilse.getByRole('button', { name: /^settled/ }).click();
+  await thread(ilse, 'Which two').getByText('settled').waitFor();
+  await thread(ilse, 'Which two').getByRole('button', { name: 'Open again' }).click();
+  await anton.getByRole('button', { name: /^open/ }).click();
+  await thread(anton, 'Which two').waitFor();
+  // Whoever was named got a letter that leads there.
+  await ilse.goto(`${running.demo.address}/outbox`);
+  await ilse.getByText(/Anton Quill names you in/).first().waitFor();
+  await anton.context().close();
+  await ilse.context().close();
+});
+
+test('a note whose words go says what they were, and finds them where they come in again', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'chapters/clock.tex');
+  await cursorIn(page, '\\section{Shade as a measure}', 'End');
+  await page.keyboard.type('\nWords that are noted here.');
+  await page.waitForTimeout(300);
+  await page.keyboard.press('Control+Alt+n');
+  await page.getByRole('textbox', { name: 'What you have to say' }).fill('Keep this.');
+  await page.getByRole('button', { name: 'Write it' }).click();
+  await thread(page, 'Keep this.').waitFor();
+  await page.locator('.cm-line', { hasText: 'Words that are noted here.' }).click();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Shift+End');
+  await page.keyboard.press('Control+x');
+  await thread(page, 'Keep this.').getByText(/The passage is gone/).waitFor();
+  await thread(page, 'Keep this.').getByText('Words that are noted here.').waitFor();
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Control+v');
+  await eventually(async () => (await thread(page, 'Keep this.').getByText(/The passage is gone/).count()) === 0, 'the passage found again');
+  await page.context().close();
+});
+
+test('what waits says how many notes name one, and a reader reads them without a way to write', async () => {
+  const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
+  await page.goto(running.demo.address);
+  const waits = page.getByRole('region', { name: 'Waits for you' });
+  await waits.getByText(/\d open notes to you in/).waitFor();
+  await waits.getByRole('link', { name: 'Reading Walls by Lichen' }).click();
+  await thread(page, 'Poor by how much').waitFor();
+  await page.context().close();
+  const reader = await writeAs(running, 'Perpetua Vane', 'chapters/growth.tex');
+  await face(reader).click();
+  await thread(reader, 'Poor by how much').getByRole('button').first().click();
+  await reader.getByText('About four years at eight quadrats').waitFor();
+  assert.equal(await reader.getByRole('textbox', { name: 'Answer' }).count(), 0);
+  await reader.context().close();
+});

@@ -1,0 +1,164 @@
+import { useMutation } from '@tanstack/react-query';
+import { Check, RotateCcw } from 'lucide-react';
+import { useState, type FormEvent, type ReactNode } from 'react';
+import { call, post, type Note, type Person } from '../api/client';
+import { useRoom } from '../rooms/roomContext';
+import { Initials } from '../ui/Brand';
+import { MenuItem, MoreMenu } from '../ui/Menu';
+import { moment } from '../ui/time';
+import { brief, namePieces } from './notes';
+
+/** A note with what was answered. Chosen, it takes an answer, and can be settled. */
+export function NoteThread(props: { note: Note; isChosen: boolean; mayNote: boolean; onChoose: () => void }) {
+  const { note, isChosen, mayNote, onChoose } = props;
+  const { manuscript, person: me } = useRoom();
+  const [answer, setAnswer] = useState('');
+  const [isRewriting, setIsRewriting] = useState(false);
+  const path = `/api/manuscripts/${manuscript.id}/notes/${note.id}`;
+  const acting = useMutation({ mutationFn: (what: () => Promise<unknown>) => what() });
+  const reply = (event: FormEvent) => {
+    event.preventDefault();
+    const text = answer.trim();
+    if (text) acting.mutate(() => post(`${path}/replies`, { text }), { onSuccess: () => setAnswer('') });
+  };
+  const isSettled = note.settledBy !== null;
+  const isOwner = manuscript.role === 'owner';
+  const isMine = note.person?.id === me.id;
+  return (
+    <li
+      data-thread={note.id}
+      className={`border-b border-rule/70 px-2.5 py-1.5 ${isChosen ? 'bg-leaf shadow-[inset_3px_0_0_var(--color-ochre)]' : 'hover:bg-page/50'}`}
+    >
+      <button className="block w-full text-left" aria-expanded={isChosen} onClick={onChoose}>
+        <Said person={note.person} at={note.at}>
+          {isSettled && <span className="chip bg-moss-tint text-moss-ink">settled</span>}
+        </Said>
+        <span
+          className={`block border-l-2 border-ochre pl-1.5 text-[12px] text-ink-2 ${note.isGone ? 'line-through' : 'italic'}`}
+        >
+          {brief(note.words)}
+        </span>
+        {note.isGone && (
+          <span className="block text-[12px] text-ochre-ink">▲ The passage is gone; that is what it read.</span>
+        )}
+        {!isRewriting && <Words text={note.text} people={manuscript.people} />}
+      </button>
+      {isRewriting && (
+        <Rewriting
+          text={note.text}
+          onDone={() => setIsRewriting(false)}
+          onSave={(text) => call('PATCH', path, { text })}
+        />
+      )}
+      {(isChosen ? note.replies : []).map((r) => (
+        <div key={r.id} className="mt-1 border-l border-rule pl-2">
+          <Said person={r.person} at={r.at} />
+          <Words text={r.text} people={manuscript.people} />
+        </div>
+      ))}
+      {!isChosen && note.replies.length > 0 && (
+        <p className="text-[12px] text-ink-2">
+          {note.replies.length} {note.replies.length === 1 ? 'answer' : 'answers'}
+        </p>
+      )}
+      {isChosen && mayNote && !isRewriting && (
+        <form className="mt-1.5" onSubmit={reply}>
+          <textarea
+            aria-label="Answer"
+            placeholder="Answer; @ and a name tells someone"
+            rows={2}
+            className="field py-1 text-[12.5px]"
+            value={answer}
+            onChange={(e) => setAnswer(e.target.value)}
+            onKeyDown={(e) => e.key === 'Enter' && (e.ctrlKey || e.metaKey) && reply(e)}
+          />
+          <div className="mt-1 flex flex-wrap gap-1.5">
+            {answer.trim() && <button className="button button-main px-2 py-0.5">Answer</button>}
+            <button
+              type="button"
+              className="button px-2 py-0.5"
+              onClick={() => acting.mutate(() => post(`${path}/settled`, { isSettled: !isSettled }))}
+            >
+              {isSettled ? <RotateCcw className="size-3.5" aria-hidden /> : <Check className="size-3.5" aria-hidden />}
+              {isSettled ? 'Open again' : 'Settle'}
+            </button>
+            {(isMine || isOwner) && (
+              <MoreMenu of="this note" className="ml-auto">
+                {isMine && <MenuItem onSelect={() => setIsRewriting(true)}>Change its words …</MenuItem>}
+                {(isOwner || note.replies.length === 0) && (
+                  <MenuItem isGrave onSelect={() => acting.mutate(() => call('DELETE', path))}>
+                    Delete it
+                  </MenuItem>
+                )}
+              </MoreMenu>
+            )}
+          </div>
+        </form>
+      )}
+      {acting.error && (
+        <p role="alert" className="text-[12.5px] text-rubric-ink">
+          {acting.error.message}
+        </p>
+      )}
+    </li>
+  );
+}
+
+function Said({ person, at, children }: { person: Person | null; at: string; children?: ReactNode }) {
+  return (
+    <span className="flex items-center gap-1.5 text-[12px]">
+      {person && <Initials person={person} small />}
+      <span className="truncate font-medium">{person?.name ?? 'Someone'}</span>
+      <span className="ml-auto shrink-0 text-ink-2">{moment(at)}</span>
+      {children}
+    </span>
+  );
+}
+
+function Words({ text, people }: { text: string; people: readonly Person[] }) {
+  return (
+    <span className="mt-0.5 block text-[13px] leading-snug [overflow-wrap:anywhere] whitespace-pre-wrap">
+      {namePieces(text, people).map((p, i) =>
+        p.isName ? (
+          <b key={i} className="font-medium text-slate">
+            {p.text}
+          </b>
+        ) : (
+          <span key={i}>{p.text}</span>
+        ),
+      )}
+    </span>
+  );
+}
+
+function Rewriting(props: { text: string; onSave: (text: string) => Promise<unknown>; onDone: () => void }) {
+  const [text, setText] = useState(props.text);
+  const saving = useMutation({ mutationFn: () => props.onSave(text), onSuccess: props.onDone });
+  return (
+    <form
+      className="mt-1"
+      onSubmit={(e) => {
+        e.preventDefault();
+        saving.mutate();
+      }}
+    >
+      <textarea
+        aria-label="The note"
+        rows={3}
+        className="field py-1 text-[12.5px]"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        autoFocus
+      />
+      {saving.error && <p className="text-[12.5px] text-rubric-ink">{saving.error.message}</p>}
+      <div className="mt-1 flex gap-1.5">
+        <button className="button button-main px-2 py-0.5" disabled={!text.trim() || saving.isPending}>
+          Save
+        </button>
+        <button type="button" className="button px-2 py-0.5" onClick={props.onDone}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,138 @@
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { post, type Note, type OutlineLine } from '../api/client';
+import { useRoom } from '../rooms/roomContext';
+import { useKept } from '../ui/useKept';
+import { bySections, brief, filters, isWanted, type NoteFilter } from './notes';
+import { NoteThread } from './NoteThread';
+
+/** A note that is being written, on a passage of a version of a text. */
+export interface NewNote {
+  file: number;
+  version: number;
+  from: number;
+  to: number;
+  words: string;
+}
+
+/** The notes in the margin, under the headings where they stand. */
+export function NotesFace(props: {
+  notes: readonly Note[] | undefined;
+  outline: readonly OutlineLine[];
+  chosen: number;
+  mayNote: boolean;
+  writing: NewNote | null;
+  onChoose: (note: Note) => void;
+  onWritten: (id: number | null) => void;
+}) {
+  const { notes, outline, chosen, mayNote, writing, onChoose, onWritten } = props;
+  const { person: me } = useRoom();
+  const [filter, setFilter] = useKept<NoteFilter>('which notes', 'open');
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    list.current?.querySelector(`[data-thread="${chosen}"]`)?.scrollIntoView({ block: 'nearest' });
+  }, [chosen, notes]);
+  // One that was gone to is shown whatever the filter says.
+  const shown = notes?.filter((n) => isWanted(n, filter, me) || n.id === chosen) ?? [];
+  return (
+    <div ref={list} className="pb-3">
+      <div role="group" aria-label="Which notes" className="flex flex-wrap gap-x-1 px-2 pb-1">
+        {(Object.keys(filters) as NoteFilter[]).map((f) => (
+          <button
+            key={f}
+            aria-pressed={filter === f}
+            className={`rounded px-1.5 py-0.5 text-[12px] ${filter === f ? 'bg-leaf font-semibold' : 'text-ink-2'}`}
+            onClick={() => setFilter(f)}
+          >
+            {filters[f]} {notes?.filter((n) => isWanted(n, f, me)).length ?? ''}
+          </button>
+        ))}
+      </div>
+      {writing && <Writing key={`${writing.file} ${writing.from}`} note={writing} onWritten={onWritten} />}
+      {bySections(shown, outline).map(({ section, notes: own }) => (
+        <section key={section} aria-label={outline[section]?.title ?? 'Elsewhere'}>
+          <h3 className="px-2.5 pt-2 pb-0.5 font-serif text-[13.5px] text-rubric-ink">
+            {section < 0
+              ? 'Before the first heading'
+              : `${outline[section]?.number ?? ''} ${outline[section]?.title ?? ''}`}
+          </h3>
+          <ol>
+            {own.map((n) => (
+              <NoteThread
+                key={n.id}
+                note={n}
+                isChosen={n.id === chosen}
+                mayNote={mayNote}
+                onChoose={() => onChoose(n)}
+              />
+            ))}
+          </ol>
+        </section>
+      ))}
+      {notes && shown.length === 0 && !writing && (
+        <p className="px-3 py-2 text-[12.5px] text-ink-2">
+          {filter !== 'open'
+            ? 'None of these.'
+            : mayNote
+              ? 'No open note. Choose words in the text, and write what you have to say of them.'
+              : 'No open note.'}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Writing({ note, onWritten }: { note: NewNote; onWritten: (id: number | null) => void }) {
+  const { manuscript } = useRoom();
+  const [text, setText] = useState('');
+  const writing = useMutation({
+    mutationFn: () =>
+      post<number>(`/api/manuscripts/${manuscript.id}/notes`, {
+        file: note.file,
+        version: note.version,
+        from: note.from,
+        to: note.to,
+        text,
+      }),
+    onSuccess: onWritten,
+  });
+  const send = () => text.trim() && writing.mutate();
+  return (
+    <form
+      aria-label="A new note"
+      className="mx-2 my-1 rounded bg-note p-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        send();
+      }}
+    >
+      <p className="border-l-2 border-ochre pl-1.5 text-[12px] text-ink-2 italic">{brief(note.words)}</p>
+      <textarea
+        aria-label="What you have to say"
+        placeholder="What you have to say; @ and a name tells someone"
+        rows={3}
+        className="field mt-1 py-1 text-[13px]"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) send();
+          if (e.key === 'Escape') onWritten(null);
+        }}
+        autoFocus
+      />
+      {writing.error && (
+        <p role="alert" className="text-[12.5px] text-rubric-ink">
+          {writing.error.message}
+        </p>
+      )}
+      <div className="mt-1 flex gap-1.5">
+        <button className="button button-main px-2 py-0.5" disabled={!text.trim() || writing.isPending}>
+          Write it
+        </button>
+        <button type="button" className="button px-2 py-0.5" onClick={() => onWritten(null)}>
+          Cancel
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,58 @@
+import type { Note, OutlineLine, Person } from '../api/client';
+import { sectionAt } from '../write/outline';
+
+/** Which notes are shown. */
+export const filters = {
+  open: 'open',
+  mine: 'mine',
+  me: 'to me',
+  settled: 'settled',
+} as const;
+export type NoteFilter = keyof typeof filters;
+
+/** Whether a note is among those that are wanted. */
+export function isWanted(note: Note, filter: NoteFilter, me: Person): boolean {
+  if (filter === 'settled') return note.settledBy !== null;
+  if (note.settledBy !== null) return false;
+  if (filter === 'mine') return note.person?.id === me.id || note.replies.some((r) => r.person?.id === me.id);
+  return filter === 'open' || note.names.includes(me.id);
+}
+
+/** Notes under the heading that they stand under. */
+export interface NotedSection {
+  /** The heading's place in the structure; −1: before the first one, or nowhere any more. */
+  section: number;
+  notes: Note[];
+}
+
+/** Notes in the order of the manuscript, under its headings. */
+export function bySections(notes: readonly Note[], outline: readonly OutlineLine[]): NotedSection[] {
+  const placed = notes.map((note) => ({ note, section: note.path ? sectionAt(outline, note.path, note.line) : -1 }));
+  placed.sort((a, b) => a.section - b.section || a.note.from - b.note.from || a.note.id - b.note.id);
+  const sections: NotedSection[] = [];
+  for (const { note, section } of placed) {
+    const last = sections.at(-1);
+    if (last?.section === section) last.notes.push(note);
+    else sections.push({ section, notes: [note] });
+  }
+  return sections;
+}
+
+/** The words of a passage where there is little room. */
+export const brief = (words: string, most = 90) => {
+  const line = words.replace(/\s+/g, ' ').trim();
+  return line.length > most ? `${line.slice(0, most).replace(/\s\S*$/, '')} …` : line;
+};
+
+/** What a note says in pieces: those that name someone, and the others. */
+export function namePieces(text: string, people: readonly Person[]): { text: string; isName: boolean }[] {
+  const names = people
+    .flatMap((p) => [p.name, p.name.split(' ')[0]!])
+    .sort((a, b) => b.length - a.length)
+    .map((n) => n.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'));
+  if (names.length === 0) return [{ text, isName: false }];
+  return text
+    .split(new RegExp(`(@(?:${names.join('|')})(?![\\p{L}\\p{N}]))`, 'iu'))
+    .map((piece, i) => ({ text: piece, isName: i % 2 === 1 }))
+    .filter((p) => p.text);
+}

@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest';
+import type { Note, OutlineLine, Person } from '../../src/api/client';
+import { brief, bySections, isWanted, namePieces } from '../../src/notes/notes';
+
+const ilse: Person = { id: 1, name: 'Ilse Marrable', colour: 'x' };
+const anton: Person = { id: 3, name: 'Anton Quill', colour: 'x' };
+const note = (id: number, more: Partial<Note> = {}): Note => ({
+  id,
+  file: 1,
+  path: 'a.tex',
+  version: 1,
+  from: id,
+  to: id + 5,
+  line: id,
+  words: 'words',
+  isGone: false,
+  person: anton,
+  at: '2026-03-01T10:00:00Z',
+  text: 'Text',
+  settledBy: null,
+  replies: [],
+  names: [],
+  ...more,
+});
+const heading = (title: string, file: string, line: number): OutlineLine => ({
+  level: 1,
+  number: title,
+  title,
+  page: '1',
+  sheet: 1,
+  file,
+  line,
+  offset: 0,
+  words: 0,
+});
+
+describe('notes', () => {
+  it('are filtered by whether they are open, and whom they concern', () => {
+    const of = (n: Note) => (['open', 'mine', 'me', 'settled'] as const).filter((f) => isWanted(n, f, ilse));
+    expect(of(note(1))).toEqual(['open']);
+    expect(of(note(1, { person: ilse }))).toEqual(['open', 'mine']);
+    expect(of(note(1, { replies: [{ id: 1, person: ilse, at: '', text: '' }] }))).toEqual(['open', 'mine']);
+    expect(of(note(1, { names: [1] }))).toEqual(['open', 'me']);
+    expect(of(note(1, { names: [1], person: ilse, settledBy: anton }))).toEqual(['settled']);
+  });
+
+  it('stand under their headings in the order of the manuscript', () => {
+    const outline = [heading('1', 'a.tex', 3), heading('2', 'b.tex', 1), heading('3', 'a.tex', 20)];
+    const all = [note(25), note(1), note(5, { path: 'b.tex' }), note(4), note(9, { path: '', isGone: true })];
+    expect(bySections(all, outline).map((s) => [s.section, ...s.notes.map((n) => n.id)])).toEqual([
+      [-1, 1, 9],
+      [0, 4],
+      [1, 5],
+      [2, 25],
+    ]);
+  });
+
+  it('show whom they name, and no markup of their own', () => {
+    const pieces = (text: string) => namePieces(text, [ilse, anton]).map((p) => (p.isName ? `[${p.text}]` : p.text));
+    expect(pieces('Ask @Ilse Marrable, or @anton.')).toEqual(['Ask ', '[@Ilse Marrable]', ', or ', '[@anton]', '.']);
+    expect(pieces('@Antonia <b>x</b>')).toEqual(['@Antonia <b>x</b>']);
+    expect(namePieces('x', [])).toEqual([{ text: 'x', isName: false }]);
+  });
+
+  it('cut their passages short', () => {
+    expect(brief(' a\n b ')).toBe('a b');
+    expect(brief('word '.repeat(40))).toMatch(/^(word )+…$/);
+  });
+});
