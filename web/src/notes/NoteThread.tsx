@@ -9,8 +9,15 @@ import { moment } from '../ui/time';
 import { brief, namePieces } from './notes';
 
 /** A note with what was answered. Chosen, it takes an answer, and can be settled. */
-export function NoteThread(props: { note: Note; isChosen: boolean; mayNote: boolean; onChoose: () => void }) {
-  const { note, isChosen, mayNote, onChoose } = props;
+export function NoteThread(props: {
+  note: Note;
+  isChosen: boolean;
+  mayNote: boolean;
+  onChoose: () => void;
+  /** Shows its passage, where choosing it doesn’t; null: it does. */
+  onShow: (() => void) | null;
+}) {
+  const { note, isChosen, mayNote, onChoose, onShow } = props;
   const { manuscript, person: me } = useRoom();
   const [answer, setAnswer] = useState('');
   const [isRewriting, setIsRewriting] = useState(false);
@@ -49,6 +56,11 @@ export function NoteThread(props: { note: Note; isChosen: boolean; mayNote: bool
           onDone={() => setIsRewriting(false)}
           onSave={(text) => call('PATCH', path, { text })}
         />
+      )}
+      {isChosen && onShow && !note.isGone && (
+        <button className="text-[12.5px] text-slate underline" onClick={onShow}>
+          Show the passage
+        </button>
       )}
       {(isChosen ? note.replies : []).map((r) => (
         <div key={r.id} className="mt-1 border-l border-rule pl-2">

@@ -23,9 +23,10 @@ export function NotesFace(props: {
   mayNote: boolean;
   writing: NewNote | null;
   onChoose: (note: Note) => void;
+  onShow: ((note: Note) => void) | null;
   onWritten: (id: number | null) => void;
 }) {
-  const { notes, outline, chosen, mayNote, writing, onChoose, onWritten } = props;
+  const { notes, outline, chosen, mayNote, writing, onChoose, onShow, onWritten } = props;
   const { person: me } = useRoom();
   const [filter, setFilter] = useKept<NoteFilter>('which notes', 'open');
   const list = useRef<HTMLDivElement>(null);
@@ -51,11 +52,11 @@ export function NotesFace(props: {
       {writing && <Writing key={`${writing.file} ${writing.from}`} note={writing} onWritten={onWritten} />}
       {bySections(shown, outline).map(({ section, notes: own }) => (
         <section key={section} aria-label={outline[section]?.title ?? 'Elsewhere'}>
-          <h3 className="px-2.5 pt-2 pb-0.5 font-serif text-[13.5px] text-rubric-ink">
+          <h2 className="px-2.5 pt-2 pb-0.5 font-serif text-[13.5px] text-rubric-ink">
             {section < 0
               ? 'Before the first heading'
               : `${outline[section]?.number ?? ''} ${outline[section]?.title ?? ''}`}
-          </h3>
+          </h2>
           <ol>
             {own.map((n) => (
               <NoteThread
@@ -64,6 +65,7 @@ export function NotesFace(props: {
                 isChosen={n.id === chosen}
                 mayNote={mayNote}
                 onChoose={() => onChoose(n)}
+                onShow={onShow && (() => onShow(n))}
               />
             ))}
           </ol>

@@ -51,6 +51,7 @@ import { useAuthors } from './useAuthors';
 import { useMends } from './useMends';
 import type { NoteFilter } from '../notes/notes';
 import { NotesFace } from '../notes/NotesFace';
+import { useNarrow } from '../ui/useNarrow';
 import { useNames } from './useNames';
 import { useNotes } from './useNotes';
 import { useOpenFile } from './useOpenFile';
@@ -146,10 +147,16 @@ export default function WriteRoom() {
     });
     finder.current?.begin(words, isWide, replaces, isWhole);
   };
-  const noted = useNotes((note) => {
-    setFace('notes');
+  const isNarrow = useNarrow();
+  const showNoted = (note: Note) => {
     if (!note.isGone && note.path)
       openThen(note.path, () => source.current?.showStretch(note.from, note.to - note.from, note.version));
+  };
+  const noted = useNotes((note) => {
+    setFace('notes');
+    // Where one leaf is shown at a time, the thread is what is wanted first.
+    if (isNarrow) setLeaf('spine');
+    else showNoted(note);
   });
   // An address may lead to the notes that name one.
   const [address, setAddress] = useSearchParams();
@@ -366,6 +373,7 @@ export default function WriteRoom() {
                 mayNote={noted.mayNote}
                 writing={noted.writing}
                 onChoose={noted.choose}
+                onShow={isNarrow ? showNoted : null}
                 onWritten={noted.written}
               />
             }
