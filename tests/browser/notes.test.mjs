@@ -78,8 +78,8 @@ test('what waits says how many notes name one, and a reader reads them without a
   const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
   await page.goto(running.demo.address);
   const waits = page.getByRole('region', { name: 'Waits for you' });
-  await waits.getByText(/\d open notes to you in/).waitFor();
-  await waits.getByRole('link', { name: 'Reading Walls by Lichen' }).click();
+  await waits.getByText('in Reading Walls by Lichen.').waitFor();
+  await waits.getByRole('link', { name: /\d open notes? to you/ }).click();
   await thread(page, 'Poor by how much').waitFor();
   await page.context().close();
   const reader = await writeAs(running, 'Perpetua Vane', 'chapters/growth.tex');

@@ -133,14 +133,13 @@ export default function Shelf(props: { session: Session; person: Person; onChang
               ))}
               {noted.map((e) => (
                 <li key={`n${e.id}`}>
-                  {plural(e.notesToMe, 'open note')} to you in{' '}
                   <Link
                     to={`/m/${e.id}/write?notes=me`}
                     className="text-slate underline decoration-slate/40 hover:decoration-slate"
                   >
-                    {e.title}
-                  </Link>
-                  .
+                    {plural(e.notesToMe, 'open note')} to you
+                  </Link>{' '}
+                  in {e.title}.
                 </li>
               ))}
             </ul>
