@@ -55,7 +55,7 @@ public sealed class HistoryBundle(Stream output)
     public async Task CommitAsync(string author, DateTime at, string message, Func<string, Task<byte[]>> content)
     {
         ArgumentNullException.ThrowIfNull(content);
-        string who = string.Create(CultureInfo.InvariantCulture, $"{Named(author)} {Math.Max(0, new DateTimeOffset(DateTime.SpecifyKind(at, DateTimeKind.Utc)).ToUnixTimeSeconds())} +0000");
+        string who = string.Create(CultureInfo.InvariantCulture, $"{Named(author)} {Math.Max(0, new DateTimeOffset(at.Ticks, TimeSpan.Zero).ToUnixTimeSeconds())} +0000");
         await WriteAsync($"commit refs/heads/main\nauthor {who}\ncommitter {who}\n");
         await DataAsync(Encoding.UTF8.GetBytes(message));
         var now = new Dictionary<string, string>(StringComparer.Ordinal);

@@ -37,6 +37,9 @@ public static partial class TextComparison
     // Passages of more words are shown as gone and come: word by word nobody could read them, and comparing takes the square.
     private const int MostWords = 4000;
 
+    // Longer texts that have little in common are shown as gone and come, for the same reason.
+    private const long MostLinePairs = 100_000_000;
+
     private static readonly LineChunks s_lines = new();
     private static readonly WordChunks s_words = new();
 
@@ -45,9 +48,18 @@ public static partial class TextComparison
     {
         ArgumentNullException.ThrowIfNull(before);
         ArgumentNullException.ThrowIfNull(after);
-        DiffResult lines = Differ.Instance.CreateDiffs(before, after, false, false, s_lines);
-        int[] from = Starts(lines.PiecesOld);
-        int[] to = Starts(lines.PiecesNew);
+        int start = before.AsSpan().CommonPrefixLength(after);
+        start = start == 0 ? 0 : before.LastIndexOf('\n', start - 1) + 1;
+        int tail = SameTail(before, after, start);
+        (string earlier, string later) = (before[start..^tail], after[start..^tail]);
+        if ((long)Lines(earlier) * Lines(later) > MostLinePairs)
+        {
+            return [new ComparedPassage(start, earlier.Length, start, later.Length, Pieces(earlier, later))];
+        }
+
+        DiffResult lines = Differ.Instance.CreateDiffs(earlier, later, false, false, s_lines);
+        int[] from = Starts(lines.PiecesOld, start);
+        int[] to = Starts(lines.PiecesNew, start);
         var passages = new List<ComparedPassage>();
         foreach (DiffBlock block in lines.DiffBlocks)
         {
@@ -169,9 +181,28 @@ public static partial class TextComparison
         }
     }
 
-    private static int[] Starts(IReadOnlyList<string> pieces)
+    private static int Lines(string text) => text.AsSpan().Count('\n') + 1;
+
+    // How much of whole lines is the same at both ends, behind a place.
+    private static int SameTail(string before, string after, int start)
+    {
+        int most = Math.Min(before.Length, after.Length) - start;
+        int same = 0;
+        int whole = 0;
+        while (same < most && before[^(same + 1)] == after[^(same + 1)])
+        {
+            same++;
+            bool isLineStart = (same == before.Length || before[^(same + 1)] == '\n') && (same == after.Length || after[^(same + 1)] == '\n');
+            whole = isLineStart ? same : whole;
+        }
+
+        return whole;
+    }
+
+    private static int[] Starts(IReadOnlyList<string> pieces, int start)
     {
         int[] starts = new int[pieces.Count + 1];
+        starts[0] = start;
         for (int i = 0; i < pieces.Count; i++)
         {
             starts[i + 1] = starts[i] + pieces[i].Length;

@@ -183,6 +183,19 @@ public sealed class ChronicleTests
         static string Of(ComparedPassage passage, PieceKind kind) => string.Concat(passage.Pieces.Where(p => p.Kind == PieceKind.Same || p.Kind == kind).Select(p => p.Text));
     }
 
+    [Fact]
+    public void Long_texts_that_have_nothing_in_common_are_compared_in_no_time()
+    {
+        string before = string.Concat(Enumerable.Range(0, 60_000).Select(i => $"line {i} of one\n"));
+        string after = "line 0 of one\n" + string.Concat(Enumerable.Range(0, 60_000).Select(i => $"other {i}\n")) + "line 59999 of one\n";
+        var clock = System.Diagnostics.Stopwatch.StartNew();
+        ComparedPassage passage = Assert.Single(TextComparison.Passages(before, after));
+        Assert.Equal([PieceKind.Out, PieceKind.In], passage.Pieces.Select(p => p.Kind));
+        Assert.Equal(14, passage.From);
+        Assert.Equal(after, TextComparison.Changes(before, after).Apply(before));
+        Assert.True(clock.Elapsed < TimeSpan.FromSeconds(20), $"{clock.Elapsed}");
+    }
+
     [Theory]
     [InlineData("The old wall stands.", "The new wall stands.", "=The |-old|+new|= wall stands.")]
     [InlineData("A \\emph{b} c", "A \\textbf{b} c", "=A |-\\emph|+\\textbf|={b} c")]

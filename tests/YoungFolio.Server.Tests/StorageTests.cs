@@ -68,7 +68,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
             // The indexes go by the new names too: a later migration finds them.
             Assert.Equal(
                 ["IX_Files_ManuscriptId_Path", "IX_Revisions_FileId_FileVersion", "IX_Revisions_FileId_Number"],
-                await now.Database.SqlQueryRaw<string>("SELECT name AS Value FROM sqlite_master WHERE type = 'index' AND name GLOB '*File*' ORDER BY name").ToListAsync());
+                await now.Database.SqlQueryRaw<string>("SELECT name AS Value FROM sqlite_master WHERE type = 'index' AND tbl_name IN ('Files', 'Revisions') AND name GLOB '*File*' ORDER BY name").ToListAsync());
         }
 
         Assert.Equal("book.tex", (await _stores.Manuscripts.ManuscriptAsync(7)).MainFile);
