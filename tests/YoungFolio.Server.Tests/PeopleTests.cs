@@ -149,9 +149,9 @@ public sealed class PeopleTests : RunningServer
         Assert.DoesNotContain(secret, Encoding.UTF8.GetString(await DatabaseBytesAsync()), StringComparison.Ordinal);
         using HttpClient script = Client();
         script.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", secret);
-        await ilse.GetAsync($"/api/manuscripts/{manuscript}/proof");
+        int before = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof")).GetProperty("revision").GetInt32();
         (await script.PutAsync($"/api/manuscripts/{manuscript}/files?path=data/farms.csv", new StringContent("farm,walls,metres,oldest\nLowgate,77,9123,1811\n"))).EnsureSuccessStatusCode();
-        await EventuallyAsync(() => JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof").Result.GetProperty("revision").GetInt32() >= 679);
+        await EventuallyAsync(() => JsonAsync(ilse, $"/api/manuscripts/{manuscript}/proof").Result.GetProperty("revision").GetInt32() > before);
         JsonElement newest = (await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/revisions?count=1"))[0];
         Assert.Equal(("analysis", "Ilse Marrable", "text"), (newest.GetProperty("script").GetString(), newest.GetProperty("person").GetProperty("name").GetString(), newest.GetProperty("kind").GetString()));
 
