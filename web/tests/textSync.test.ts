@@ -48,6 +48,7 @@ describe('a text in step with the server', () => {
   let view: EditorView;
   let sync: TextSync;
   let state: SaveState;
+  let fails = false;
 
   beforeEach(() => {
     vi.useFakeTimers();
@@ -57,7 +58,10 @@ describe('a text in step with the server', () => {
       live as unknown as Live,
       file,
       { text: 'Walls.', version: 0, clientId: '7:tab', generation: null, left: null },
-      (s) => (state = s),
+      (s) => {
+        if (fails) throw new Error('The display fails.');
+        state = s;
+      },
       () => undefined,
       () => undefined,
     );
@@ -99,6 +103,19 @@ describe('a text in step with the server', () => {
     live.tell('joined', 'g1');
     await pass(1000);
     expect(live.sent).toHaveLength(1);
+  });
+
+  it('keeps on sending what is typed though what shows how saving stands fails', async () => {
+    const reported = vi.fn();
+    vi.stubGlobal('reportError', reported);
+    fails = true;
+    type(' One.');
+    fails = false;
+    type(' Two.');
+    await pass(500);
+    expect(reported).toHaveBeenCalled();
+    expect(live.sent.join()).toMatch(/One.*Two/);
+    vi.unstubAllGlobals();
   });
 
   it('waits and tries again when nothing can be stored just now', async () => {

@@ -512,6 +512,12 @@ export class TextSync {
 
   private report() {
     const { waiting, problem } = this;
-    if (!this.closed) this.onState({ waiting, offline: !this.live.isOpen, problem });
+    if (this.closed) return;
+    try {
+      this.onState({ waiting, offline: !this.live.isOpen, problem });
+    } catch (e) {
+      // What shows how saving stands may fail; words that are typed are kept and sent all the same.
+      reportError(e);
+    }
   }
 }

@@ -334,8 +334,8 @@ export default function WriteRoom() {
               mayNote={noted.mayNote}
               onNote={writeNote}
               onOpenNote={(of) => {
-                const note = noted.notes?.find((n) => n.id === of);
-                if (note) noted.choose(note);
+                noted.read(of);
+                if (!isNarrow) setFace('notes');
               }}
             />
             <FindingsPane

@@ -33,6 +33,8 @@ export function useNotes(onGo: (note: Note) => void) {
     notes,
     chosen,
     choose,
+    /** Shows its thread; the text, where one just clicked, stays as it is. */
+    read: setChosen,
     writing,
     write: setWriting,
     /** The note that was being written is there, or wasn’t wanted after all. */
