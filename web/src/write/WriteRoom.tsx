@@ -158,6 +158,25 @@ export default function WriteRoom() {
     if (isNarrow) setLeaf('spine');
     else showNoted(note);
   });
+  // Made once for what it shows, so that the spine isn’t drawn anew at every key.
+  const chooseNote = useStable(noted.choose);
+  const written = useStable(noted.written);
+  const show = useStable(showNoted);
+  const notesFace = useMemo(
+    () => (
+      <NotesFace
+        notes={noted.notes}
+        outline={proof?.report.outline ?? noOutline}
+        chosen={noted.chosen}
+        mayNote={noted.mayNote}
+        writing={noted.writing}
+        onChoose={chooseNote}
+        onShow={isNarrow ? show : null}
+        onWritten={written}
+      />
+    ),
+    [noted.notes, proof, noted.chosen, noted.mayNote, noted.writing, isNarrow, chooseNote, written, show],
+  );
   // An address may lead to the notes that name one.
   const [address, setAddress] = useSearchParams();
   const [, setFilter] = useKept<NoteFilter>('which notes', 'open');
@@ -365,18 +384,7 @@ export default function WriteRoom() {
             onFace={setFace}
             find={findFace}
             openNotes={noted.open}
-            notes={
-              <NotesFace
-                notes={noted.notes}
-                outline={proof?.report.outline ?? noOutline}
-                chosen={noted.chosen}
-                mayNote={noted.mayNote}
-                writing={noted.writing}
-                onChoose={noted.choose}
-                onShow={isNarrow ? showNoted : null}
-                onWritten={noted.written}
-              />
-            }
+            notes={notesFace}
           />
         )}
         proof={
