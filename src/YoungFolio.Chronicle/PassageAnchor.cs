@@ -35,15 +35,7 @@ public sealed record PassageAnchor(int File, int Version, int From, int To, stri
     {
         ArgumentNullException.ThrowIfNull(changes);
         ArgumentNullException.ThrowIfNull(text);
-        (int from, int to) = (From, To);
-        foreach (ChangeSet change in changes)
-        {
-            // What comes in at its edges isn't of it; of a place whose words are gone both edges stay together.
-            int begin = change.MapPosition(from, IsGone || from == to ? Side.Before : Side.After);
-            to = Math.Max(begin, change.MapPosition(to, Side.Before));
-            from = begin;
-        }
-
+        (int from, int to) = ChangeSet.Carry(changes, From, To);
         to = Math.Min(to, text.Length);
         from = Math.Min(from, to);
         bool isGone = IsGone || string.IsNullOrWhiteSpace(text[from..to]);

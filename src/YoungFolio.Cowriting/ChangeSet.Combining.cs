@@ -165,6 +165,24 @@ public sealed partial class ChangeSet
         return result.ToChangeSet();
     }
 
+    /// <summary>Where a place of a text is after changes, one after the other: behind what comes in at it. A place outside is taken to the text's edge.</summary>
+    public static int Carry(IEnumerable<ChangeSet> changes, int place) =>
+        changes.Aggregate(place, static (at, change) => change.MapPosition(Math.Clamp(at, 0, change.LengthBefore), Side.After));
+
+    /// <summary>Where a stretch of a text is after changes: what comes in at its edges isn't of it. Of an empty one both edges stay together.</summary>
+    public static (int From, int To) Carry(IEnumerable<ChangeSet> changes, int from, int to)
+    {
+        ArgumentNullException.ThrowIfNull(changes);
+        foreach (ChangeSet change in changes)
+        {
+            int begin = change.MapPosition(Math.Clamp(from, 0, change.LengthBefore), from == to ? Side.Before : Side.After);
+            to = Math.Max(begin, change.MapPosition(Math.Clamp(to, 0, change.LengthBefore), Side.Before));
+            from = begin;
+        }
+
+        return (from, to);
+    }
+
     /// <summary>Where a position of the text before lies in the text after.</summary>
     /// <param name="position">The position, from 0 to the text's length.</param>
     /// <param name="side">What it does when text comes in right there.</param>

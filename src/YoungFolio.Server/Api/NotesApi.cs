@@ -75,13 +75,7 @@ public static class NotesApi
             }
 
             // What others typed since carries the passage along.
-            (int from, int to) = (wish.From, wish.To);
-            foreach (Update update in (await texts.UpdatesSinceAsync(id, wish.File, wish.Version)).Take(now.Version - wish.Version))
-            {
-                from = update.Changes.MapPosition(Math.Min(from, update.Changes.LengthBefore), Side.After);
-                to = Math.Max(from, update.Changes.MapPosition(Math.Min(to, update.Changes.LengthBefore), Side.Before));
-            }
-
+            (int from, int to) = ChangeSet.Carry(await texts.ChangesAsync(id, wish.File, wish.Version, now.Version), wish.From, wish.To);
             if (to <= from || to > now.Text.Length)
             {
                 return NoPassage();

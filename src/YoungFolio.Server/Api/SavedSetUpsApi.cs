@@ -51,44 +51,36 @@ public static class SavedSetUpsApi
             await store.DeleteAsync(user.PersonId(), saved) ? Results.NoContent() : Nothing());
 
         RouteGroupBuilder group = manuscript.MapGroup("/set-up/saved");
-        group.MapPost("/", async (int id, SetUpName wanted, ClaimsPrincipal user, SetUpStore saved, ManuscriptStore store, FileStore files, TextStore texts) =>
+        group.MapPost("/", async (int id, SetUpName wanted, ClaimsPrincipal user, SetUpStore saved, ManuscriptStore store, TextStore texts) =>
         {
-            (IReadOnlyDictionary<string, string> now, string main) = await TextsAsync(id, store, files, texts);
+            (IReadOnlyDictionary<string, string> now, string main) = await TextsAsync(id, store, texts);
             var setUp = SetUp.Of(now, main);
             return !setUp.HasPreamble ? Results.Json(new Problem("This manuscript has no preamble yet, so there is nothing to save."), statusCode: 409)
                 : Results.Ok(await saved.SaveAsync(user.PersonId(), wanted.Name ?? "", JsonSerializer.Serialize(SetUpValues.Of(setUp), JsonSerializerOptions.Web)));
         }).Needs(Role.Author).Produces<int>();
-        group.MapGet("/{saved:int}", async (int id, int saved, ClaimsPrincipal user, SetUpStore setUps, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
+        group.MapGet("/{saved:int}", async (int id, int saved, ClaimsPrincipal user, SetUpStore setUps, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop) =>
         {
             if (await setUps.FindAsync(user.PersonId(), saved) is not { } found)
             {
                 return Nothing();
             }
 
-            (IReadOnlyDictionary<string, string> now, string main) = await TextsAsync(id, store, files, texts);
+            (IReadOnlyDictionary<string, string> now, string main) = await TextsAsync(id, store, texts);
             var plan = SetUpTransfer.Plan(now, main, Read(found), null);
             PageLook? page = SetUp.Of(plan.After, main) is { HasPreamble: true, Begin: { } begin } ? await proofs.PageOfAsync(id, plan.After, begin.File, begin.At, stop) : null;
             return Results.Ok(new SetUpLook(plan.Steps, page));
         }).Needs(Role.Reader).Produces<SetUpLook>();
         group.MapPost("/{saved:int}", async (
-            int id, int saved, WantedSteps wanted, ClaimsPrincipal user, SetUpStore setUps, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
+            int id, int saved, WantedSteps wanted, ClaimsPrincipal user, SetUpStore setUps, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop) =>
             wanted.Keys is not { Count: > 0 and <= MostSteps } keys ? Results.Json(new Problem("Choose at least one of the changes."), statusCode: 400)
             : await setUps.FindAsync(user.PersonId(), saved) is not { } found ? Nothing()
-            : await SetUpApi.StoreAsync(id, user, (now, main) => SetUpTransfer.Plan(now, main, Read(found), keys.ToHashSet(StringComparer.Ordinal)).Edits, $"applied the set-up “{found.Name}”", store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
+            : await SetUpApi.StoreAsync(id, user, (now, main) => SetUpTransfer.Plan(now, main, Read(found), keys.ToHashSet(StringComparer.Ordinal)).Edits, $"applied the set-up “{found.Name}”", store, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
     }
 
     private static SetUpValues Read(SavedSetUp saved) => JsonSerializer.Deserialize<SetUpValues>(saved.Values, JsonSerializerOptions.Web)!;
 
     private static IResult Nothing() => Results.Json(new Problem("There is no such set-up among those of your group."), statusCode: 404);
 
-    private static async Task<(IReadOnlyDictionary<string, string> Texts, string Main)> TextsAsync(int id, ManuscriptStore store, FileStore files, TextStore texts)
-    {
-        var now = new Dictionary<string, string>(StringComparer.Ordinal);
-        foreach (FileEntity file in (await files.FilesAsync(id)).Where(f => f.IsText))
-        {
-            now[file.Path] = (await texts.TextAsync(file.Id)).Text;
-        }
-
-        return (now, (await store.ManuscriptAsync(id)).MainFile);
-    }
+    private static async Task<(IReadOnlyDictionary<string, string> Texts, string Main)> TextsAsync(int id, ManuscriptStore store, TextStore texts) =>
+        ((await texts.AllAsync(id)).ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal), (await store.ManuscriptAsync(id)).MainFile);
 }

@@ -104,12 +104,7 @@ public static partial class SectionsApi
 
     private static async Task<Planned> PlanAsync(int id, SectionMove move, ManuscriptStore store, FileStore files, TextStore texts)
     {
-        var read = new Dictionary<string, (int File, LiveText Text)>(StringComparer.Ordinal);
-        foreach (FileEntity file in (await files.FilesAsync(id)).Where(f => f.IsText))
-        {
-            read[file.Path] = (file.Id, await texts.TextAsync(file.Id));
-        }
-
+        IReadOnlyDictionary<string, (int File, LiveText Text)> read = await texts.AllAsync(id);
         var now = read.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal);
         string main = (await store.ManuscriptAsync(id)).MainFile;
         var sections = TypedSections.Of(now, main);
@@ -137,13 +132,7 @@ public static partial class SectionsApi
                 throw new SearchException("This heading isn’t in a file of the manuscript.");
             }
 
-            int at = heading.Offset;
-            foreach (Update update in (await texts.UpdatesSinceAsync(id, found.File, heading.Version)).Take(Math.Max(0, found.Text.Version - heading.Version)))
-            {
-                at = update.Changes.MapPosition(Math.Clamp(at, 0, update.Changes.LengthBefore), Side.After);
-            }
-
-            return (file, at);
+            return (file, ChangeSet.Carry(await texts.ChangesAsync(id, found.File, heading.Version, found.Text.Version), heading.Offset));
         }
     }
 

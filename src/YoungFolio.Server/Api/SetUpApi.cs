@@ -58,27 +58,27 @@ public static class SetUpApi
     public static void Map(RouteGroupBuilder manuscript)
     {
         RouteGroupBuilder group = manuscript.MapGroup("/set-up");
-        group.MapGet("/", (int id, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
-            ViewAsync(id, store, files, texts, proofs, stop)).Needs(Role.Reader);
-        group.MapPost("/", (int id, SettingWish wish, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
-            ChangeAsync(id, user, s => s.Change(wish.Id ?? "", wish.Value), $"set {SettingCatalogue.Find(wish.Id ?? "")?.Title.ToLowerInvariant()}", store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
-        group.MapPost("/packages", (int id, PackageWish wish, ClaimsPrincipal user, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
-            ChangeAsync(id, user, s => wish.IsLoaded ? s.Load(wish.Name ?? "") : s.Unload(wish.Name ?? ""), $"{(wish.IsLoaded ? "loaded" : "took out")} the package {wish.Name}", store, files, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
+        group.MapGet("/", (int id, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop) =>
+            ViewAsync(id, store, texts, proofs, stop)).Needs(Role.Reader);
+        group.MapPost("/", (int id, SettingWish wish, ClaimsPrincipal user, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop) =>
+            ChangeAsync(id, user, s => s.Change(wish.Id ?? "", wish.Value), $"set {SettingCatalogue.Find(wish.Id ?? "")?.Title.ToLowerInvariant()}", store, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
+        group.MapPost("/packages", (int id, PackageWish wish, ClaimsPrincipal user, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop) =>
+            ChangeAsync(id, user, s => wish.IsLoaded ? s.Load(wish.Name ?? "") : s.Unload(wish.Name ?? ""), $"{(wish.IsLoaded ? "loaded" : "took out")} the package {wish.Name}", store, texts, proofs, stop)).Needs(Role.Author).Produces<ChangedSetUp>();
     }
 
     private static Task<IResult> ChangeAsync(
-        int id, ClaimsPrincipal user, Func<SetUp, IReadOnlyList<FileEdit>> change, string act, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop) =>
-        StoreAsync(id, user, (now, main) => [change(SetUp.Of(now, main))], act, store, files, texts, proofs, stop);
+        int id, ClaimsPrincipal user, Func<SetUp, IReadOnlyList<FileEdit>> change, string act, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop) =>
+        StoreAsync(id, user, (now, main) => [change(SetUp.Of(now, main))], act, store, texts, proofs, stop);
 
     /// <summary>Stores what is worked out from the texts as they are at the moment of the change: of two people who change one setting the later one holds.</summary>
     internal static async Task<IResult> StoreAsync(
-        int id, ClaimsPrincipal user, Func<IReadOnlyDictionary<string, string>, string, IReadOnlyList<IReadOnlyList<FileEdit>>> change, string act, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop)
+        int id, ClaimsPrincipal user, Func<IReadOnlyDictionary<string, string>, string, IReadOnlyList<IReadOnlyList<FileEdit>>> change, string act, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop)
     {
         try
         {
             string main = (await store.ManuscriptAsync(id)).MainFile;
             IReadOnlyList<(FileEntity File, ChangeSet Undo)> done = await texts.EditTextsAsync(id, user.Actor(act), now => Together(now, change(now, main)));
-            return Results.Ok(new ChangedSetUp(await ViewAsync(id, store, files, texts, proofs, stop), TextsApi.Steps(done)));
+            return Results.Ok(new ChangedSetUp(await ViewAsync(id, store, texts, proofs, stop), TextsApi.Steps(done)));
         }
         catch (SetUpException e)
         {
@@ -104,15 +104,10 @@ public static class SetUpApi
         return whole;
     }
 
-    private static async Task<SetUpView> ViewAsync(int id, ManuscriptStore store, FileStore files, TextStore texts, ProofService proofs, CancellationToken stop)
+    private static async Task<SetUpView> ViewAsync(int id, ManuscriptStore store, TextStore texts, ProofService proofs, CancellationToken stop)
     {
-        var read = new Dictionary<string, LiveText>(StringComparer.Ordinal);
-        foreach (FileEntity file in (await files.FilesAsync(id)).Where(f => f.IsText))
-        {
-            read[file.Path] = await texts.TextAsync(file.Id);
-        }
-
-        var now = read.ToDictionary(t => t.Key, t => t.Value.Text, StringComparer.Ordinal);
+        IReadOnlyDictionary<string, (int File, LiveText Text)> read = await texts.AllAsync(id);
+        var now = read.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal);
         string main = (await store.ManuscriptAsync(id)).MainFile;
         var setUp = SetUp.Of(now, main);
         IReadOnlyList<SettingState> states = setUp.Settings;
@@ -122,7 +117,7 @@ public static class SetUpApi
         return new SetUpView(
             setUp.HasPreamble,
             [.. states.Select(s => new SettingView(s.Setting.Id, s.Setting.Group, s.Setting.Title, s.Setting.Does, s.Setting.Form, s.Setting.Choices, s.Setting.TakesOthers, s.Setting.IsLong, s.Usual, s.Setting.Within, s.Value, s.Places, s.CanChange))],
-            [.. concerned.Select(p => new SetUpFile(p, read[p].Version, setUp.Begin is { } b && b.File == p ? now[p][..(b.At + BeginDocument.Length)] : now[p]))],
+            [.. concerned.Select(p => new SetUpFile(p, read[p].Text.Version, setUp.Begin is { } b && b.File == p ? now[p][..(b.At + BeginDocument.Length)] : now[p]))],
             page, packages, setUp.Remarks);
     }
 

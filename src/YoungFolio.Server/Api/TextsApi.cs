@@ -248,7 +248,7 @@ public static class TextsApi
         var now = new Dictionary<int, HashSet<int>>();
         foreach (IGrouping<(int File, int Version), ChosenPlace> group in places.GroupBy(p => (p.File, p.Version)))
         {
-            IReadOnlyList<Update> since = await texts.UpdatesSinceAsync(id, group.Key.File, group.Key.Version);
+            IReadOnlyList<ChangeSet> since = await texts.ChangesAsync(id, group.Key.File, group.Key.Version);
             if (!now.TryGetValue(group.Key.File, out HashSet<int>? offsets))
             {
                 now[group.Key.File] = offsets = [];
@@ -256,13 +256,7 @@ public static class TextsApi
 
             foreach (ChosenPlace place in group)
             {
-                int offset = place.Offset;
-                foreach (Update update in since)
-                {
-                    offset = update.Changes.MapPosition(Math.Clamp(offset, 0, update.Changes.LengthBefore), Side.After);
-                }
-
-                offsets.Add(offset);
+                offsets.Add(ChangeSet.Carry(since, place.Offset));
             }
         }
 

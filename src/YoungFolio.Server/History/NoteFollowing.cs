@@ -5,7 +5,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.History;
 
 /// <summary>Finds the passages of margin notes where they are by now.</summary>
-public sealed class NoteFollowing(NoteStore notes, FileStore files, TextStore texts)
+public sealed class NoteFollowing(NoteStore notes, TextStore texts)
 {
     // Following more changes than this each time would be slow: then the place is noted.
     private const int MostChanges = 200;
@@ -19,14 +19,8 @@ public sealed class NoteFollowing(NoteStore notes, FileStore files, TextStore te
             return all;
         }
 
-        var present = new Dictionary<int, (int Version, string Text)>();
-        foreach (FileEntity file in (await files.FilesAsync(manuscript)).Where(f => f.IsText))
-        {
-            LiveText text = await texts.TextAsync(file.Id);
-            present[file.Id] = (text.Version, text.Text);
-        }
-
-        var since = new Dictionary<(int, int), ChangeSet[]>();
+        var present = (await texts.AllAsync(manuscript)).Values.ToDictionary(t => t.File, t => (t.Text.Version, t.Text.Text));
+        var since = new Dictionary<(int, int), IReadOnlyList<ChangeSet>>();
         var moved = new List<MarginNote>();
         foreach (MarginNote note in all)
         {
@@ -38,9 +32,9 @@ public sealed class NoteFollowing(NoteStore notes, FileStore files, TextStore te
             }
             else if (now.Version > note.Version)
             {
-                if (!since.TryGetValue((note.FileId, note.Version), out ChangeSet[]? changes))
+                if (!since.TryGetValue((note.FileId, note.Version), out IReadOnlyList<ChangeSet>? changes))
                 {
-                    since[(note.FileId, note.Version)] = changes = [.. (await texts.UpdatesSinceAsync(manuscript, note.FileId, note.Version)).Take(now.Version - note.Version).Select(u => u.Changes)];
+                    since[(note.FileId, note.Version)] = changes = await texts.ChangesAsync(manuscript, note.FileId, note.Version, now.Version);
                 }
 
                 anchor = anchor.Over(changes, now.Text);

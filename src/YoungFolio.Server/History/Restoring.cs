@@ -79,15 +79,9 @@ public sealed class Restoring(HistoryReader history, FileStore files, TextStore 
         string words = before?.Text is { } text ? from.Of(text) : "";
         _ = to.Of(after.Text!);
         string path = (await files.FileAsync(manuscript, file)).Path;
-        IReadOnlyList<Update> since = await texts.UpdatesSinceAsync(manuscript, file, after.Version);
-        (int begin, int end) = (to.Offset, to.Offset + to.Length);
-        foreach (Update update in since)
-        {
-            begin = update.Changes.MapPosition(begin, Side.After);
-            end = Math.Max(begin, update.Changes.MapPosition(end, Side.Before));
-        }
-
-        int length = since.Count == 0 ? after.Text!.Length : since[^1].Changes.LengthAfter;
+        IReadOnlyList<ChangeSet> since = await texts.ChangesAsync(manuscript, file, after.Version);
+        (int begin, int end) = ChangeSet.Carry(since, to.Offset, to.Offset + to.Length);
+        int length = since.Count == 0 ? after.Text!.Length : since[^1].LengthAfter;
         return await texts.EditTextsAsync(manuscript, actor, now => now.TryGetValue(path, out string? present) && present.Length == length
             ? new Dictionary<string, ChangeSet>(StringComparer.Ordinal) { [path] = ChangeSet.Replace(present.Length, begin, end, words) }
             : throw new StoreException("Others are writing in this file just now. Try again in a moment."));

@@ -104,12 +104,7 @@ public sealed class TextStore
     {
         for (int attempt = 1; ; attempt++)
         {
-            var texts = new Dictionary<string, (int File, LiveText Text)>(StringComparer.Ordinal);
-            foreach (FileEntity file in await TextFilesAsync(manuscriptId))
-            {
-                texts[file.Path] = (file.Id, await TextAsync(file.Id));
-            }
-
+            IReadOnlyDictionary<string, (int File, LiveText Text)> texts = await AllAsync(manuscriptId);
             IReadOnlyDictionary<string, ChangeSet> changes = edit(texts.ToDictionary(t => t.Key, t => t.Value.Text.Text, StringComparer.Ordinal));
             var steps = changes.ToDictionary(c => c.Key, c => new TextStep(texts[c.Key].Text, Authority.TakeLarge(texts[c.Key].Text.Text, [new Update(RoomClient, c.Value)], [])), StringComparer.Ordinal);
             bool isLast = attempt >= MostAttempts;
@@ -124,7 +119,7 @@ public sealed class TextStore
         }
     }
 
-    private static async Task<bool> AreSameAsync(WriteSession session, int manuscriptId, Dictionary<string, (int File, LiveText Text)> texts)
+    private static async Task<bool> AreSameAsync(WriteSession session, int manuscriptId, IReadOnlyDictionary<string, (int File, LiveText Text)> texts)
     {
         // What this transaction did before isn't in the database yet.
         await session.Database.SaveChangesAsync();
@@ -133,7 +128,7 @@ public sealed class TextStore
     }
 
     private async Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>> StoreEditsAsync(
-        WriteSession session, ManuscriptEntity manuscript, Actor actor, Dictionary<string, (int File, LiveText Text)> texts, Dictionary<string, TextStep> steps)
+        WriteSession session, ManuscriptEntity manuscript, Actor actor, IReadOnlyDictionary<string, (int File, LiveText Text)> texts, Dictionary<string, TextStep> steps)
     {
         var result = new List<(FileEntity, ChangeSet)>();
         foreach ((string path, TextStep ready) in steps.OrderBy(c => c.Key, StringComparer.Ordinal))
@@ -174,6 +169,23 @@ public sealed class TextStore
 
         return steps.Count;
     });
+
+    /// <summary>All texts of a manuscript, by their paths.</summary>
+    public async Task<IReadOnlyDictionary<string, (int File, LiveText Text)>> AllAsync(int manuscriptId)
+    {
+        var texts = new Dictionary<string, (int File, LiveText Text)>(StringComparer.Ordinal);
+        foreach (FileEntity file in await TextFilesAsync(manuscriptId))
+        {
+            texts[file.Path] = (file.Id, await TextAsync(file.Id));
+        }
+
+        return texts;
+    }
+
+    /// <summary>What changed in a file after a version, up to another one; null: to the newest.</summary>
+    /// <exception cref="StoreException">The file isn't there.</exception>
+    public async Task<IReadOnlyList<ChangeSet>> ChangesAsync(int manuscriptId, int fileId, int version, int? until = null) =>
+        [.. (await UpdatesSinceAsync(manuscriptId, fileId, version)).Take(until is { } last ? Math.Max(0, last - version) : int.MaxValue).Select(u => u.Changes)];
 
     /// <summary>What was typed into a file after a version.</summary>
     /// <exception cref="StoreException">The file isn't there.</exception>
