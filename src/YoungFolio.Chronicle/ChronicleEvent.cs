@@ -1,36 +1,13 @@
+using YoungFolio.Cowriting;
+
 namespace YoungFolio.Chronicle;
-
-/// <summary>What kinds of steps a manuscript's log has, by their names there.</summary>
-public static class StepKind
-{
-    /// <summary>A change of a text.</summary>
-    public const string Text = "text";
-
-    /// <summary>A new file.</summary>
-    public const string Create = "create";
-
-    /// <summary>A deleted file is there again.</summary>
-    public const string BringBack = "back";
-
-    /// <summary>A file has another path.</summary>
-    public const string Rename = "rename";
-
-    /// <summary>A file that isn't text has another content.</summary>
-    public const string Upload = "upload";
-
-    /// <summary>A file was deleted.</summary>
-    public const string Delete = "delete";
-
-    /// <summary>Not a step but an event: several texts were changed by one act of a room, such as a label that was renamed.</summary>
-    public const string Act = "act";
-}
 
 /// <summary>A step of a manuscript's log.</summary>
 /// <param name="Number">Its number, from 1.</param>
 /// <param name="Person">Who made it.</param>
 /// <param name="Token">The access token with which a script made it.</param>
 /// <param name="At">When, in UTC.</param>
-/// <param name="Kind">What it is: one of <see cref="StepKind"/>, or another that is told as it is.</param>
+/// <param name="Kind">What it is: one of <see cref="RevisionKind"/>.</param>
 /// <param name="File">The file.</param>
 /// <param name="Payload">The change set, the path, or what was said.</param>
 /// <param name="Act">What a room did with it, in words; null: it was typed.</param>
@@ -45,7 +22,7 @@ public sealed record EventPlace(string? Number, string Title);
 /// <param name="Number">Its number in the manuscript, from 1.</param>
 /// <param name="Person">Who.</param>
 /// <param name="Token">The access token, when a script did it.</param>
-/// <param name="Kind">What it is: a kind of step, or <see cref="StepKind.Act"/>.</param>
+/// <param name="Kind">What it is: a kind of revision, or <see cref="Act"/>.</param>
 /// <param name="File">The file; null: several, or the manuscript.</param>
 /// <param name="Path">The file's path then; of several files all, a line each.</param>
 /// <param name="FromRevision">Its first revision.</param>
@@ -58,4 +35,8 @@ public sealed record EventPlace(string? Number, string Title);
 /// <param name="Places">The headings under which it happened.</param>
 /// <param name="Says">What was said: the new path, what was set, what a room did; a line each.</param>
 public sealed record ChronicleEvent(
-    int Number, int Person, int? Token, string Kind, int? File, string Path, int FromRevision, int ToRevision, int Steps, DateTime Begin, DateTime End, int WordsIn, int WordsOut, IReadOnlyList<EventPlace> Places, string Says);
+    int Number, int Person, int? Token, string Kind, int? File, string Path, int FromRevision, int ToRevision, int Steps, DateTime Begin, DateTime End, int WordsIn, int WordsOut, IReadOnlyList<EventPlace> Places, string Says)
+{
+    /// <summary>The kind of an event in which a room changed texts by one act, such as a label that was renamed.</summary>
+    public const string Act = "act";
+}

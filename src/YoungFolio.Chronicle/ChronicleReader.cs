@@ -65,10 +65,10 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
         sitting.Add(step);
         switch (step.Kind)
         {
-            case StepKind.Text:
+            case RevisionKind.Text:
                 Change(step, sitting);
                 break;
-            case StepKind.Create or StepKind.BringBack:
+            case RevisionKind.Create or RevisionKind.BringBack:
                 string path = step.Payload.Split('\n')[0];
                 // What comes back keeps its writers.
                 Authorship? authors = _files.TryGetValue(step.File!.Value, out Known? gone) && gone.Text == text ? gone.Authors : text is null ? null : new Authorship(text.Length, sitting.Number);
@@ -77,12 +77,12 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
                 sitting.Say(path);
                 _numbers = null;
                 break;
-            case StepKind.Rename:
+            case RevisionKind.Rename:
                 sitting.Say($"{PathOf(step.File)} → {step.Payload.Split('\n')[0]}");
                 _files[step.File!.Value].Path = step.Payload.Split('\n')[0];
                 _numbers = null;
                 break;
-            case StepKind.Delete:
+            case RevisionKind.Delete:
                 sitting.Say(PathOf(step.File));
                 _files[step.File!.Value].IsThere = false;
                 _numbers = null;
@@ -237,14 +237,14 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
         {
             _act = first.Act;
             _before = new ChronicleEvent(
-                number, first.Person, first.Token, first.Kind == StepKind.Text && first.Act is not null ? StepKind.Act : first.Kind, first.File, "", first.Number, first.Number, 0, first.At, first.At, 0, 0, [], "");
+                number, first.Person, first.Token, first.Kind == RevisionKind.Text && first.Act is not null ? ChronicleEvent.Act : first.Kind, first.File, "", first.Number, first.Number, 0, first.At, first.At, 0, 0, [], "");
             End = first.At;
         }
 
         public Sitting(ChronicleEvent known)
         {
             _before = known;
-            _act = known.Kind == StepKind.Act ? known.Says.Split('\n')[0] : null;
+            _act = known.Kind == ChronicleEvent.Act ? known.Says.Split('\n')[0] : null;
             _steps = known.Steps;
             _to = known.ToRevision;
             _wordsOut = known.WordsOut;
@@ -273,7 +273,7 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
 
         public bool IsChanged { get; private set; }
 
-        public bool HasText => _before.Kind is StepKind.Text or StepKind.Act;
+        public bool HasText => _before.Kind is RevisionKind.Text or ChronicleEvent.Act;
 
         public IReadOnlyList<EventPlace> Known { get; } = [];
 
@@ -302,8 +302,8 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
 
             return _before.Kind switch
             {
-                StepKind.Text => step.Kind == StepKind.Text && step.Act is null && step.File == _before.File && pause <= Pause,
-                StepKind.Act => step.Kind == StepKind.Text && step.Act == _act && step.Number == _to + 1 && pause <= s_actPause,
+                RevisionKind.Text => step.Kind == RevisionKind.Text && step.Act is null && step.File == _before.File && pause <= Pause,
+                ChronicleEvent.Act => step.Kind == RevisionKind.Text && step.Act == _act && step.Number == _to + 1 && pause <= s_actPause,
                 _ => step.Kind == _before.Kind && step.Number == _to + 1 && pause <= s_actPause,
             };
         }

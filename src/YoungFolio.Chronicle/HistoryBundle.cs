@@ -28,20 +28,20 @@ public sealed class HistoryBundle(Stream output)
         string[] payload = step.Payload.Split('\n');
         switch (step.Kind)
         {
-            case StepKind.Text:
+            case RevisionKind.Text:
                 (string path, string? before, _) = _files[file];
                 _files[file] = (path, ChangeSet.FromJson(step.Payload).Apply(before ?? ""), null);
                 break;
-            case StepKind.Create or StepKind.BringBack:
+            case RevisionKind.Create or RevisionKind.BringBack:
                 _files[file] = (payload[0], text, payload.ElementAtOrDefault(1));
                 break;
-            case StepKind.Rename:
+            case RevisionKind.Rename:
                 _files[file] = _files[file] with { Path = payload[0] };
                 break;
-            case StepKind.Upload:
+            case RevisionKind.Upload:
                 _files[file] = _files[file] with { Digest = payload[0] };
                 break;
-            case StepKind.Delete:
+            case RevisionKind.Delete:
                 _files.Remove(file);
                 break;
         }

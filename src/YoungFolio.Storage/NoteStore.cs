@@ -16,11 +16,11 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
 
     private DateTime Now => clock.GetUtcNow().UtcDateTime;
 
-    /// <summary>The notes of a manuscript, in the order in which they were written.</summary>
-    public async Task<IReadOnlyList<MarginNote>> ListAsync(int manuscript)
+    /// <summary>The notes of a manuscript, or the open ones alone, in the order in which they were written.</summary>
+    public async Task<IReadOnlyList<MarginNote>> ListAsync(int manuscript, bool isOpen = false)
     {
         await using FolioDatabase database = await databases.CreateDbContextAsync();
-        List<MarginNote> notes = await database.MarginNotes.AsNoTracking().Include(n => n.Replies).Where(n => n.ManuscriptId == manuscript).OrderBy(n => n.Id).ToListAsync();
+        List<MarginNote> notes = await database.MarginNotes.AsNoTracking().Include(n => n.Replies).Where(n => n.ManuscriptId == manuscript && (!isOpen || n.SettledBy == null)).OrderBy(n => n.Id).ToListAsync();
         notes.ForEach(n => n.Replies.Sort((a, b) => a.Id.CompareTo(b.Id)));
         return notes;
     }

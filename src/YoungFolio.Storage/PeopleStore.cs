@@ -3,6 +3,7 @@ using System.Net.Mail;
 using System.Security.Cryptography;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
+using YoungFolio.Cowriting;
 
 namespace YoungFolio.Storage;
 

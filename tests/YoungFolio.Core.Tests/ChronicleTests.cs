@@ -12,10 +12,10 @@ public sealed class ChronicleTests
 {
     private static readonly DateTime s_start = new(2026, 3, 2, 9, 0, 0, DateTimeKind.Utc);
 
-    private static HistoryStep Created(int number, int file, string path, int person = 1, double minutes = 0) => new(number, person, null, s_start.AddMinutes(minutes), StepKind.Create, file, path);
+    private static HistoryStep Created(int number, int file, string path, int person = 1, double minutes = 0) => new(number, person, null, s_start.AddMinutes(minutes), RevisionKind.Create, file, path);
 
     private static HistoryStep Typed(int number, int file, ChangeSet change, int person = 1, double minutes = 0, string? act = null) =>
-        new(number, person, null, s_start.AddMinutes(minutes), StepKind.Text, file, JsonSerializer.Serialize(change), act);
+        new(number, person, null, s_start.AddMinutes(minutes), RevisionKind.Text, file, JsonSerializer.Serialize(change), act);
 
     [Fact]
     public void A_sitting_says_where_and_how_many_words_came_and_went()
@@ -71,8 +71,8 @@ public sealed class ChronicleTests
         reader.Read(Created(3, 3, "p.png\nabc"));
         reader.Read(Typed(4, 1, ChangeSet.Replace(12, 9, 10, "y"), minutes: 1, act: "renamed the label x to y"));
         reader.Read(Typed(5, 2, ChangeSet.Replace(10, 7, 8, "y"), minutes: 1, act: "renamed the label x to y"));
-        reader.Read(new HistoryStep(6, 1, null, s_start.AddMinutes(2), StepKind.Rename, 2, "c.tex"));
-        reader.Read(new HistoryStep(7, 1, null, s_start.AddMinutes(2), StepKind.Delete, 2, "c.tex"));
+        reader.Read(new HistoryStep(6, 1, null, s_start.AddMinutes(2), RevisionKind.Rename, 2, "c.tex"));
+        reader.Read(new HistoryStep(7, 1, null, s_start.AddMinutes(2), RevisionKind.Delete, 2, "c.tex"));
         ChronicleEvent[] events = [.. reader.Take()];
         Assert.Equal(["create", "act", "rename", "delete"], events.Select(e => e.Kind));
         Assert.Equal("main.tex\nb.tex\np.png", events[0].Says);
@@ -88,8 +88,8 @@ public sealed class ChronicleTests
         reader.Read(Created(1, 1, "main.tex"), "one\n");
         reader.Read(Typed(2, 1, ChangeSet.Replace(4, 4, 4, "two\n"), minutes: 50));
         reader.Read(Typed(3, 1, ChangeSet.Replace(8, 8, 8, "three\n"), minutes: -300));
-        reader.Read(new HistoryStep(4, 2, null, s_start.AddMinutes(60), StepKind.Delete, 1, "main.tex"));
-        reader.Read(new HistoryStep(5, 2, null, s_start.AddMinutes(61), StepKind.BringBack, 1, "main.tex"), "one\ntwo\nthree\n");
+        reader.Read(new HistoryStep(4, 2, null, s_start.AddMinutes(60), RevisionKind.Delete, 1, "main.tex"));
+        reader.Read(new HistoryStep(5, 2, null, s_start.AddMinutes(61), RevisionKind.BringBack, 1, "main.tex"), "one\ntwo\nthree\n");
         Assert.Equal([("create", 1), ("text", 2), ("delete", 1), ("back", 1)], reader.Take().Select(e => (e.Kind, e.Steps)));
         Assert.Equal([new AuthoredStretch(4, 1), new AuthoredStretch(10, 2)], Assert.Single(reader.Files).Authors!.Stretches);
     }

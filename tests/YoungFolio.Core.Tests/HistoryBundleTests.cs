@@ -26,10 +26,10 @@ public sealed class HistoryBundleTests
     {
         string stream = await WriteAsync(async bundle =>
         {
-            bundle.Read(Step(1, StepKind.Create, 1, "main.tex"), "größe\n");
-            bundle.Read(Step(2, StepKind.Create, 2, "p.png\nabc"), null);
+            bundle.Read(Step(1, RevisionKind.Create, 1, "main.tex"), "größe\n");
+            bundle.Read(Step(2, RevisionKind.Create, 2, "p.png\nabc"), null);
             await bundle.CommitAsync("Ilse Marrable", s_at, "Begun", Content);
-            bundle.Read(Step(3, StepKind.Text, 1, JsonSerializer.Serialize(ChangeSet.Replace(6, 6, 6, "more"))), null);
+            bundle.Read(Step(3, RevisionKind.Text, 1, JsonSerializer.Serialize(ChangeSet.Replace(6, 6, 6, "more"))), null);
             await bundle.CommitAsync("Bao <Tremlett>\n", s_at.AddSeconds(1), "More", Content);
         });
         Assert.Equal(
@@ -66,15 +66,15 @@ public sealed class HistoryBundleTests
     {
         string stream = await WriteAsync(async bundle =>
         {
-            bundle.Read(Step(1, StepKind.Create, 1, "a \"quoted\" name.tex"), "a\n");
-            bundle.Read(Step(2, StepKind.Create, 2, "p.png\nabc"), null);
+            bundle.Read(Step(1, RevisionKind.Create, 1, "a \"quoted\" name.tex"), "a\n");
+            bundle.Read(Step(2, RevisionKind.Create, 2, "p.png\nabc"), null);
             await bundle.CommitAsync("", s_at, "1", Content);
-            bundle.Read(Step(3, StepKind.Rename, 1, "b.tex"), null);
-            bundle.Read(Step(4, StepKind.Upload, 2, "def"), null);
+            bundle.Read(Step(3, RevisionKind.Rename, 1, "b.tex"), null);
+            bundle.Read(Step(4, RevisionKind.Upload, 2, "def"), null);
             await bundle.CommitAsync("X", s_at, "2", Content);
-            bundle.Read(Step(5, StepKind.Delete, 1, "b.tex"), null);
+            bundle.Read(Step(5, RevisionKind.Delete, 1, "b.tex"), null);
             await bundle.CommitAsync("X", s_at, "3", Content);
-            bundle.Read(Step(6, StepKind.BringBack, 1, "b.tex"), "a\n");
+            bundle.Read(Step(6, RevisionKind.BringBack, 1, "b.tex"), "a\n");
             bundle.Read(new HistoryStep(7, 1, null, s_at, "setting", null, "title: X"), null);
             await bundle.CommitAsync("X", s_at, "4", Content);
         });

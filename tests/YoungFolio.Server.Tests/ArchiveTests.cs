@@ -45,6 +45,8 @@ public sealed class ArchiveTests : RunningServer
 
         // It is said to all who write in it, until one of them has read it.
         string path = $"/api/manuscripts/{came.GetProperty("id").GetInt32()}";
+        JsonElement pin = Assert.Single((await JsonAsync(ilse, $"{path}/chronicle")).GetProperty("pins").EnumerateArray());
+        Assert.Equal(("As it came in", true), (pin.GetProperty("name").GetString(), pin.GetProperty("isAutomatic").GetBoolean()));
         Assert.Equal(came.GetRawText(), (await JsonAsync(ilse, path)).GetProperty("arrival").GetRawText());
         (await ilse.DeleteAsync($"{path}/arrival")).EnsureSuccessStatusCode();
         Assert.Equal(JsonValueKind.Null, (await JsonAsync(ilse, path)).GetProperty("arrival").ValueKind);

@@ -42,6 +42,14 @@ async function signedIn(id: number) {
 const settled = () => new Promise((resolve) => setTimeout(resolve, 30));
 
 describe('what a browser keeps of the server’s answers', () => {
+  it('asks the server where the browser’s own store doesn’t answer', async () => {
+    const page = await signedIn(3);
+    const copies = await import('../src/offline/copyStore');
+    vi.spyOn(copies, 'findCopy').mockReturnValue(new Promise(() => undefined));
+    answers['/api/manuscripts/1/proof/sheets/abc'] = { ink: 1 };
+    expect(await page.getOnce('/api/manuscripts/1/proof/sheets/abc')).toEqual({ ink: 1 });
+  });
+
   it('answers without a connection with what came last, and says of when it is', async () => {
     const page = await signedIn(3);
     answers['/api/manuscripts/1'] = { title: 'Walls' };

@@ -22,7 +22,8 @@ public enum SettingForm
 /// <summary>A value that a setting may have.</summary>
 /// <param name="Value">The value.</param>
 /// <param name="Words">What it is called.</param>
-public sealed record SettingChoice(string Value, string Words);
+/// <param name="Package">The package that is loaded for it, where that alone sets it; null: none.</param>
+public sealed record SettingChoice(string Value, string Words, string? Package = null);
 
 /// <summary>Something that a preamble sets.</summary>
 /// <param name="Id">Its name in the API.</param>
@@ -174,7 +175,7 @@ public static class SettingCatalogue
         },
         new("family", Type, "Type", "The family of running text and of mathematics.", SettingForm.Choice)
         {
-            Choices = [new("modern", "Latin Modern"), new("pagella", "Pagella"), new("termes", "Termes"), new("schola", "Schola"), new("bonum", "Bonum")], Usual = "modern",
+            Choices = [Family("modern", "Latin Modern"), Family("pagella", "Pagella"), Family("termes", "Termes"), Family("schola", "Schola"), Family("bonum", "Bonum")], Usual = "modern",
             Carriers = [new PackageCarrier(s_families), new CommandCarrier("setmainfont", "\\setmainfont{#}") { Meanings = [("TeX Gyre Pagella", "pagella"), ("TeX Gyre Termes", "termes"), ("TeX Gyre Schola", "schola"), ("TeX Gyre Bonum", "bonum"), ("Latin Modern Roman", "modern")], CanAdd = false }],
         },
         new("even", Type, "Even lines", "Signs hang a little into the margin and glyphs give a little, so that lines come out even.", SettingForm.Switch) { Carriers = [new PackageCarrier(("microtype", "on"))] },
@@ -224,6 +225,8 @@ public static class SettingCatalogue
         new("lines", Drafting, "Line numbers", "Every line is counted in the margin, so that a reader can name it.", SettingForm.Switch) { Carriers = [new SwitchCarrier("lineno", ("linenumbers", "on"))] },
         new("only", Drafting, "Only these chapters", "Files that are taken in by \\include, parted by commas; the others keep their numbers and aren't printed.", SettingForm.Text) { Carriers = [new CommandCarrier("includeonly", "\\includeonly{#}")] },
     ];
+
+    private static SettingChoice Family(string value, string words) => new(value, words, s_families.First(f => f.Value == value).Package);
 
     private static SettingChoice[] Depths => [new("0", "chapters"), new("1", "sections"), new("2", "subsections"), new("3", "subsubsections"), new("5", "all")];
 

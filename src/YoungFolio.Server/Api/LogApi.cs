@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using YoungFolio.Cowriting;
 using YoungFolio.Server.Security;
 using YoungFolio.Storage;
 

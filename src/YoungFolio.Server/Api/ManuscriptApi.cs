@@ -87,12 +87,12 @@ public static class ManuscriptApi
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, own.Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
                     glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate,
-                    (await notes.ListAsync(m.Id)).Count(n => n.SettledBy is null && NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(user.PersonId()))));
+                    (await notes.ListAsync(m.Id, isOpen: true)).Count(n => NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(user.PersonId()))));
             }
 
             return shelf;
         });
-        api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, CancellationToken stop) =>
+        api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ChronicleStore chronicle, ProofService proofs, CancellationToken stop) =>
         {
             ManuscriptStore.CheckTitle(title);
             await using FileStream archive = await ManuscriptZip.KeepAsync(request.Body, stop);
@@ -102,6 +102,7 @@ public static class ManuscriptApi
             var says = new BroughtIn(
                 made.Id, incoming.MainFile, incoming.Files.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)], incoming.LeftOut,
                 [.. proof.Result.Report.Findings.Where(f => f.Code is "missing-file" or "missing-picture").Select(f => f.Message).Distinct().Take(MostMissing)]);
+            await chronicle.PinAsync(new Pin { ManuscriptId = made.Id, Revision = proof.Revision, Name = "As it came in", Note = "", PersonId = user.PersonId(), IsAutomatic = true, Pages = proof.Result.Report.Pages, Words = proof.Result.Report.Words }, proof.Result.WritePdf());
             await store.TellOfArrivalAsync(made.Id, user.PersonId(), JsonSerializer.Serialize(says, JsonSerializerOptions.Web));
             return says;
         }).WithMetadata(new RequestSizeLimitAttribute(ManuscriptZip.LargestFile));

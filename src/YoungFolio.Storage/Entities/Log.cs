@@ -1,3 +1,5 @@
+using YoungFolio.Cowriting;
+
 namespace YoungFolio.Storage;
 
 /// <summary>The smallest step of a manuscript's history. Revisions are added, never changed; their number gives the order, not the clock.</summary>
@@ -38,34 +40,6 @@ public sealed class Revision
 
     /// <summary>What a room did with it, in words; null: it was typed, or speaks for itself.</summary>
     public string? Act { get; set; }
-}
-
-/// <summary>Kinds of revisions.</summary>
-public static class RevisionKind
-{
-    /// <summary>A change of a text; the payload is the change set.</summary>
-    public const string Text = "text";
-
-    /// <summary>A new file; the payload is its path, and a digest when it isn't text.</summary>
-    public const string Create = "create";
-
-    /// <summary>A file that was deleted is there again; the payload is as for a new one.</summary>
-    public const string BringBack = "back";
-
-    /// <summary>A file has another path; the payload is it.</summary>
-    public const string Rename = "rename";
-
-    /// <summary>A file was deleted; the payload is its path.</summary>
-    public const string Delete = "delete";
-
-    /// <summary>A file that isn't text has new content; the payload is its digest.</summary>
-    public const string Upload = "upload";
-
-    /// <summary>A setting of the manuscript; the payload says which: <c>title: …</c>.</summary>
-    public const string Setting = "setting";
-
-    /// <summary>Someone came, went or has another role; the payload says it.</summary>
-    public const string People = "people";
 }
 
 /// <summary>A file's text at one version, so that no text has to be made from the log's beginning.</summary>

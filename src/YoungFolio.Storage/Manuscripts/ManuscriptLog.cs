@@ -1,3 +1,5 @@
+using YoungFolio.Cowriting;
+
 namespace YoungFolio.Storage;
 
 /// <summary>The log of a manuscript: every change is a revision of it, stored in the same transaction, and counts towards what it may take.</summary>

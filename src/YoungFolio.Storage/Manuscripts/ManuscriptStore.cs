@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using YoungFolio.Cowriting;
 
 namespace YoungFolio.Storage;
 

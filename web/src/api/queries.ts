@@ -308,7 +308,7 @@ export const printedChanges = (id: number, from: number, to: number) =>
 export const notesQuery = (id: number) =>
   queryOptions({
     queryKey: keys.notes(id),
-    queryFn: ({ signal }) => get<Note[]>(`${at(id)}/notes`, signal),
+    queryFn: async ({ signal }) => (await getKeptList<Note>(`${at(id)}/notes`, signal)).list,
   });
 
 /** Who wrote which stretch of a file. */

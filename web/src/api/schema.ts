@@ -4700,6 +4700,7 @@ export interface components {
         SettingChoice: {
             value: string;
             words: string;
+            package?: null | string;
         };
         /** @enum {unknown} */
         SettingForm: "choice" | "length" | "number" | "text" | "switch";

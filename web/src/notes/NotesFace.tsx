@@ -2,7 +2,6 @@ import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { post, type Note, type OutlineLine } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
-import { useKept } from '../ui/useKept';
 import { bySections, brief, filters, isWanted, type NoteFilter } from './notes';
 import { NoteThread } from './NoteThread';
 
@@ -19,6 +18,8 @@ export interface NewNote {
 export function NotesFace(props: {
   notes: readonly Note[] | undefined;
   outline: readonly OutlineLine[];
+  filter: NoteFilter;
+  onFilter: (filter: NoteFilter) => void;
   chosen: number;
   mayNote: boolean;
   writing: NewNote | null;
@@ -26,9 +27,8 @@ export function NotesFace(props: {
   onShow: ((note: Note) => void) | null;
   onWritten: (id: number | null) => void;
 }) {
-  const { notes, outline, chosen, mayNote, writing, onChoose, onShow, onWritten } = props;
+  const { notes, outline, filter, onFilter, chosen, mayNote, writing, onChoose, onShow, onWritten } = props;
   const { person: me } = useRoom();
-  const [filter, setFilter] = useKept<NoteFilter>('which notes', 'open');
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector(`[data-thread="${chosen}"]`)?.scrollIntoView({ block: 'nearest' });
@@ -43,7 +43,7 @@ export function NotesFace(props: {
             key={f}
             aria-pressed={filter === f}
             className={`rounded px-1.5 py-0.5 text-[12px] ${filter === f ? 'bg-leaf font-semibold' : 'text-ink-2'}`}
-            onClick={() => setFilter(f)}
+            onClick={() => onFilter(f)}
           >
             {filters[f]} {notes?.filter((n) => isWanted(n, f, me)).length ?? ''}
           </button>

@@ -4,21 +4,12 @@ import type { Setting } from '../api/client';
 import { beginningQuery } from '../api/queries';
 import { DrawnPage } from '../proof/DrawnPage';
 
-/** What loads each family, as a small page needs it. */
-const packages: Record<string, string> = {
-  modern: 'lmodern',
-  pagella: 'tgpagella',
-  termes: 'tgtermes',
-  schola: 'tgschola',
-  bonum: 'tgbonum',
-};
-
 /** One page with a line in each family, printed by the engine: letters as they will be. */
-const pageIn = (family: string) =>
+const pageIn = (load: string) =>
   [
     '\\documentclass{article}',
     '\\usepackage[paperwidth=112mm,paperheight=17mm,margin=2mm,left=3mm]{geometry}',
-    `\\usepackage{${packages[family] ?? family}}`,
+    `\\usepackage{${load}}`,
     '\\pagestyle{empty}\\setlength{\\parindent}{0pt}',
     '\\begin{document}',
     'The oldest walls carry the widest lichen: 1740, 83\\,mm. \\textit{Growth slows} with $r(t)=r_0\\,e^{-kt}$.',
@@ -45,7 +36,7 @@ export function FamilySamples(props: { setting: Setting; canChoose: boolean; onC
                 onClick={() => c.value !== chosen && onChoose(c.value)}
               >
                 <span className="text-[12px] text-ink-2">{c.words}</span>
-                <Line family={c.value} words={c.words} />
+                {c.package && <Line load={c.package} words={c.words} />}
               </button>
             </li>
           ))}
@@ -55,8 +46,8 @@ export function FamilySamples(props: { setting: Setting; canChoose: boolean; onC
   );
 }
 
-function Line({ family, words }: { family: string; words: string }) {
-  const { data } = useQuery(beginningQuery(JSON.stringify({ title: words, text: pageIn(family) })));
+function Line({ load, words }: { load: string; words: string }) {
+  const { data } = useQuery(beginningQuery(JSON.stringify({ title: words, text: pageIn(load) })));
   return data ? (
     <DrawnPage page={data.page} width={296} label={`A line in ${words}`} />
   ) : (

@@ -1,4 +1,3 @@
-import { useSearchParams } from 'react-router';
 import { UserPen } from 'lucide-react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
@@ -49,7 +48,6 @@ import { RenameDialog } from './RenameDialog';
 import { useLeft } from './useLeft';
 import { useAuthors } from './useAuthors';
 import { useMends } from './useMends';
-import type { NoteFilter } from '../notes/notes';
 import { NotesFace } from '../notes/NotesFace';
 import { useNarrow } from '../ui/useNarrow';
 import { useNames } from './useNames';
@@ -156,7 +154,7 @@ export default function WriteRoom() {
     setFace('notes');
     // Where one leaf is shown at a time, the thread is what is wanted first.
     if (isNarrow) setLeaf('spine');
-    else showNoted(note);
+    else if (note) showNoted(note);
   });
   // Made once for what it shows, so that the spine isn’t drawn anew at every key.
   const chooseNote = useStable(noted.choose);
@@ -167,6 +165,8 @@ export default function WriteRoom() {
       <NotesFace
         notes={noted.notes}
         outline={proof?.report.outline ?? noOutline}
+        filter={noted.filter}
+        onFilter={noted.setFilter}
         chosen={noted.chosen}
         mayNote={noted.mayNote}
         writing={noted.writing}
@@ -175,24 +175,20 @@ export default function WriteRoom() {
         onWritten={written}
       />
     ),
-    [noted.notes, proof, noted.chosen, noted.mayNote, noted.writing, isNarrow, chooseNote, written, show],
+    [
+      noted.notes,
+      noted.filter,
+      noted.setFilter,
+      proof,
+      noted.chosen,
+      noted.mayNote,
+      noted.writing,
+      isNarrow,
+      chooseNote,
+      written,
+      show,
+    ],
   );
-  // An address may lead to the notes that name one.
-  const [address, setAddress] = useSearchParams();
-  const [, setFilter] = useKept<NoteFilter>('which notes', 'open');
-  const wantsNotes = address.get('notes') === 'me';
-  useEffect(() => {
-    if (!wantsNotes) return;
-    setFace('notes');
-    setFilter('me');
-    setAddress(
-      (now) => {
-        now.delete('notes');
-        return now;
-      },
-      { replace: true },
-    );
-  }, [wantsNotes, setFace, setFilter, setAddress]);
   const writeNote = () => {
     const place = file && noted.mayNote ? source.current?.text()?.chosen() : null;
     if (!file || !place) return;

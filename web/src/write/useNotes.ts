@@ -3,11 +3,14 @@ import { useEffect, useEffectEvent, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Note } from '../api/client';
 import { notesQuery } from '../api/queries';
+import type { NoteFilter } from '../notes/notes';
 import type { NewNote } from '../notes/NotesFace';
 import { useRoom } from '../rooms/roomContext';
+import { useKept } from '../ui/useKept';
 
-/** The notes of the Write room: which is chosen, and which is being written. An address may name one. */
-export function useNotes(onGo: (note: Note) => void) {
+/** The notes of the Write room: which is chosen, and which is being written. An address may name one, or those that name oneself. */
+export function useNotes(onGo: (note: Note | null) => void) {
+  const [filter, setFilter] = useKept<NoteFilter>('which notes', 'open');
   const { manuscript } = useRoom();
   const { data: notes } = useQuery(notesQuery(manuscript.id));
   const [search, setSearch] = useSearchParams();
@@ -19,18 +22,26 @@ export function useNotes(onGo: (note: Note) => void) {
   };
   // Gone to once: from there on it is a note like others.
   const wanted = Number(search.get('note')) || 0;
-  const arrive = useEffectEvent((note: Note) => {
+  const named = wanted ? notes?.find((n) => n.id === wanted) : undefined;
+  const isToMe = search.get('notes') === 'me';
+  const arrive = useEffectEvent(() => {
     const rest = new URLSearchParams(search);
     rest.delete('note');
+    rest.delete('notes');
     setSearch(rest, { replace: true });
-    choose(note);
+    if (named) choose(named);
+    else {
+      setFilter('me');
+      onGo(null);
+    }
   });
-  const named = wanted ? notes?.find((n) => n.id === wanted) : undefined;
   useEffect(() => {
-    if (named) arrive(named);
-  }, [named]);
+    if (named || isToMe) arrive();
+  }, [named, isToMe]);
   return {
     notes,
+    filter,
+    setFilter,
     chosen,
     choose,
     /** Shows its thread; the text, where one just clicked, stays as it is. */
