@@ -137,13 +137,17 @@ test('a manuscript opens, is read and written without a connection, also after t
   await ilse.page.getByRole('link', { name: 'Sources' }).click();
   await ilse.page.getByText('tansel1999').first().waitFor();
 
+  // Keys as fast as they can come: nothing that is drawn meanwhile may fail.
+  const problems = [];
   for (const { page, name } of people) {
+    page.on('pageerror', (e) => problems.push(e.message));
     await write(page);
     await cursorIn(page, '\\chapter', 'End');
     await page.keyboard.type(`\n% more than a hundred keys of it, so that they are kept as one\n% change, which is what becomes of words that follow one another\n% by ${name}\n`);
     await eventually(async () => /wait/.test(await page.getByTestId('saved').innerText()), 'what waits');
     await writtenDown(page, name);
   }
+  assert.deepEqual(problems, []);
   // Closed and opened once more, it is all there.
   await ilse.browser.close();
   Object.assign(ilse, await browse(ilse.folder));

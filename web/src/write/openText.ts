@@ -97,6 +97,9 @@ const MostShown = 10;
 
 const TellAfter = 60;
 
+/** After this time one hears where the cursor went, in milliseconds: that of a frame. */
+const SayAfter = 16;
+
 /** Chosen words up to this length are looked for when one begins to find. */
 const LongestWords = 200;
 
@@ -116,6 +119,7 @@ export class OpenText {
   private listener: TextListener | null = null;
   private scroll: StateEffect<unknown> | null = null;
   private told = 0;
+  private saying = 0;
   private found: { findings: readonly Finding[]; version: number } = { findings: [], version: 0 };
   private isHolding = false;
   /** The word that is being typed. */
@@ -461,6 +465,15 @@ export class OpenText {
   }
 
   // Where one is, a moment after it changed and once all of it is stored.
+  // Once for all keys of a moment: what was drawn in time with fast keys would never be done.
+  private sayCursor() {
+    this.saying ||= window.setTimeout(() => {
+      this.saying = 0;
+      const { line, column } = this.place;
+      this.listener?.onCursor(line, column);
+    }, SayAfter);
+  }
+
   private tell() {
     window.clearTimeout(this.told);
     if (!this.listener) return;
@@ -571,8 +584,7 @@ export class OpenText {
         const hint = hintOf(u);
         if (hint) this.listener?.onHint(hint);
         if (!u.selectionSet && !u.docChanged) return;
-        const { line, column } = this.place;
-        this.listener?.onCursor(line, column);
+        this.sayCursor();
         this.tell();
       }),
     ];

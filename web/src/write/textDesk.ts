@@ -18,6 +18,9 @@ export function together(states: Iterable<SaveState>): SaveState {
   return sum;
 }
 
+/** After this time another number of waiting changes is told, in milliseconds. */
+const TellAfter = 50;
+
 /** The texts of a manuscript that one has open. They stay so while one is in another file or another room. */
 export class TextDesk {
   // In the order in which they were shown last.
@@ -26,6 +29,7 @@ export class TextDesk {
   private readonly listeners = new Set<() => void>();
   private state = saved;
   private count = 0;
+  private telling = 0;
 
   constructor(private readonly context: TextContext) {}
 
@@ -141,10 +145,15 @@ export class TextDesk {
     const { waiting, offline, problem } = this.state;
     if (next.waiting === waiting && next.offline === offline && next.problem === problem) return;
     this.state = next;
-    this.tell();
+    // How many changes wait is told when there is time for it: pages that are drawn in time with fast keys would never be done.
+    const isSame = next.waiting > 0 === waiting > 0 && next.offline === offline && next.problem === problem;
+    if (!isSame) this.tell();
+    else this.telling ||= window.setTimeout(() => this.tell(), TellAfter);
   }
 
   private tell() {
+    window.clearTimeout(this.telling);
+    this.telling = 0;
     this.listeners.forEach((told) => told());
   }
 }
