@@ -139,20 +139,17 @@ public sealed class ProofTests : RunningServer
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         int made = await (await ilse.PostAsJsonAsync("/api/manuscripts", new { title = "Marks", kind = "article" })).Content.ReadFromJsonAsync<int>();
-        const string Text = "\\documentclass{article}\\begin{document}See \\ref{nothing}.\\end{document}";
-        using var content = new ByteArrayContent(Encoding.UTF8.GetBytes(Text));
-        (await ilse.PutAsync($"/api/manuscripts/{made}/files?path=main.tex&replace=true", content)).EnsureSuccessStatusCode();
-        CompileResult own = new ManuscriptCompiler().Compile(new ManuscriptSnapshot(new Markup.FileTree([Markup.ManuscriptFile.FromText("main.tex", Text)]), "main.tex", DateOnly.FromDateTime(DateTime.Now)));
-        byte[] pdf = [];
-        for (int i = 0; i < 200 && !own.Pdf.AsSpan().SequenceEqual(pdf); i++)
+        for (int i = 0; i < 5; i++)
         {
-            // The proof of the text before may still be the newest.
-            await Task.Delay(50);
-            pdf = await ilse.GetByteArrayAsync($"/api/manuscripts/{made}/proof/pdf");
+            string text = $"\\documentclass{{article}}\\begin{{document}}See \\ref{{nothing}} {i}.\\end{{document}}";
+            using var content = new ByteArrayContent(Encoding.UTF8.GetBytes(text));
+            (await ilse.PutAsync($"/api/manuscripts/{made}/files?path=main.tex&replace=true", content)).EnsureSuccessStatusCode();
+            // What was stored before is in it, though the proof of the text before may still be the newest.
+            byte[] pdf = await ilse.GetByteArrayAsync($"/api/manuscripts/{made}/proof/pdf");
+            CompileResult own = new ManuscriptCompiler().Compile(new ManuscriptSnapshot(new Markup.FileTree([Markup.ManuscriptFile.FromText("main.tex", text)]), "main.tex", DateOnly.FromDateTime(DateTime.Now)));
+            Assert.Equal(own.Pdf, pdf);
+            Assert.NotEqual(own.WritePdf(marked: true), pdf);
         }
-
-        Assert.Equal(own.Pdf, pdf);
-        Assert.NotEqual(own.WritePdf(marked: true), pdf);
     }
 
     [Fact]

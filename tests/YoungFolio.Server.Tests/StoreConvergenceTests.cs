@@ -1,7 +1,9 @@
+using System.Data.Common;
 using System.Globalization;
 using System.Text;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
 using YoungFolio.Cowriting;
 using YoungFolio.Storage;
 
@@ -20,12 +22,15 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     // Happens once, when a database is opened next: between two transactions of the queue.
     private Action? _beforeNext;
 
+    // Happens once, when a transaction is on the disk and the queue doesn't know of it yet.
+    private readonly OnceStored _stored = new();
+
     public FolioDatabase CreateDbContext()
     {
         Interlocked.Exchange(ref _beforeNext, null)?.Invoke();
         var options = new DbContextOptionsBuilder<FolioDatabase>();
         FolioDatabase.Configure(options, _folder);
-        return new FolioDatabase(options.Options);
+        return new FolioDatabase(options.AddInterceptors(_stored).Options);
     }
 
     public async Task InitializeAsync()
@@ -61,6 +66,20 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         Assert.Equal((300, 301), (await first, await second));
         Assert.Equal("B" + new string('a', 300), (await _stores.Texts.TextAsync(file)).Text);
         Assert.Equal("B" + new string('a', 300), await _stores.History.TextAtAsync(manuscript, file, int.MaxValue));
+    }
+
+    /// <summary>Else a proof of the text before had the number of the one after, and passed for the newest.</summary>
+    [Fact]
+    public async Task A_text_is_never_older_than_the_revision_that_is_read_before_it()
+    {
+        (int manuscript, int file) = await ManuscriptAsync("old");
+        Assert.Equal("old", (await _stores.Texts.TextAsync(file)).Text);
+        int before = (await _stores.Manuscripts.ManuscriptAsync(manuscript)).Revision;
+        (int Revision, string Text) read = default;
+        _stored.Next = async () => read = ((await _stores.Manuscripts.ManuscriptAsync(manuscript)).Revision, (await _stores.Texts.TextAsync(file)).Text);
+        await _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 0, [new Update("1:a", ChangeSet.Replace(3, 0, 0, "not "))]);
+        Assert.Equal((before + 1, "not old"), read);
+        Assert.Equal("not old", _scribe.Known(file)?.Text);
     }
 
     [Theory]
@@ -474,6 +493,20 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
                 Copy.MoveTo(last);
                 Copy.Type(letter.ToString());
                 Kept += letter;
+            }
+        }
+    }
+
+    private sealed class OnceStored : DbTransactionInterceptor
+    {
+        public Func<Task>? Next { get; set; }
+
+        public override async Task TransactionCommittedAsync(DbTransaction transaction, TransactionEndEventData eventData, CancellationToken cancellationToken = default)
+        {
+            if (Next is { } next)
+            {
+                Next = null;
+                await next();
             }
         }
     }

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, cursorIn, editor, eventually, has, text, writeAs } from './browser.mjs';
+import { application, cursorIn, editor, eventually, has, signIn, text, writeAs } from './browser.mjs';
+import { openNew } from './sheets.mjs';
 
 const running = application();
 const file = 'chapters/valley.tex';
@@ -119,7 +120,6 @@ test('one button mends a misspelt environment at both ends, and the words are co
   const page = await writeAs(running, 'Ilse Marrable', file);
   await cursorIn(page, '\\section{Ledgers');
   await page.keyboard.type('\\begin{itemise}\n\\item one\n\\end{itemise}\n');
-  const findings = page.getByRole('region', { name: 'Findings' });
   await findings.getByText('There is no environment itemise.').waitFor();
   await findings.getByRole('button', { name: 'Write itemize' }).first().click();
   await has(page, '\\begin{itemize}');
@@ -144,7 +144,6 @@ test('one button mends a misspelt environment at both ends, and the words are co
 
 test('findings come by cause, are filtered, gone through by key and mended together; a word that is typed has none yet', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
-  const findings = page.getByRole('region', { name: 'Findings' });
   await cursorIn(page, 'we should learn what else', 'Control+End');
   await page.keyboard.type('\nWalls & hedges.\n\nStones & moss.\n\nRain & shade.\n');
   const group = findings.getByRole('listitem').filter({ hasText: '& parts the columns of a table, and there is none here. 3 places' });
@@ -194,7 +193,6 @@ test('findings come by cause, are filtered, gone through by key and mended toget
 
 test('a file that is missing is made by its finding, and one that nothing takes in is taken in by another', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'main.tex');
-  const findings = page.getByRole('region', { name: 'Findings' });
   await editor(page).click();
   await page.keyboard.press('Control+End');
   await cursorIn(page, '\\end{document}');
@@ -234,4 +232,32 @@ test('what newcomers trip over is said once: a line’s end begins no paragraph'
   await bao.waitForTimeout(400);
   assert.equal(await hint.count(), 0);
   await bao.context().close();
+});
+
+test('the line one types in stays in sight when findings come up under it', async () => {
+  const page = await signIn(running.browser, running.demo.address, 'Bao Tremlett');
+  const lines = Array.from({ length: 80 }, (_, i) => `Line ${i + 1}.`).join('\n\n');
+  await openNew(page, running.demo.address, 'Low', `\\documentclass{article}\n\\begin{document}\n${lines}\n\\end{document}`);
+  const scroller = page.locator('.cm-scroller');
+  // The lowest line that is there as a whole.
+  const lowest = await scroller.evaluate((box) => {
+    const { bottom } = box.getBoundingClientRect();
+    return [...box.querySelectorAll('.cm-line')].filter((l) => /Line/.test(l.textContent) && l.getBoundingClientRect().bottom < bottom).at(-1).textContent;
+  });
+  await page.locator('.cm-line', { hasText: lowest }).click();
+  await page.keyboard.press('End');
+  const height = (await scroller.boundingBox()).height;
+  await page.keyboard.type(' See \\ref{nowhere}.');
+  await eventually(async () => (await scroller.boundingBox()).height < height - 40, 'the findings');
+  const isSeen = async () => {
+    const [line, box] = [await page.locator('.cm-activeLine').boundingBox(), await scroller.boundingBox()];
+    return line.y >= box.y && line.y + line.height <= box.y + box.height;
+  };
+  await eventually(isSeen, 'the line in sight', 5000);
+  // Whoever looks at another place is left there.
+  await scroller.evaluate((box) => box.scrollTo({ top: box.scrollHeight }));
+  await page.setViewportSize({ width: 1280, height: 700 });
+  await page.waitForTimeout(300);
+  assert.ok(!(await isSeen()));
+  await page.context().close();
 });

@@ -48,7 +48,7 @@ public static class ProofApi
         }).Needs(Role.Reader);
         proof.MapGet("/pdf", async (int id, string? download, ProofService proofs, CancellationToken stop) =>
         {
-            Proof found = await proofs.GetAsync(id, stop);
+            Proof found = await proofs.UpToDateAsync(id, stop);
             return Results.File(await Task.Run(() => found.Result.WritePdf(), stop), "application/pdf", download);
         }).Needs(Role.Reader);
         proof.MapGet("/first-page", async (int id, ProofService proofs, CancellationToken stop) => (await proofs.GlanceAsync(id, stop)).FirstPage).Needs(Role.Reader);

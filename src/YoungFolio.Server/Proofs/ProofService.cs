@@ -16,6 +16,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
 {
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(3);
     private static readonly TimeSpan s_look = TimeSpan.FromSeconds(1);
+    private static readonly TimeSpan s_longestWait = TimeSpan.FromSeconds(20);
 
     private static readonly int Places = Math.Max(2, Environment.ProcessorCount / 2);
 
@@ -61,7 +62,14 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         }
 
         Proof found = await GetAsync(manuscript, stop);
-        return new ProofView(found.Revision, found.Milliseconds, IsBehind(manuscript), null, found.Result.Report, found.Versions, ProofSheets.Of(found.Result.Sheets));
+        bool isBehind = IsBehind(manuscript);
+        // One that came just now would have left this one behind without saying so.
+        while (Latest(manuscript) is { } newer && !ReferenceEquals(newer, found))
+        {
+            (found, isBehind) = (newer, IsBehind(manuscript));
+        }
+
+        return new ProofView(found.Revision, found.Milliseconds, isBehind, null, found.Result.Report, found.Versions, ProofSheets.Of(found.Result.Sheets));
     }
 
     /// <summary>What is drawn on a sheet of the newest proof, or of the last one before the server was started; null when they have none of that digest.</summary>
@@ -103,14 +111,41 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             }
 
             // What is known of the manuscript may be let go meanwhile, or a backup put in place: then it is asked for anew.
-            Task<Proof> first = state.First.Task;
-            if (await Task.WhenAny(first, Task.Delay(s_look, stop)) == first)
+            if (await NextAsync(state, s_look, stop) is { } first)
             {
-                return await first;
+                return first;
+            }
+        }
+    }
+
+    /// <summary>
+    /// The proof of what is stored by now: for whoever takes it along. What one typed before is in it; when that can't be had, or takes
+    /// long, it is the newest there is.
+    /// </summary>
+    public async Task<Proof> UpToDateAsync(int manuscript, CancellationToken stop)
+    {
+        int revision = (await store.ManuscriptAsync(manuscript)).Revision;
+        long start = Stopwatch.GetTimestamp();
+        Proof found = await GetAsync(manuscript, stop);
+        while (found.Revision < revision && Stopwatch.GetElapsedTime(start) < s_longestWait)
+        {
+            State state = StateOf(manuscript);
+            if (!IsBehind(manuscript))
+            {
+                await RequestAsync(manuscript);
             }
 
-            stop.ThrowIfCancellationRequested();
+            try
+            {
+                found = await NextAsync(state, s_look, stop) ?? await GetAsync(manuscript, stop);
+            }
+            catch (ProofException)
+            {
+                break;
+            }
         }
+
+        return found;
     }
 
     /// <summary>Draws a formula that someone is making in a manuscript; one at a time, so that proofs don't wait for many.</summary>
@@ -240,8 +275,8 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             _glances.Keep(manuscript, Server.Proofs.Glance.Of(state.Proof));
             lastProofs.Keep(manuscript, state.Proof);
             days.Note(manuscript, result.Report.Words);
-            state.First.TrySetResult(state.Proof);
             state.End(wasStopped: false);
+            state.Succeed(state.Proof);
             await group.SendAsync("proof", news, stop);
         }
         catch (OperationCanceledException)
@@ -260,6 +295,19 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         {
             state.End(wasStopped: false);
         }
+    }
+
+    // The next proof, or null when it isn't there within that time.
+    private static async Task<Proof?> NextAsync(State state, TimeSpan within, CancellationToken stop)
+    {
+        Task<Proof> next = state.Next.Task;
+        if (await Task.WhenAny(next, Task.Delay(within, stop)) == next)
+        {
+            return await next;
+        }
+
+        stop.ThrowIfCancellationRequested();
+        return null;
     }
 
     private State StateOf(int manuscript) => _states.Find(manuscript) ?? _states.Keep(manuscript, new State(), static _ => true);
@@ -312,8 +360,8 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         /// <summary>Whether something changed that no compile has begun with yet.</summary>
         public volatile bool IsWanted;
 
-        /// <summary>Ends with the first proof, or with the failure of the compile that is under way; whoever asks after that waits for another one.</summary>
-        public TaskCompletionSource<Proof> First { get; private set; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
+        /// <summary>Ends with the next proof, or with the failure of the compile that is under way; whoever asks after that waits for another one.</summary>
+        public TaskCompletionSource<Proof> Next { get; private set; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
 
         public Dictionary<string, ManuscriptFile> Files { get; set; } = [];
 
@@ -350,10 +398,17 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
             }
         }
 
+        public void Succeed(Proof proof)
+        {
+            TaskCompletionSource<Proof> waited = Next;
+            Next = new(TaskCreationOptions.RunContinuationsAsynchronously);
+            waited.TrySetResult(proof);
+        }
+
         public void Fail(Exception reason)
         {
-            TaskCompletionSource<Proof> waited = First;
-            First = new(TaskCreationOptions.RunContinuationsAsynchronously);
+            TaskCompletionSource<Proof> waited = Next;
+            Next = new(TaskCreationOptions.RunContinuationsAsynchronously);
             waited.TrySetException(reason);
             // Often nobody waits for it.
             _ = waited.Task.Exception;

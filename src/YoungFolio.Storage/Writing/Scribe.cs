@@ -33,6 +33,7 @@ public sealed class Scribe : IAsyncDisposable
     private readonly Channel<StoreChange> _changes = Channel.CreateUnbounded<StoreChange>(new UnboundedChannelOptions { SingleReader = true });
     private readonly RecentlyUsed<int, LiveText> _texts = new(LargestCache, static t => 2L * t.Text.Length);
     private readonly Lock _known = new();
+    private readonly HashSet<int> _changing = [];
     private readonly Task _loop;
     private string? _generation;
     private long _closedAt;
@@ -72,8 +73,14 @@ public sealed class Scribe : IAsyncDisposable
 
     private static StoreException Stopping() => new("The server is stopping. Try again in a moment.");
 
-    /// <summary>A text as it was stored last, if it is at hand.</summary>
-    public LiveText? Known(int file) => _texts.Find(file);
+    /// <summary>A text as it was stored last, if it is at hand. It is never older than what the database says.</summary>
+    public LiveText? Known(int file)
+    {
+        lock (_known)
+        {
+            return _changing.Contains(file) ? null : _texts.Find(file);
+        }
+    }
 
     /// <summary>Which state of the data is known; null before the first work.</summary>
     public string? Generation
@@ -102,7 +109,7 @@ public sealed class Scribe : IAsyncDisposable
         // With the lock: a text of a state that is being forgotten must not come in behind it.
         lock (_known)
         {
-            if (generation is not null && generation == _generation)
+            if (generation is not null && generation == _generation && !_changing.Contains(file))
             {
                 _texts.Keep(file, text, known => known.Version >= text.Version);
             }
@@ -206,12 +213,7 @@ public sealed class Scribe : IAsyncDisposable
         }
 
         await SaveAsync(database);
-        await transaction.CommitAsync();
-        foreach ((int file, LiveText text) in session.Texts)
-        {
-            Keep(file, text, _generation);
-        }
-
+        await CommitAsync(transaction, session.Texts);
         foreach (StoreChange change in session.Changes)
         {
             Tell(change);
@@ -225,6 +227,34 @@ public sealed class Scribe : IAsyncDisposable
         foreach (Func<WriteSession, Task> later in session.Later)
         {
             Afterwards(later, _generation);
+        }
+    }
+
+    // While it is being stored nobody knows whether the text at hand is of before or of after: whoever asks reads what is on the disk.
+    // A proof of before that has the number of after would otherwise pass for the newest.
+    private async Task CommitAsync(IDbContextTransaction transaction, Dictionary<int, LiveText> texts)
+    {
+        lock (_known)
+        {
+            _changing.UnionWith(texts.Keys);
+        }
+
+        bool isStored = false;
+        try
+        {
+            await transaction.CommitAsync();
+            isStored = true;
+        }
+        finally
+        {
+            lock (_known)
+            {
+                _changing.Clear();
+                foreach ((int file, LiveText text) in isStored ? texts : [])
+                {
+                    _texts.Keep(file, text);
+                }
+            }
         }
     }
 

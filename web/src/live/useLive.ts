@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { keys, manuscriptQuery, proofQuery, sourcesQuery } from '../api/queries';
 import { applied } from './difference';
 import { Live, type LostWords, type Present } from './live';
+import { staleness } from './staleness';
 import { sendOrphans } from './textSync';
 
 /** Others' typing changes what is cited and the pool; it is looked at this often at most, in milliseconds. */
@@ -60,9 +61,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
   const client = useQueryClient();
   useEffect(() => {
     if (!live) return;
-    const stale = (...all: (readonly unknown[])[]) => {
-      for (const queryKey of all) void client.invalidateQueries({ queryKey });
-    };
+    const { stale, close } = staleness(client);
     let timer = 0;
     // What was fetched before one came in may have changed in between, and nobody told: each is looked at once, when it is there.
     const unchecked = new Map<readonly unknown[], readonly unknown[]>([
@@ -139,6 +138,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
     return () => {
       window.clearTimeout(timer);
       off.forEach((f) => f());
+      close();
       // From here on nobody tells of changes: whoever comes back sees what was there, and fetches it anew.
       void client.invalidateQueries({ queryKey: keys.all(manuscript), refetchType: 'none' });
     };

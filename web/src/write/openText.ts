@@ -48,6 +48,7 @@ import type { Looks } from './looks';
 import { partnerOf } from './source/blocks';
 import { pointedAt, type Pointed } from './completion/pointed';
 import { endWithIt, writingOverEnds } from './source/closing';
+import { cursorInView } from './source/cursorInView';
 import { environments, nameAt } from './source/environments';
 import { folding } from './source/folding';
 import { authorMargin, setAuthors, type AuthoredStretch } from './source/authors';
@@ -567,6 +568,7 @@ export class OpenText {
       authorMargin,
       environments,
       headingInView,
+      cursorInView,
       selectionBar,
       // Longer texts come in as files: one paste of that size would hold up everyone.
       EditorState.changeFilter.of((transaction) => {
