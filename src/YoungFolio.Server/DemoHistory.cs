@@ -169,6 +169,15 @@ internal static partial class DemoHistory
         ("chapters/valley.tex", "Two quarries gave", Bao, 3.2, "@Ilse, the estate map has a third one, north of the mill. Shall I add it?", [], false),
     ];
 
+    // What was suggested: words of a file, and what is to stand in their place.
+    private static readonly (string Path, string Words, string Proposal, int Person, double DaysAgo, string Text)[] s_suggestions =
+    [
+        ("chapters/why.tex", "and one landlord from the next.", "and often one landlord from the next.", Anton, 0.55, "The ledgers of two of them overlap by nine years."),
+        ("chapters/growth.tex", "The delay can't be told from the early spread by diameters alone;", "Diameters alone can't tell the delay from the early spread;", Anton, 0.54, ""),
+        ("chapters/growth.tex", "as it should, and by little beyond eight.", "as it should. Beyond eight it falls by little.", Bao, 0.2, "Two thoughts, two sentences."),
+        ("chapters/close.tex", "and the ledgers remain the better witness wherever they speak.", "and the ledgers remain the better witness.", Anton, 12.4, ""),
+    ];
+
     /// <summary>Writes the notes in the margin.</summary>
     public static async Task SetNotesAsync(ManuscriptStores stores, NoteStore notes, int manuscript, IReadOnlyList<int> people)
     {
@@ -193,6 +202,27 @@ internal static partial class DemoHistory
                 await notes.SettleAsync(manuscript, people[Ilse], id, true, now.AddDays(-29));
             }
         }
+    }
+
+    /// <summary>Makes the suggestions; the last one is declined.</summary>
+    public static async Task SetSuggestionsAsync(ManuscriptStores stores, NoteStore notes, int manuscript, IReadOnlyList<int> people)
+    {
+        DateTime now = DateTime.UtcNow;
+        IReadOnlyList<FileEntity> files = await stores.Files.FilesAsync(manuscript);
+        int id = 0;
+        foreach (var one in s_suggestions)
+        {
+            FileEntity file = files.First(f => f.Path == one.Path);
+            LiveText text = await stores.Texts.TextAsync(file.Id);
+            int from = text.Text.IndexOf(one.Words, StringComparison.Ordinal);
+            id = await notes.AddAsync(new MarginNote
+            {
+                ManuscriptId = manuscript, FileId = file.Id, Version = text.Version, From = from, To = from + one.Words.Length, Words = one.Words, PersonId = people[one.Person], At = now.AddDays(-one.DaysAgo), Text = one.Text,
+                Proposal = one.Proposal, Instead = one.Words,
+            });
+        }
+
+        await stores.Suggestions.DeclineAsync(manuscript, new Actor(people[Ilse], null, now.AddDays(-11.8)), [id], "The office asked for the sentence as it is.");
     }
 
     // The next place from here on where nobody leaves something open: behind a paragraph, and within no environment.

@@ -67,6 +67,7 @@ public static class FolioServer
         builder.Services.AddHostedService(static s => s.GetRequiredService<ChronicleService>());
         builder.Services.AddSingleton<Restoring>();
         builder.Services.AddSingleton<NoteFollowing>();
+        builder.Services.AddSingleton<Suggesting>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
         builder.Services.AddHostedService<Upkeep>();
@@ -174,6 +175,7 @@ public static class FolioServer
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Files);
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Texts);
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().History);
+        services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Suggestions);
         services.AddSingleton<PeopleStore>();
         services.AddSingleton<NewsReader>();
         services.AddSingleton<WritingStore>();

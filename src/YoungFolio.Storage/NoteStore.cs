@@ -30,10 +30,12 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
     public Task<int> AddAsync(MarginNote note)
     {
         ArgumentNullException.ThrowIfNull(note);
-        note.Text = Check(note.Text);
-        if (note.Words.Length > LongestWords)
+        bool isSuggestion = note.Proposal is not null;
+        // A suggestion may speak for itself.
+        note.Text = isSuggestion && string.IsNullOrWhiteSpace(note.Text) ? "" : Check(note.Text);
+        if (note.Words.Length > LongestWords || note.Proposal?.Length > LongestWords)
         {
-            throw new StoreException("A note is on a passage: choose fewer words.");
+            throw new StoreException(isSuggestion ? "A suggestion is of a passage: choose fewer words." : "A note is on a passage: choose fewer words.");
         }
 
         return scribe.RunAsync(note.PersonId, async session =>
@@ -61,12 +63,19 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
             throw new StoreException($"This note has {MostReplies} answers already. Write another one.");
         }
 
-        note.Replies.Add(new NoteReply { PersonId = person, At = at ?? Now, Text = Check(text) });
+        note.Replies.Add(Reply(person, text, at ?? Now));
     });
 
-    /// <summary>Settles a note, or opens it again.</summary>
+    /// <summary>Settles a note, or opens it again; a suggestion that was declined is only opened again.</summary>
+    /// <exception cref="StoreException">It is a suggestion, and would be settled without being taken or declined, or was taken.</exception>
     public Task<int> SettleAsync(int manuscript, int person, int id, bool isSettled, DateTime? at = null) => ChangeAsync(manuscript, person, id, (_, note) =>
     {
+        if (note.Proposal is not null && (isSettled || note.IsTaken == true))
+        {
+            throw new StoreException(isSettled ? "A suggestion is taken or declined." : "This suggestion was taken: it is in the text.");
+        }
+
+        note.IsTaken = null;
         // Settled twice it stays as the first one had it.
         if (isSettled != note.SettledBy is not null)
         {
@@ -81,7 +90,8 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
     /// <exception cref="StoreException">It is another's, or says nothing.</exception>
     public Task<int> RewriteAsync(int manuscript, int person, int id, string text) => ChangeAsync(manuscript, person, id, (_, note) =>
     {
-        note.Text = note.PersonId == person ? Check(text) : throw new StoreException("Only whoever wrote a note changes it.");
+        note.Text = note.PersonId != person ? throw new StoreException("Only whoever wrote a note changes it.")
+            : note.Proposal is not null && string.IsNullOrWhiteSpace(text) ? "" : Check(text);
         return Task.CompletedTask;
     });
 
@@ -89,9 +99,9 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
     /// <exception cref="StoreException">It may not be deleted.</exception>
     public Task<int> DeleteAsync(int manuscript, int person, int id, bool isOwner) => ChangeAsync(manuscript, person, id, async (session, note) =>
     {
-        if (!isOwner && (note.PersonId != person || await session.Database.NoteReplies.AnyAsync(r => r.NoteId == id)))
+        if (!isOwner && (note.PersonId != person || note.IsTaken is not null || await session.Database.NoteReplies.AnyAsync(r => r.NoteId == id)))
         {
-            throw new StoreException("A note that was answered stays: settle it instead.");
+            throw new StoreException("What was answered stays: settle it instead.");
         }
 
         session.Database.MarginNotes.Remove(note);
@@ -117,6 +127,10 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
         session.Tell(new NotesChanged(manuscript));
         return note.Id;
     });
+
+    /// <summary>An answer.</summary>
+    /// <exception cref="StoreException">It says nothing, or too much.</exception>
+    internal static NoteReply Reply(int person, string text, DateTime at) => new() { PersonId = person, At = at, Text = Check(text) };
 
     private static string Check(string? text)
     {

@@ -28,9 +28,10 @@ namespace YoungFolio.Server.Api;
 /// <param name="IsArchived">Whether it is in one's archive.</param>
 /// <param name="IsTemplate">Whether others may begin as it.</param>
 /// <param name="NotesToMe">How many open notes in its margin name one.</param>
+/// <param name="Suggestions">How many suggestions of others wait to be taken or declined, where one may.</param>
 public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
-    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate, int NotesToMe);
+    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate, int NotesToMe, int Suggestions);
 
 /// <summary>A file in a list.</summary>
 public sealed record FileView(int Id, string Path, bool IsText, int Version);
@@ -84,10 +85,12 @@ public static class ManuscriptApi
             {
                 Glance? glance = proofs.Glance(m.Id);
                 Membership own = m.Members.First(x => x.PersonId == user.PersonId());
+                IReadOnlyList<MarginNote> open = await notes.ListAsync(m.Id, isOpen: true);
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, own.Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
                     glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate,
-                    (await notes.ListAsync(m.Id, isOpen: true)).Count(n => NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(user.PersonId()))));
+                    open.Count(n => NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(user.PersonId())),
+                    own.Role >= Role.Author ? open.Count(n => n.Proposal is not null && n.PersonId != user.PersonId()) : 0));
             }
 
             return shelf;

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using YoungFolio.Chronicle;
+using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.History;
 using YoungFolio.Server.Security;
@@ -26,11 +27,22 @@ public sealed record ReplyView(int Id, PersonView? Person, DateTime At, string T
 /// <param name="SettledBy">Who settled it; null: it is open.</param>
 /// <param name="Replies">What was answered.</param>
 /// <param name="Names">The people whom it or an answer names, by their numbers.</param>
+/// <param name="Proposal">What is suggested in the place of the words; null: it is a note.</param>
+/// <param name="Instead">Of a suggestion: what the words were when it was made.</param>
+/// <param name="IsTaken">Of a suggestion that is settled: whether it was taken, or else declined.</param>
 public sealed record NoteView(
-    int Id, int File, string Path, int Version, int From, int To, int Line, string Words, bool IsGone, PersonView? Person, DateTime At, string Text, PersonView? SettledBy, IReadOnlyList<ReplyView> Replies, IReadOnlyList<int> Names);
+    int Id, int File, string Path, int Version, int From, int To, int Line, string Words, bool IsGone, PersonView? Person, DateTime At, string Text, PersonView? SettledBy, IReadOnlyList<ReplyView> Replies, IReadOnlyList<int> Names,
+    string? Proposal, string? Instead, bool? IsTaken);
 
-/// <summary>A note that is to be written, on a passage of a version of a text.</summary>
-public sealed record NoteWish(int File, int Version, int From, int To, string? Text);
+/// <summary>A note that is to be written, on a passage of a version of a text; with a proposal it is a suggestion.</summary>
+public sealed record NoteWish(int File, int Version, int From, int To, string? Text, string? Proposal = null);
+
+/// <summary>What becomes of suggestions.</summary>
+/// <param name="Suggestions">Their numbers.</param>
+/// <param name="IsTaken">Whether they are taken, or else declined.</param>
+/// <param name="Answer">What is answered to each.</param>
+/// <param name="Anyway">Whether those are taken, too, whose words were changed since.</param>
+public sealed record DecisionWish(IReadOnlyList<int>? Suggestions, bool IsTaken, string? Answer, bool Anyway = false);
 
 /// <summary>Words of a note or an answer.</summary>
 public sealed record NoteWords(string? Text);
@@ -58,7 +70,7 @@ public static class NotesApi
                 views.Add(new NoteView(
                     n.Id, n.FileId, paths.GetValueOrDefault(n.FileId, ""), n.Version, n.From, n.To, 1 + text.AsSpan(0, Math.Min(n.From, text.Length)).Count('\n'), n.Words, n.IsGone, View(n.PersonId), n.At, n.Text,
                     n.SettledBy is { } settled ? View(settled) : null, [.. n.Replies.Select(r => new ReplyView(r.Id, View(r.PersonId), r.At, r.Text))],
-                    [.. Named(members, n.Replies.Select(r => r.Text).Prepend(n.Text))]));
+                    [.. Named(members, n.Replies.Select(r => r.Text).Prepend(n.Text))], n.Proposal, n.Instead, n.IsTaken));
             }
 
             return views;
@@ -76,13 +88,28 @@ public static class NotesApi
 
             // What others typed since carries the passage along.
             (int from, int to) = ChangeSet.Carry(await texts.ChangesAsync(id, wish.File, wish.Version, now.Version), wish.From, wish.To);
-            if (to <= from || to > now.Text.Length)
+            if (to < from || to > now.Text.Length || (to == from && wish.Proposal is null))
             {
                 return NoPassage();
             }
 
+            string? proposal = wish.Proposal;
+            if (proposal is not null)
+            {
+                if (Suggestion.Narrow(now.Text, from, to, proposal) is not { } narrow)
+                {
+                    return Results.Json(new Problem("That would change nothing, or there are no words here yet to suggest on."), statusCode: 400);
+                }
+
+                (from, to, proposal) = narrow;
+            }
+
             var anchor = PassageAnchor.Of(wish.File, now.Version, now.Text, from, to);
-            int made = await notes.AddAsync(new MarginNote { ManuscriptId = id, FileId = anchor.File, Version = anchor.Version, From = anchor.From, To = anchor.To, Words = anchor.Words, PersonId = user.PersonId(), Text = wish.Text ?? "" });
+            int made = await notes.AddAsync(new MarginNote
+            {
+                ManuscriptId = id, FileId = anchor.File, Version = anchor.Version, From = anchor.From, To = anchor.To, Words = anchor.Words, PersonId = user.PersonId(), Text = wish.Text ?? "",
+                Proposal = proposal, Instead = proposal is null ? null : anchor.Words,
+            });
             await WriteToAsync(id, made, user, wish.Text ?? "", store, people);
             return Results.Ok(made);
         }).Needs(Role.Reviewer).Produces<int>();
@@ -93,6 +120,23 @@ public static class NotesApi
             return note;
         }).Needs(Role.Reviewer);
         group.MapPost("/{note:int}/settled", (int id, int note, NoteSettled settled, ClaimsPrincipal user, NoteStore notes) => notes.SettleAsync(id, user.PersonId(), note, settled.IsSettled)).Needs(Role.Reviewer);
+        group.MapPost("/decided", async (int id, DecisionWish wish, ClaimsPrincipal user, Suggesting suggesting) =>
+        {
+            if (wish.Suggestions is not { Count: > 0 and <= NoteStore.MostNotes } ids)
+            {
+                return Results.Json(new Problem("Choose the suggestions first."), statusCode: 400);
+            }
+
+            string answer = (wish.Answer ?? "").Trim();
+            return Results.Ok(wish.IsTaken ? await suggesting.TakeAsync(id, user.Actor(), ids, answer, wish.Anyway) : await suggesting.DeclineAsync(id, user.Actor(), ids, answer));
+        }).Needs(Role.Author).Produces<DecisionView>();
+        group.MapGet("/print", async (int id, int? person, Suggesting suggesting, CancellationToken stop) =>
+        {
+            ChangeProof proof = await suggesting.PrintAsync(id, person, stop);
+            return new PrintComparison(proof.Pages, proof.Changes);
+        }).Needs(Role.Reader);
+        group.MapGet("/print/pdf", async (int id, int? person, string? download, Suggesting suggesting, CancellationToken stop) =>
+            Results.File((await suggesting.PrintAsync(id, person, stop)).Pdf, "application/pdf", download)).Needs(Role.Reader);
         group.MapPatch("/{note:int}", (int id, int note, NoteWords words, ClaimsPrincipal user, NoteStore notes) => notes.RewriteAsync(id, user.PersonId(), note, words.Text ?? "")).Needs(Role.Reviewer);
         group.MapDelete("/{note:int}", async (int id, int note, ClaimsPrincipal user, NoteStore notes, ManuscriptStore store) =>
         {

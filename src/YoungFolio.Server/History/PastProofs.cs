@@ -25,6 +25,19 @@ public sealed class PastProofs(ManuscriptCompiler compiler, ProofService proofs,
         return _changes.Keep((manuscript, from, to), await proofs.BesideAsync(() => compiler.CompileChanges(before, after, stop), stop));
     }
 
+    /// <summary>The manuscript with other texts in the place of some, and what they change marked in it.</summary>
+    /// <param name="manuscript">The manuscript.</param>
+    /// <param name="suggested">The other texts, by their files.</param>
+    /// <param name="stop">Stops the work.</param>
+    public async Task<ChangeProof> SuggestedAsync(int manuscript, IReadOnlyDictionary<int, string> suggested, CancellationToken stop)
+    {
+        ManuscriptSnapshot before = await SnapshotAsync(manuscript, int.MaxValue);
+        var paths = (await files.FilesAsync(manuscript)).ToDictionary(f => f.Id, f => f.Path);
+        var over = suggested.Where(s => paths.ContainsKey(s.Key)).ToDictionary(s => paths[s.Key], s => ManuscriptFile.FromText(paths[s.Key], s.Value), StringComparer.Ordinal);
+        ManuscriptSnapshot after = before with { Files = new FilesOver(over, before.Files) };
+        return await proofs.BesideAsync(() => compiler.CompileChanges(before, after, stop), stop);
+    }
+
     /// <summary>The proof of one moment.</summary>
     public async Task<CompileResult> ProofAsync(int manuscript, int revision, CancellationToken stop)
     {

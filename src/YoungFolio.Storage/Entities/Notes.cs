@@ -42,6 +42,15 @@ public sealed class MarginNote
     /// <summary>When it was settled, in UTC.</summary>
     public DateTime? SettledAt { get; set; }
 
+    /// <summary>What is suggested in the place of the words; empty: nothing; null: it is a note.</summary>
+    public string? Proposal { get; set; }
+
+    /// <summary>Of a suggestion: what the words were when it was made.</summary>
+    public string? Instead { get; set; }
+
+    /// <summary>Of a suggestion that is settled: whether it was taken, or else declined.</summary>
+    public bool? IsTaken { get; set; }
+
     /// <summary>What was answered, in order.</summary>
     public List<NoteReply> Replies { get; set; } = [];
 }

@@ -16,6 +16,7 @@ public sealed class ManuscriptStores
         Files = new FileStore(databases, log, Texts, _contents);
         Manuscripts = new ManuscriptStore(databases, scribe, roles, log, Files, _contents, new ManuscriptEraser(databases, scribe, _contents));
         History = new HistoryReader(databases);
+        Suggestions = new SuggestionStore(Texts, log);
     }
 
     /// <summary>Manuscripts.</summary>
@@ -29,6 +30,9 @@ public sealed class ManuscriptStores
 
     /// <summary>The log, and what was.</summary>
     public HistoryReader History { get; }
+
+    /// <summary>Suggestions that are taken and declined.</summary>
+    public SuggestionStore Suggestions { get; }
 
     /// <summary>Erases what was being brought in when the server ended; before anyone comes.</summary>
     public Task TidyAsync() => _contents.EraseUnfinishedAsync();

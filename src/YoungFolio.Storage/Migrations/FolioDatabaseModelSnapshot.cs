@@ -509,7 +509,13 @@ namespace YoungFolio.Storage.Migrations
                     b.Property<int>("From")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Instead")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("IsGone")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool?>("IsTaken")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ManuscriptId")
@@ -517,6 +523,9 @@ namespace YoungFolio.Storage.Migrations
 
                     b.Property<int>("PersonId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Proposal")
+                        .HasColumnType("TEXT");
 
                     b.Property<DateTime?>("SettledAt")
                         .HasColumnType("TEXT");

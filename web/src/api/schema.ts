@@ -3765,6 +3765,124 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/notes/decided": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DecisionWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DecisionView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/notes/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    person?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintComparison"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/notes/print/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    person?: number;
+                    download?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/notes/{note}": {
         parameters: {
             query?: never;
@@ -3977,6 +4095,17 @@ export interface components {
             day: string;
             /** Format: int32 */
             words: number;
+        };
+        DecisionView: {
+            decided: number[];
+            left: components["schemas"]["LeftSuggestion"][];
+        };
+        DecisionWish: {
+            suggestions: null | number[];
+            isTaken: boolean;
+            answer: null | string;
+            /** @default false */
+            anyway: boolean;
         };
         DefinitionLine: {
             kind: string;
@@ -4197,6 +4326,11 @@ export interface components {
             message: null | string;
             file: null | string;
         };
+        LeftSuggestion: {
+            /** Format: int32 */
+            id: number;
+            why: string;
+        };
         LeftView: {
             /** Format: int32 */
             id: number;
@@ -4361,6 +4495,9 @@ export interface components {
             settledBy: null | components["schemas"]["PersonView"];
             replies: components["schemas"]["ReplyView"][];
             names: number[];
+            proposal: null | string;
+            instead: null | string;
+            isTaken: null | boolean;
         };
         NoteWish: {
             /** Format: int32 */
@@ -4372,6 +4509,7 @@ export interface components {
             /** Format: int32 */
             to: number;
             text: null | string;
+            proposal?: null | string;
         };
         NoteWords: {
             text: null | string;
@@ -4811,6 +4949,8 @@ export interface components {
             isTemplate: boolean;
             /** Format: int32 */
             notesToMe: number;
+            /** Format: int32 */
+            suggestions: number;
         };
         SignIn: {
             /** Format: int32 */
