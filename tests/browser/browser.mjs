@@ -118,7 +118,7 @@ export const text = (page) =>
     lines
       .map((line) => {
         const copy = line.cloneNode(true);
-        copy.querySelectorAll('.cm-caret-of').forEach((c) => c.remove());
+        copy.querySelectorAll('.cm-caret-of, .cm-proposal').forEach((c) => c.remove());
         return copy.textContent.replace(/[\u2060\u200b]/g, '');
       })
       .join('\n'),

@@ -14,8 +14,6 @@ test('a reviewer writes a note on chosen words, an author answers, and it is set
   await anton.locator('.cm-line', { hasText: 'A dry-stone wall has no mortar' }).first().dblclick({ position: { x: 60, y: 8 } });
   const bar = anton.getByRole('toolbar', { name: 'With the chosen words' });
   await bar.getByRole('button', { name: 'Note' }).click();
-  // Who may not write can’t do more with words than that.
-  assert.equal(await bar.getByRole('button').count(), 1);
   const words = anton.getByRole('textbox', { name: 'What you have to say' });
   await words.fill('Which two, @Ilse? <b>Name</b> them.');
   await words.press('Control+Enter');
@@ -78,7 +76,7 @@ test('what waits says how many notes name one, and a reader reads them without a
   const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
   await page.goto(running.demo.address);
   const waits = page.getByRole('region', { name: 'Waits for you' });
-  await waits.getByText('in Reading Walls by Lichen.').waitFor();
+  await waits.getByText('in Reading Walls by Lichen.').first().waitFor();
   await waits.getByRole('link', { name: /\d open notes? to you/ }).click();
   await thread(page, 'Poor by how much').waitFor();
   await page.context().close();

@@ -55,6 +55,7 @@ export type Beginning = Schema['BeginningView'];
 export type MarkupHelp = Schema['MarkupHelp'];
 export type BroughtIn = Schema['BroughtIn'];
 export type Note = Schema['NoteView'];
+export type DecisionView = Schema['DecisionView'];
 export type ChronicleState = Schema['ChronicleView'];
 export type HistoryEvent = Schema['EventView'];
 export type Pin = Schema['PinView'];

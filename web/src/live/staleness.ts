@@ -14,7 +14,8 @@ export function staleness(client: QueryClient) {
     }
   };
   const close = client.getQueryCache().subscribe(({ query }) => {
-    if (query.state.data !== undefined && overtaken.delete(query.queryHash)) stale(query.queryKey as readonly unknown[]);
+    if (query.state.data !== undefined && overtaken.delete(query.queryHash))
+      stale(query.queryKey as readonly unknown[]);
   });
   return { stale, close };
 }

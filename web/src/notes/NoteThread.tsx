@@ -1,12 +1,13 @@
 import { useMutation } from '@tanstack/react-query';
-import { Check, RotateCcw } from 'lucide-react';
+import { Check, RotateCcw, X } from 'lucide-react';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { call, post, type Note, type Person } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
 import { moment } from '../ui/time';
-import { brief, namePieces } from './notes';
+import { useDeciding } from './Decisions';
+import { brief, isStale, namePieces } from './notes';
 
 /** A note with what was answered. Chosen, it takes an answer, and can be settled. */
 export function NoteThread(props: {
@@ -18,7 +19,8 @@ export function NoteThread(props: {
   onShow: (() => void) | null;
 }) {
   const { note, isChosen, mayNote, onChoose, onShow } = props;
-  const { manuscript, person: me } = useRoom();
+  const { manuscript, person: me, canWrite } = useRoom();
+  const { decide, isBusy, left, error } = useDeciding();
   const [answer, setAnswer] = useState('');
   const [isRewriting, setIsRewriting] = useState(false);
   const path = `/api/manuscripts/${manuscript.id}/notes/${note.id}`;
@@ -28,6 +30,12 @@ export function NoteThread(props: {
     const text = answer.trim();
     if (text) acting.mutate(() => post(`${path}/replies`, { text }), { onSuccess: () => setAnswer('') });
   };
+  // What stands in the field goes along as the answer.
+  const take = (isTaken: boolean) => () =>
+    decide(
+      { suggestions: [note.id], isTaken, answer: answer.trim(), anyway: isTaken && isStale(note) },
+      { onSuccess: ({ decided }) => decided.length > 0 && setAnswer('') },
+    );
   const isSettled = note.settledBy !== null;
   const isOwner = manuscript.role === 'owner';
   const isMine = note.person?.id === me.id;
@@ -38,17 +46,25 @@ export function NoteThread(props: {
     >
       <button className="block w-full text-left" aria-expanded={isChosen} onClick={onChoose}>
         <Said person={note.person} at={note.at}>
-          {isSettled && <span className="chip bg-moss-tint text-moss-ink">settled</span>}
+          {isSettled && (
+            <span className={`chip ${note.isTaken === false ? 'bg-tint text-tint-ink' : 'bg-moss-tint text-moss-ink'}`}>
+              {note.isTaken === null ? 'settled' : note.isTaken ? 'taken' : 'declined'}
+            </span>
+          )}
         </Said>
-        <span
-          className={`block border-l-2 border-ochre pl-1.5 text-[12px] text-ink-2 ${note.isGone ? 'line-through' : 'italic'}`}
-        >
-          {brief(note.words)}
-        </span>
-        {note.isGone && (
+        {note.proposal === null ? (
+          <span
+            className={`block border-l-2 border-ochre pl-1.5 text-[12px] text-ink-2 ${note.isGone ? 'line-through' : 'italic'}`}
+          >
+            {brief(note.words)}
+          </span>
+        ) : (
+          <Proposed note={note} isWhole={isChosen} />
+        )}
+        {note.isGone && note.isTaken !== true && (
           <span className="block text-[12px] text-ochre-ink">▲ The passage is gone; that is what it read.</span>
         )}
-        {!isRewriting && <Words text={note.text} people={manuscript.people} />}
+        {!isRewriting && note.text && <Words text={note.text} people={manuscript.people} />}
       </button>
       {isRewriting && (
         <Rewriting
@@ -86,20 +102,47 @@ export function NoteThread(props: {
           />
           <div className="mt-1 flex flex-wrap gap-1.5">
             {answer.trim() && <button className="button button-main px-2 py-0.5">Answer</button>}
-            <button
-              type="button"
-              className="button px-2 py-0.5"
-              onClick={() => acting.mutate(() => post(`${path}/settled`, { isSettled: !isSettled }))}
-            >
-              {isSettled ? <RotateCcw className="size-3.5" aria-hidden /> : <Check className="size-3.5" aria-hidden />}
-              {isSettled ? 'Open again' : 'Settle'}
-            </button>
+            {note.proposal !== null && !isSettled && canWrite && (
+              <>
+                <button
+                  type="button"
+                  className="button px-2 py-0.5"
+                  disabled={isBusy || note.isGone}
+                  onClick={take(true)}
+                >
+                  <Check className="size-3.5" aria-hidden />
+                  {isStale(note) && !note.isGone ? 'Take all the same' : 'Take'}
+                </button>
+                <button type="button" className="button px-2 py-0.5" disabled={isBusy} onClick={take(false)}>
+                  <X className="size-3.5" aria-hidden />
+                  Decline
+                </button>
+              </>
+            )}
+            {(note.proposal === null || (isSettled && !note.isTaken && canWrite)) && (
+              <button
+                type="button"
+                className="button px-2 py-0.5"
+                onClick={() => acting.mutate(() => post(`${path}/settled`, { isSettled: !isSettled }))}
+              >
+                {isSettled ? (
+                  <RotateCcw className="size-3.5" aria-hidden />
+                ) : (
+                  <Check className="size-3.5" aria-hidden />
+                )}
+                {isSettled ? 'Open again' : 'Settle'}
+              </button>
+            )}
             {(isMine || isOwner) && (
-              <MoreMenu of="this note" className="ml-auto">
-                {isMine && <MenuItem onSelect={() => setIsRewriting(true)}>Change its words …</MenuItem>}
-                {(isOwner || note.replies.length === 0) && (
+              <MoreMenu of={note.proposal === null ? 'this note' : 'this suggestion'} className="ml-auto">
+                {isMine && (
+                  <MenuItem onSelect={() => setIsRewriting(true)}>
+                    {note.proposal === null ? 'Change its words …' : 'Say why …'}
+                  </MenuItem>
+                )}
+                {(isOwner || (note.replies.length === 0 && note.isTaken === null)) && (
                   <MenuItem isGrave onSelect={() => acting.mutate(() => call('DELETE', path))}>
-                    Delete it
+                    {note.proposal !== null && !isSettled ? 'Take it back' : 'Delete it'}
                   </MenuItem>
                 )}
               </MoreMenu>
@@ -107,11 +150,11 @@ export function NoteThread(props: {
           </div>
         </form>
       )}
-      {acting.error && (
-        <p role="alert" className="text-[12.5px] text-rubric-ink">
-          {acting.error.message}
+      {[acting.error?.message, error?.message, ...left.map((l) => l.why)].filter(Boolean).map((why) => (
+        <p key={why} role="alert" className="text-[12.5px] text-rubric-ink">
+          {why}
         </p>
-      )}
+      ))}
     </li>
   );
 }
@@ -123,6 +166,28 @@ function Said({ person, at, children }: { person: Person | null; at: string; chi
       <span className="truncate font-medium">{person?.name ?? 'Someone'}</span>
       <span className="ml-auto shrink-0 text-ink-2">{moment(at)}</span>
       {children}
+    </span>
+  );
+}
+
+/** What a suggestion changes: the words as they are, and those for them. */
+function Proposed({ note, isWhole }: { note: Note; isWhole: boolean }) {
+  const most = isWhole ? 2000 : 90;
+  const isOpen = note.settledBy === null;
+  return (
+    <span
+      className="block border-l-2 pl-1.5 text-[12.5px] leading-snug [overflow-wrap:anywhere]"
+      style={{ borderColor: note.person?.colour }}
+    >
+      <del className="text-ink-2 decoration-rubric/70">{brief(note.instead ?? note.words, most)}</del>{' '}
+      {note.proposal?.trim() ? (
+        <ins className="font-medium no-underline">{brief(note.proposal, most)}</ins>
+      ) : (
+        <span className="text-ink-2">goes</span>
+      )}
+      {isOpen && isStale(note) && !note.isGone && (
+        <span className="block text-[12px] text-ochre-ink">▲ The words were changed since: “{brief(note.words)}”.</span>
+      )}
     </span>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { post, type Note, type OutlineLine } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { bySections, brief, filters, isWanted, type NoteFilter } from './notes';
+import { Decisions } from './Decisions';
 import { NoteThread } from './NoteThread';
 
 /** A note that is being written, on a passage of a version of a text. */
@@ -49,6 +50,7 @@ export function NotesFace(props: {
           </button>
         ))}
       </div>
+      {notes && filter === 'suggested' && <Decisions notes={notes} />}
       {writing && <Writing key={`${writing.file} ${writing.from}`} note={writing} onWritten={onWritten} />}
       {bySections(shown, outline).map(({ section, notes: own }) => (
         <section key={section} aria-label={outline[section]?.title ?? 'Elsewhere'}>
@@ -73,11 +75,13 @@ export function NotesFace(props: {
       ))}
       {notes && shown.length === 0 && !writing && (
         <p className="px-3 py-2 text-[12.5px] text-ink-2">
-          {filter !== 'open'
-            ? 'None of these.'
-            : mayNote
-              ? 'No open note. Choose words in the text, and write what you have to say of them.'
-              : 'No open note.'}
+          {filter === 'suggested'
+            ? 'Nothing is suggested. Choose words in the text, and write what should stand there.'
+            : filter !== 'open'
+              ? 'None of these.'
+              : mayNote
+                ? 'No open note. Choose words in the text, and write what you have to say of them.'
+                : 'No open note.'}
         </p>
       )}
     </div>

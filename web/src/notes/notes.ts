@@ -4,6 +4,7 @@ import { sectionAt } from '../write/outline';
 /** Which notes are shown. */
 export const filters = {
   open: 'open',
+  suggested: 'suggested',
   mine: 'mine',
   me: 'to me',
   settled: 'settled',
@@ -15,8 +16,23 @@ export function isWanted(note: Note, filter: NoteFilter, me: Person): boolean {
   if (filter === 'settled') return note.settledBy !== null;
   if (note.settledBy !== null) return false;
   if (filter === 'mine') return note.person?.id === me.id || note.replies.some((r) => r.person?.id === me.id);
+  if (filter === 'suggested') return note.proposal !== null;
   return filter === 'open' || note.names.includes(me.id);
 }
+
+/** Whether a suggestion's words aren't what they were when it was made. */
+export const isStale = (note: Note) => note.isGone || note.words !== note.instead;
+
+/** What the text shows of an open suggestion; null: it is a note, or settled. */
+export const suggestionOf = (note: Note) =>
+  note.proposal === null || note.settledBy !== null
+    ? null
+    : {
+        proposal: note.proposal,
+        name: note.person?.name ?? 'Someone',
+        colour: note.person?.colour ?? 'currentColor',
+        isStale: isStale(note),
+      };
 
 /** Notes under the heading that they stand under. */
 export interface NotedSection {

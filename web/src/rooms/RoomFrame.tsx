@@ -116,7 +116,7 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
 function useDesk(live: Live, manuscript: number, person: number, canWrite: boolean): TextDesk | null {
   const [desk, setDesk] = useState<TextDesk | null>(null);
   useEffect(() => {
-    const made = new TextDesk({ live, manuscript, person, canWrite: false, looks: usualLooks });
+    const made = new TextDesk({ live, manuscript, person, canWrite: false, suggests: false, looks: usualLooks });
     setDesk(made);
     return () => made.close();
   }, [live, manuscript, person]);

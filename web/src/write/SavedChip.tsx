@@ -20,10 +20,12 @@ export function SavedChip(props: {
   save: SaveState;
   connected: boolean;
   canWrite: boolean;
+  /** What one types is a suggestion. */
+  suggests: boolean;
   /** Someone asked for it by key. */
   isAsked: boolean;
 }) {
-  const { save, connected, canWrite, isAsked } = props;
+  const { save, connected, canWrite, suggests, isAsked } = props;
   const base = 'chip ml-auto shrink-0';
   const isOff = save.offline || !connected;
   const trouble = troubleOf(save, connected);
@@ -35,6 +37,15 @@ export function SavedChip(props: {
       </span>
     );
   }
+  if (suggests && save.waiting === 0 && !trouble)
+    return (
+      <span
+        className={`${base} bg-ochre-tint text-ochre-ink`}
+        title="What you type is a suggestion, and leaves the text as it is"
+      >
+        suggesting
+      </span>
+    );
   if (!canWrite) return <span className={`${base} bg-tint text-tint-ink`}>you may read this</span>;
   if (trouble) {
     return (

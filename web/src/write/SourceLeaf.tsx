@@ -12,9 +12,10 @@ import { useRoom } from '../rooms/roomContext';
 import { Waiting } from '../ui/Waiting';
 import type { Pointed } from './completion/pointed';
 import type { MakeKind } from './making/makes';
-import type { OpenText } from './openText';
+import type { OpenText, TextListener } from './openText';
 import type { Hint } from './source/hints';
 import { NoteWanted } from './source/selectionBar';
+import { suggestionOf } from '../notes/notes';
 import type { Authors } from './useAuthors';
 import type { NameAct } from './useNames';
 
@@ -64,6 +65,7 @@ interface Props {
   mayNote: boolean;
   /** A note is wanted on what is chosen. */
   onNote: () => void;
+  onSuggest: TextListener['onSuggest'];
   onOpenNote: (id: number) => void;
   /** Who wrote what of it, where that is wanted. */
   authors: Authors | null;
@@ -88,6 +90,7 @@ export function SourceLeaf({ file, findings, foundIn, found, authors, notes, not
   const onUnfinished = useEffectEvent(events.onUnfinished);
   const onHint = useEffectEvent(events.onHint);
   const onReady = useEffectEvent(events.onReady);
+  const onSuggest = useEffectEvent(events.onSuggest);
   const fileNow = useEffectEvent(() => file);
 
   useEffect(() => {
@@ -113,6 +116,7 @@ export function SourceLeaf({ file, findings, foundIn, found, authors, notes, not
             onName: (name, act) => onName(name, act),
             onUnfinished: (of) => onUnfinished(of),
             onHint: (hint) => onHint(hint),
+            onSuggest: (...suggestion) => onSuggest(...suggestion),
           });
         },
         (e: Error) => {
@@ -150,7 +154,14 @@ export function SourceLeaf({ file, findings, foundIn, found, authors, notes, not
       text?.markNotes(
         notes
           .filter((n) => n.file === file.id && !n.isGone && (n.settledBy === null || n.id === note))
-          .map((n) => ({ id: n.id, version: n.version, from: n.from, to: n.to, isChosen: n.id === note })),
+          .map((n) => ({
+            id: n.id,
+            version: n.version,
+            from: n.from,
+            to: n.to,
+            isChosen: n.id === note,
+            suggestion: suggestionOf(n),
+          })),
       ),
     [text, file.id, notes, note],
   );

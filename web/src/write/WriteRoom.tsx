@@ -1,4 +1,4 @@
-import { UserPen } from 'lucide-react';
+import { SquarePen, UserPen } from 'lucide-react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { flushSync } from 'react-dom';
@@ -71,6 +71,7 @@ export default function WriteRoom() {
   const [isQuiet, setIsQuiet] = useKept('quiet markup', false);
   const [leaf, setLeaf] = useState<LeafName>('source');
   const [face, setFace] = useKept('spine', 'structure');
+  const [wantsSuggesting, setWantsSuggesting] = useState(false);
   const [found, setFound] = useState<FoundFile | null>(null);
   const finder = useRef<FindHandle>(null);
   const source = useRef<SourceHandle>(null);
@@ -81,6 +82,11 @@ export default function WriteRoom() {
   const [showsAuthors, setShowsAuthors] = useKept('who wrote this', false);
   const authors = useAuthors(id, file?.id ?? 0, showsAuthors && file !== undefined);
   useEffect(() => void desk.look({ ...usualLooks, ...looks, isQuiet }), [desk, looks, isQuiet]);
+
+  // A reviewer can’t but suggest; who writes may choose to.
+  const suggests = manuscript.role === 'reviewer' || (canWrite && wantsSuggesting);
+  useEffect(() => void desk.suggest(suggests), [desk, suggests]);
+  useEffect(() => () => void desk.suggest(false), [desk]);
 
   useEffect(() => {
     document.title = `${manuscript.title} · Young Folio`;
@@ -198,6 +204,17 @@ export default function WriteRoom() {
     });
     noted.write({ file: file.id, ...place });
   };
+  const suggest = async (passage: { version: number; from: number; to: number }, proposal: string, why: string) => {
+    if (!file) return '';
+    try {
+      noted.read(
+        await post<number>(`/api/manuscripts/${id}/notes`, { file: file.id, ...passage, text: why, proposal }),
+      );
+      return '';
+    } catch (e) {
+      return (e as Error).message;
+    }
+  };
   const names = useNames({
     report: proof?.report,
     manuscript,
@@ -245,6 +262,7 @@ export default function WriteRoom() {
       else if (name === 'Follow the words in the proof') setFollows(!follows);
       else if (name === 'Quiet markup') setIsQuiet(!isQuiet);
       else if (name === 'Write a note') writeNote();
+      else if (name === 'Suggest other words') source.current?.text()?.suggestHere();
       else if (name === 'Who wrote this') setShowsAuthors(!showsAuthors);
       else openPdf();
     },
@@ -296,8 +314,19 @@ export default function WriteRoom() {
             <header className="flex h-[37px] shrink-0 items-center gap-2.5 border-b border-rule px-3">
               <h2 className="max-w-[45%] shrink-0 truncate font-semibold">{section?.title ?? 'Beginning'}</h2>
               <span className="min-w-0 truncate text-[12.5px] text-ink-2">{file.path}</span>
-              <Saving />
+              <Saving suggests={suggests} />
               {canWrite && <PutIn onMake={making.start} />}
+              {canWrite && (
+                <button
+                  aria-label="Suggest instead of writing"
+                  aria-pressed={suggests}
+                  title="What you type from now on is a suggestion, and leaves the text as it is"
+                  className={`shrink-0 rounded p-1 hover:bg-paper ${suggests ? 'bg-ochre-tint text-ochre-ink' : 'text-ink-2'}`}
+                  onClick={() => setWantsSuggesting(!wantsSuggesting)}
+                >
+                  <SquarePen className="size-4" aria-hidden />
+                </button>
+              )}
               <QuietSwitch isQuiet={isQuiet} onQuiet={setIsQuiet} />
               <button
                 aria-label="Who wrote this"
@@ -348,6 +377,7 @@ export default function WriteRoom() {
               note={noted.chosen}
               mayNote={noted.mayNote}
               onNote={writeNote}
+              onSuggest={suggest}
               onOpenNote={(of) => {
                 noted.read(of);
                 if (!isNarrow) setFace('notes');
@@ -431,6 +461,7 @@ const actions = [
   { name: 'Quiet markup' },
   { name: 'Who wrote this' },
   { name: 'Write a note', key: 'Mod-Alt-n' },
+  { name: 'Suggest other words', key: 'Mod-Alt-s' },
   { name: 'The proof as a PDF', key: 'Mod-p' },
 ];
 
@@ -446,7 +477,7 @@ function useSaving() {
 }
 
 /** How saving stands. Whoever saves by key, as hands do elsewhere, sees for a moment that it is done already. */
-function Saving() {
+function Saving({ suggests }: { suggests: boolean }) {
   const [isAsked, setIsAsked] = useState(false);
   const timer = useRef(0);
   useKey('Mod-s', () => {
@@ -455,7 +486,7 @@ function Saving() {
     timer.current = window.setTimeout(() => setIsAsked(false), SaidFor);
   });
   useEffect(() => () => window.clearTimeout(timer.current), []);
-  return <SavedChip {...useSaving()} isAsked={isAsked} />;
+  return <SavedChip {...useSaving()} suggests={suggests} isAsked={isAsked} />;
 }
 
 /** Lets the markup step back behind the words. */

@@ -60,6 +60,7 @@ import { hintOf, type Hint } from './source/hints';
 import { incoming, type IncomingListener } from './source/incoming';
 import { bind } from './source/keys';
 import { askForNote, selectionBar } from './source/selectionBar';
+import { suggesting, suggestHere, suggests } from './source/suggesting';
 import { showNextUnknown, spelling, SpellingLook } from './source/spelling';
 import { TypedWord } from './source/typedWord';
 import { pairedCommands, wrapKeys } from './source/wrapping';
@@ -81,6 +82,8 @@ export interface TextListener extends IncomingListener {
   onUnfinished: (findings: readonly Finding[]) => void;
   /** Something that newcomers trip over was typed. */
   onHint: (hint: Hint) => void;
+  /** Words are suggested in the place of a passage of a version of the text; resolves to what went wrong, or to nothing. */
+  onSuggest: (passage: { version: number; from: number; to: number }, proposal: string, why: string) => Promise<string>;
 }
 
 /** What holds for all texts of a manuscript that one has open. */
@@ -89,6 +92,8 @@ export interface TextContext {
   manuscript: number;
   person: number;
   canWrite: boolean;
+  /** What one types is a suggestion, and leaves the text as it is. */
+  suggests: boolean;
   /** How the person wants texts to look. */
   looks: Looks;
 }
@@ -155,6 +160,8 @@ export class OpenText {
     );
     const state = EditorState.create({ doc: opened.text, extensions: this.extensions() });
     this.view = new EditorView({ state: this.sync.restore(state) });
+    // What was left unsent is typed text, and is put back as that.
+    this.allow();
     this.sync.begin();
     this.spelling = new SpellingLook(
       () => this.view,
@@ -230,9 +237,9 @@ export class OpenText {
     this.view.dispatch({ effects: this.naming.reconfigure(named(file.path)) });
   }
 
-  /** One may write by now, or no longer. */
-  allow(canWrite: boolean) {
-    this.view.dispatch({ effects: this.rights.reconfigure(EditorState.readOnly.of(!canWrite)) });
+  /** One may write, or suggest, by now, or no longer. */
+  allow() {
+    this.view.dispatch({ effects: this.rights.reconfigure(allowed(this.context)) });
   }
 
   /** Shows the text in other looks; it stays as it is. */
@@ -286,6 +293,19 @@ export class OpenText {
     const back = stored && this.sync.carrierBack(stored.version);
     if (!back || !doc.sliceString(from, to).trim()) return null;
     return { version: stored.version, from: back(from), to: back(to), words: doc.sliceString(from, to) };
+  }
+
+  private async suggest(passage: { from: number; to: number }, proposal: string, why: string): Promise<string> {
+    const stored = this.sync.stored;
+    const back = stored && this.sync.carrierBack(stored.version);
+    if (!back || !this.listener) return 'There is no connection just now. Your words stay here.';
+    const { version } = stored;
+    return this.listener.onSuggest({ version, from: back(passage.from), to: back(passage.to) }, proposal, why);
+  }
+
+  /** Opens a slip for other words here. */
+  suggestHere() {
+    suggestHere(this.view);
   }
 
   /** Shows who wrote what of an earlier version of the text; null: shows it no longer. */
@@ -519,7 +539,7 @@ export class OpenText {
       bracketMatching(),
       closeBrackets(),
       this.naming.of(named(this.file.path)),
-      this.rights.of(EditorState.readOnly.of(!this.context.canWrite)),
+      this.rights.of(EditorState.readOnly.of(true)),
       pairedCommands,
       ...(isBib ? [] : this.help()),
       keymap.of([
@@ -565,6 +585,7 @@ export class OpenText {
       folding,
       foundMarks,
       notedMarks,
+      suggesting((...slip) => this.suggest(...slip)),
       authorMargin,
       environments,
       headingInView,
@@ -592,6 +613,12 @@ export class OpenText {
     ];
   }
 }
+
+/** What one may do with a text. */
+const allowed = ({ canWrite, suggests: isSuggested }: TextContext): Extension => [
+  EditorState.readOnly.of(!canWrite && !isSuggested),
+  suggests.of(isSuggested),
+];
 
 /** What looks ask of the editor. */
 const shown = ({ isQuiet, size, wraps }: Looks): Extension => [

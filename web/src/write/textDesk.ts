@@ -80,7 +80,13 @@ export class TextDesk {
   /** One may write by now, or no longer. */
   async allow(canWrite: boolean) {
     this.context.canWrite = canWrite;
-    for (const text of await this.all()) text.allow(canWrite);
+    for (const text of await this.all()) text.allow();
+  }
+
+  /** What one types is a suggestion by now, or no longer. */
+  async suggest(suggests: boolean) {
+    this.context.suggests = suggests;
+    for (const text of await this.all()) text.allow();
   }
 
   /** Shows the texts in other looks. */

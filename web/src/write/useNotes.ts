@@ -23,7 +23,8 @@ export function useNotes(onGo: (note: Note | null) => void) {
   // Gone to once: from there on it is a note like others.
   const wanted = Number(search.get('note')) || 0;
   const named = wanted ? notes?.find((n) => n.id === wanted) : undefined;
-  const isToMe = search.get('notes') === 'me';
+  const asked = search.get('notes');
+  const wantedFilter = asked === 'me' || asked === 'suggested' ? asked : null;
   const arrive = useEffectEvent(() => {
     const rest = new URLSearchParams(search);
     rest.delete('note');
@@ -31,13 +32,13 @@ export function useNotes(onGo: (note: Note | null) => void) {
     setSearch(rest, { replace: true });
     if (named) choose(named);
     else {
-      setFilter('me');
+      setFilter(wantedFilter ?? 'open');
       onGo(null);
     }
   });
   useEffect(() => {
-    if (named || isToMe) arrive();
-  }, [named, isToMe]);
+    if (named || wantedFilter) arrive();
+  }, [named, wantedFilter]);
   return {
     notes,
     filter,

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Note, OutlineLine, Person } from '../../src/api/client';
-import { brief, bySections, isWanted, namePieces } from '../../src/notes/notes';
+import { brief, bySections, isStale, isWanted, namePieces, suggestionOf } from '../../src/notes/notes';
 
 const ilse: Person = { id: 1, name: 'Ilse Marrable', colour: 'x' };
 const anton: Person = { id: 3, name: 'Anton Quill', colour: 'x' };
@@ -20,6 +20,9 @@ const note = (id: number, more: Partial<Note> = {}): Note => ({
   settledBy: null,
   replies: [],
   names: [],
+  proposal: null,
+  instead: null,
+  isTaken: null,
   ...more,
 });
 const heading = (title: string, file: string, line: number): OutlineLine => ({
@@ -65,5 +68,22 @@ describe('notes', () => {
   it('cut their passages short', () => {
     expect(brief(' a\n b ')).toBe('a b');
     expect(brief('word '.repeat(40))).toMatch(/^(word )+…$/);
+  });
+});
+
+describe('suggestions', () => {
+  const one = note(4, { proposal: 'other', instead: 'words' });
+  it('are among the open ones, and by themselves until they are decided', () => {
+    expect(isWanted(one, 'open', ilse)).toBe(true);
+    expect(isWanted(one, 'suggested', ilse)).toBe(true);
+    expect(isWanted(note(1), 'suggested', ilse)).toBe(false);
+    expect(isWanted({ ...one, settledBy: ilse, isTaken: true }, 'suggested', ilse)).toBe(false);
+  });
+  it('are shown in the text until they are decided, and say when their words were changed', () => {
+    expect(suggestionOf(one)).toEqual({ proposal: 'other', name: 'Anton Quill', colour: 'x', isStale: false });
+    expect(suggestionOf({ ...one, words: 'word' })?.isStale).toBe(true);
+    expect(suggestionOf({ ...one, settledBy: ilse })).toBeNull();
+    expect(suggestionOf(note(1))).toBeNull();
+    expect(isStale({ ...one, isGone: true })).toBe(true);
   });
 });

@@ -3,6 +3,7 @@ import { EditorView } from '@codemirror/view';
 import { isRecord } from '../citations';
 import { isCells } from '../making/pasted';
 import { isPicture } from '../making/pictures';
+import { suggests } from './suggesting';
 
 /** Whoever takes what comes into a text otherwise than by typing; the text isn't changed by it. */
 export interface IncomingListener {
@@ -21,7 +22,7 @@ export const incoming = (to: () => IncomingListener | null): Extension =>
   EditorView.domEventHandlers({
     paste: ({ clipboardData }, view) => {
       const listener = to();
-      if (view.state.readOnly || !listener) return false;
+      if (view.state.readOnly || view.state.facet(suggests) || !listener) return false;
       const words = clipboardData?.getData('text/plain') ?? '';
       const pictures = picturesIn(clipboardData);
       // Spreadsheets lay a picture of the cells beside them.
@@ -35,6 +36,12 @@ export const incoming = (to: () => IncomingListener | null): Extension =>
 
 /** The place of a text under a drop, where pictures are dropped; null elsewhere. */
 export function placeOfDrop(view: EditorView, event: DragEvent): number | null {
-  if (view.state.readOnly || !(event.target instanceof Node) || !view.contentDOM.contains(event.target)) return null;
+  if (
+    view.state.readOnly ||
+    view.state.facet(suggests) ||
+    !(event.target instanceof Node) ||
+    !view.contentDOM.contains(event.target)
+  )
+    return null;
   return view.posAtCoords({ x: event.clientX, y: event.clientY }, false);
 }

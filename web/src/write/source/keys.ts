@@ -21,6 +21,7 @@ export const sourceKeys = {
   F7: 'A new table, or the one at the cursor as a grid; with Shift the next word that no dictionary has',
   'Mod-Enter': 'The proof of what is written, now, and turned to the cursor',
   'Mod-Alt-n': 'A note in the margin, on the chosen words or the line',
+  'Mod-Alt-s': 'Suggest other words for the sentence, or for the chosen words',
   'Mod-m': 'A new formula, or the one at the cursor, with help',
   F9: 'Refer to a label, found by words; with Shift cite a source',
   F3: 'The next place that was found; with Shift the one before',

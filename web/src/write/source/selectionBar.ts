@@ -2,6 +2,7 @@ import { toggleComment } from '@codemirror/commands';
 import { StateField, type EditorState } from '@codemirror/state';
 import { showTooltip, type EditorView, type Tooltip } from '@codemirror/view';
 import { written } from '../../ui/keyNames';
+import { suggestHere } from './suggesting';
 import { surround, surroundings, wrapIn, wraps } from './wrapping';
 
 /** The name of the event by which a text asks for a note on what is chosen in it. */
@@ -18,7 +19,7 @@ function makeBar(view: EditorView): HTMLElement {
   bar.className = 'cm-selection-bar';
   bar.setAttribute('role', 'toolbar');
   bar.setAttribute('aria-label', 'With the chosen words');
-  const add = (name: string, title: string, act: () => void) => {
+  const add = (name: string, title: string, act: () => void, focusesText = true) => {
     const button = document.createElement('button');
     button.type = 'button';
     button.textContent = name;
@@ -27,11 +28,17 @@ function makeBar(view: EditorView): HTMLElement {
     button.onmousedown = (event) => event.preventDefault();
     button.onclick = () => {
       act();
-      view.focus();
+      if (focusesText) view.focus();
     };
     bar.append(button);
   };
   add('Note', `What you have to say of these words, in the margin  ${written('Mod-Alt-n')}`, () => askForNote(view));
+  add(
+    'Suggest',
+    `Other words for these, held beside the text  ${written('Mod-Alt-s')}`,
+    () => suggestHere(view),
+    false,
+  );
   if (view.state.readOnly) return bar;
   for (const { name, command, key } of wraps) {
     add(name, `\\${command}{…}  ${written(key)}`, () => view.dispatch(wrapIn(view.state, command)));
