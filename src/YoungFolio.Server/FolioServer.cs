@@ -68,6 +68,7 @@ public static class FolioServer
         builder.Services.AddSingleton<Restoring>();
         builder.Services.AddSingleton<NoteFollowing>();
         builder.Services.AddSingleton<Suggesting>();
+        builder.Services.AddSingleton<ReviewOut>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
         builder.Services.AddHostedService<Upkeep>();

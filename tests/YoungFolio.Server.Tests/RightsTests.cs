@@ -107,6 +107,8 @@ public sealed class RightsTests : RunningServer
         ["PATCH /api/manuscripts/{id}/notes/{note}"] = "v",
         ["DELETE /api/manuscripts/{id}/notes/{note}"] = "v",
         ["POST /api/manuscripts/{id}/notes/decided"] = "a",
+        ["GET /api/manuscripts/{id}/notes/out.csv"] = "r",
+        ["GET /api/manuscripts/{id}/notes/out.pdf"] = "r",
         ["GET /api/manuscripts/{id}/notes/print"] = "r",
         ["GET /api/manuscripts/{id}/notes/print/pdf"] = "r",
         ["POST /api/manuscripts/{id}/notes/{note}/replies"] = "v",

@@ -164,6 +164,24 @@ public sealed class SuggestionsApiTests : RunningServer
     }
 
     [Fact]
+    public async Task All_that_was_said_is_handed_on_as_a_table_and_as_a_PDF()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient anton = await SignInAsync("Anton Quill");
+        (_, int main, string path) = await SentenceAsync(ilse);
+        int made = await SuggestAsync(anton, path, main, "rows.", "courses.", "=1+1, \"courses\"");
+        await SendAsync(ilse, $"{path}/decided", new { suggestions = (int[])[made], isTaken = false, answer = "No." });
+        string csv = Encoding.UTF8.GetString(await ilse.GetByteArrayAsync($"{path}/out.csv"));
+        Assert.StartsWith("\uFEFFSection,File,Line,", csv, StringComparison.Ordinal);
+        Assert.Contains(",suggestion,rows.,courses.,Anton Quill,", csv, StringComparison.Ordinal);
+        Assert.Contains(",\"'=1+1, \"\"courses\"\"\",declined,Ilse Marrable,", csv, StringComparison.Ordinal);
+        Assert.DoesNotContain("declined", await ilse.GetStringAsync($"{path}/out.csv?open=true"), StringComparison.Ordinal);
+        Assert.Equal("%PDF", Encoding.ASCII.GetString(await ilse.GetByteArrayAsync($"{path}/out.pdf"), 0, 4));
+        // Under the headings where they stand.
+        Assert.Contains("3.2 The delay at the start,chapters/growth.tex,", csv, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Suggested_taken_and_written_at_the_same_place_by_many_it_comes_to_one_text_with_each_once()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -87,3 +87,41 @@ test('what waits says how many notes name one, and a reader reads them without a
   assert.equal(await reader.getByRole('textbox', { name: 'Answer' }).count(), 0);
   await reader.context().close();
 });
+
+test('a supervisor chooses words on the page: a note on them, or other words for them', async () => {
+  const anton = await writeAs(running, 'Anton Quill', 'main.tex');
+  await anton.getByRole('list', { name: 'Structure' }).getByRole('button', { name: /Why date a wall/ }).click();
+  const bar = anton.getByRole('toolbar', { name: 'With the words on the page' });
+  /** Chooses a word on the page as a hand does. */
+  const choose = async (word) => {
+    const found = anton.locator('.proof-text span', { hasText: word }).first();
+    await found.waitFor();
+    await eventually(async () => JSON.stringify(await found.boundingBox()) === (await anton.waitForTimeout(150), JSON.stringify(await found.boundingBox())), 'the page at rest');
+    const box = await found.boundingBox();
+    await anton.mouse.dblclick(box.x + box.width / 2, box.y + box.height / 2);
+  };
+  await choose(/^mortar,/);
+  await bar.getByRole('button', { name: 'Note' }).click();
+  const note = anton.getByRole('form', { name: 'A new note' });
+  await note.getByText(/^mortar/).waitFor();
+  await note.getByRole('textbox').fill('None at all?');
+  await note.getByRole('button', { name: 'Write it' }).click();
+  await thread(anton, 'None at all?').getByText(/^mortar/).waitFor();
+  assert.match(await anton.locator('.cm-noted-chosen').first().textContent(), /^mortar/);
+
+  await choose(/^inscription/);
+  await bar.getByRole('button', { name: 'Suggest' }).click();
+  const words = anton.getByRole('textbox', { name: 'What should stand there' });
+  assert.match(await words.inputValue(), /^inscription/);
+  await words.fill('letters');
+  await words.press('Control+Enter');
+  await anton.locator('.cm-proposal', { hasText: 'letters' }).waitFor();
+  // The mouse elsewhere, and the bar is gone.
+  await choose(/^document/);
+  await bar.waitFor();
+  await anton.keyboard.press('Escape');
+  await anton.locator('.cm-content').click();
+  await bar.waitFor({ state: 'detached' });
+  assert.deepEqual(anton.problems, []);
+  await anton.context().close();
+});

@@ -39,6 +39,7 @@ public sealed partial class DocumentBuilder
         ["textgreater"] = ">",
         ["textbullet"] = "•",
         ["textdegree"] = "°",
+        ["textquotedbl"] = "\"",
         ["textquotedblleft"] = "“",
         ["textquotedblright"] = "”",
         ["texttrademark"] = "™",

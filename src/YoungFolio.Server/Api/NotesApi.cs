@@ -130,6 +130,10 @@ public static class NotesApi
             string answer = (wish.Answer ?? "").Trim();
             return Results.Ok(wish.IsTaken ? await suggesting.TakeAsync(id, user.Actor(), ids, answer, wish.Anyway) : await suggesting.DeclineAsync(id, user.Actor(), ids, answer));
         }).Needs(Role.Author).Produces<DecisionView>();
+        group.MapGet("/out.csv", async (int id, bool? open, string? download, ReviewOut review, CancellationToken stop) =>
+            Results.File(await review.CsvAsync(id, open == true, stop), "text/csv; charset=utf-8", download ?? "notes.csv")).Needs(Role.Reader);
+        group.MapGet("/out.pdf", async (int id, bool? open, string? download, ReviewOut review, CancellationToken stop) =>
+            Results.File(await review.PdfAsync(id, open == true, stop), "application/pdf", download)).Needs(Role.Reader);
         group.MapGet("/print", async (int id, int? person, Suggesting suggesting, CancellationToken stop) =>
         {
             ChangeProof proof = await suggesting.PrintAsync(id, person, stop);

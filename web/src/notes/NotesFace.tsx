@@ -29,7 +29,7 @@ export function NotesFace(props: {
   onWritten: (id: number | null) => void;
 }) {
   const { notes, outline, filter, onFilter, chosen, mayNote, writing, onChoose, onShow, onWritten } = props;
-  const { person: me } = useRoom();
+  const { person: me, manuscript } = useRoom();
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector(`[data-thread="${chosen}"]`)?.scrollIntoView({ block: 'nearest' });
@@ -73,6 +73,7 @@ export function NotesFace(props: {
           </ol>
         </section>
       ))}
+      {notes && notes.length > 0 && <Out manuscript={manuscript.id} isOpen={filter !== 'settled'} />}
       {notes && shown.length === 0 && !writing && (
         <p className="px-3 py-2 text-[12.5px] text-ink-2">
           {filter === 'suggested'
@@ -85,6 +86,23 @@ export function NotesFace(props: {
         </p>
       )}
     </div>
+  );
+}
+
+/** The notes for those who read them elsewhere: the open ones, or all of them. */
+function Out({ manuscript, isOpen }: { manuscript: number; isOpen: boolean }) {
+  const at = (as: string) => `/api/manuscripts/${manuscript}/notes/out.${as}${isOpen ? '?open=true' : ''}`;
+  return (
+    <p className="px-2.5 pt-2 text-[12px] text-ink-2">
+      {isOpen ? 'The open ones' : 'All of them'} as{' '}
+      <a className="text-slate underline" href={at('pdf')} target="_blank" rel="noopener">
+        a PDF
+      </a>{' '}
+      or{' '}
+      <a className="text-slate underline" href={at('csv')} download>
+        a table
+      </a>
+    </p>
   );
 }
 

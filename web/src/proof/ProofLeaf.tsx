@@ -28,6 +28,7 @@ import { useRoom } from '../rooms/roomContext';
 import { briefly } from '../ui/time';
 import { useKept } from '../ui/useKept';
 import { useStable } from '../ui/useStable';
+import { ChosenBar, type ChosenPassage, type PassageAct } from './ChosenBar';
 import { AsWhole, AsWide, Gap, heightOf, layOut, layOutFacing, pageAt, sameSheet } from './pageLayout';
 import { ProofFind, type FoundInProof } from './ProofFind';
 import { marksOn, notesOn } from './onPages';
@@ -58,6 +59,8 @@ interface Props {
   follows: boolean;
   onFollow: (follows: boolean) => void;
   onPoint: (place: SourcePlace) => void;
+  /** What one has to say of words on the pages; null where one has no say. */
+  onPassage: ((act: PassageAct, passage: ChosenPassage) => void) | null;
   ref: Ref<ProofHandle>;
 }
 
@@ -66,7 +69,7 @@ const Ahead = 0.5;
 
 /** The typeset pages. Only those in view are drawn; what changed takes its place without a flicker. */
 export const ProofLeaf = memo(function ProofLeaf(props: Props) {
-  const { proof, sheets, findings, isBusy, isStopped, follows, onFollow, onPoint, ref } = props;
+  const { proof, sheets, findings, isBusy, isStopped, follows, onFollow, onPoint, onPassage, ref } = props;
   const { manuscript, present, memory, connected } = useRoom();
   const entries = proof?.sheets.entries ?? noEntries;
   const map = useMemo(() => proof && new ProofMap(proof.sheets), [proof]);
@@ -156,16 +159,30 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     }
     if (round === asked.current) showSpot(nearest(found));
   };
-  const placeAt = (x: number, y: number) => {
+  /** The page at a point of the window, what is drawn on it, and the point on it. */
+  const pageUnder = (x: number, y: number) => {
     const page = document.elementsFromPoint(x, y).find((e) => e instanceof HTMLElement && e.dataset.sheet);
     const sheet = page instanceof HTMLElement ? Number(page.dataset.sheet) : 0;
     const content = entries[sheet - 1] && sheets.find(entries[sheet - 1]!.digest);
     if (!page || !content) return null;
     const box = page.getBoundingClientRect();
     const scale = layout.scales[sheet - 1]!;
-    const row = rowNearest(content, (y - box.top) / scale);
-    return row ? (map?.sourceAt(sheet, content, row.x, row.y) ?? null) : null;
+    return { sheet, content, x: (x - box.left) / scale, y: (y - box.top) / scale };
   };
+  const placeAt = (x: number, y: number) => {
+    const under = pageUnder(x, y);
+    const row = under && rowNearest(under.content, under.y);
+    return row ? (map?.sourceAt(under.sheet, under.content, row.x, row.y) ?? null) : null;
+  };
+  const act = useStable((what: PassageAct, passage: ChosenPassage) => {
+    // What comes of it stands beside the pages.
+    setIsReading(false);
+    onPassage?.(what, passage);
+  });
+  const sourceAt = useStable((x: number, y: number) => {
+    const under = pageUnder(x, y);
+    return under ? (map?.sourceAt(under.sheet, under.content, under.x, under.y) ?? null) : null;
+  });
   useImperativeHandle(ref, () => ({ turnTo, show: (place) => void find(place), placeAt }));
 
   // When pages come into view they stand where they stood, or at the words that were asked for before they were there.
@@ -357,6 +374,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
       {isFinding && (
         <ProofFind entries={entries} sheets={sheets} page={range.current} onFound={showFound} onClose={endFinding} />
       )}
+      {onPassage && <ChosenBar pages={scroller} sourceAt={sourceAt} onAct={act} />}
       <div className="flex min-h-0 flex-1">
         {hasSmall && (
           <Thumbnails entries={entries} sheets={sheets} current={range.current} onTurn={(sheet) => turnTo(sheet)} />

@@ -15,6 +15,7 @@ import {
 import { keys, newsQuery, queryClient } from '../api/queries';
 import { LooksButton } from '../account/LooksButton';
 import { ProofLeaf, type ProofHandle } from '../proof/ProofLeaf';
+import type { ChosenPassage, PassageAct } from '../proof/ChosenBar';
 import type { SourcePlace } from '../proof/proofMap';
 import { useFollowing } from '../proof/useFollowing';
 import { useProof } from '../proof/useProof';
@@ -195,7 +196,7 @@ export default function WriteRoom() {
       show,
     ],
   );
-  const writeNote = () => {
+  const writeNote = useStable(() => {
     const place = file && noted.mayNote ? source.current?.text()?.chosen() : null;
     if (!file || !place) return;
     flushSync(() => {
@@ -203,7 +204,7 @@ export default function WriteRoom() {
       setLeaf('spine');
     });
     noted.write({ file: file.id, ...place });
-  };
+  });
   const suggest = async (passage: { version: number; from: number; to: number }, proposal: string, why: string) => {
     if (!file) return '';
     try {
@@ -215,6 +216,15 @@ export default function WriteRoom() {
       return (e as Error).message;
     }
   };
+  /** What one has to say of words on a page is said of the same words in their source. */
+  const actOn = useStable((act: PassageAct, { file: of, from, to }: ChosenPassage) => {
+    openThen(of, () => {
+      const text = source.current?.text();
+      text?.chooseWords(from, to - from, foundIn(of));
+      if (act === 'suggest') text?.suggestHere();
+      else writeNote();
+    });
+  });
   const names = useNames({
     report: proof?.report,
     manuscript,
@@ -424,6 +434,7 @@ export default function WriteRoom() {
             follows={follows}
             onFollow={setFollows}
             onPoint={point}
+            onPassage={noted.mayNote ? actOn : null}
           />
         }
       />

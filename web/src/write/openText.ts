@@ -266,10 +266,17 @@ export class OpenText {
   /** Shows a stretch of an earlier version of the text, wherever it is by now; the focus stays where it is. */
   showStretch(offset: number, length: number, version: number) {
     const { from, to } = this.now(offset, length, version);
-    this.view.dispatch({
-      selection: { anchor: from, head: to },
-      effects: EditorView.scrollIntoView(EditorSelection.range(from, to), { y: 'center' }),
-    });
+    this.choose(from, to);
+  }
+
+  /** Chooses the whole words of a stretch of an earlier version of the text. */
+  chooseWords(offset: number, length: number, version: number) {
+    const { doc } = this.view.state;
+    let { from, to } = this.now(offset, length, version);
+    const [begin, end] = [doc.lineAt(from).from, doc.lineAt(to).to];
+    while (from > begin && /[\p{L}\p{N}]/u.test(doc.sliceString(from - 1, from))) from--;
+    while (to < end && /[\p{L}\p{N}]/u.test(doc.sliceString(to, to + 1))) to++;
+    this.choose(from, to);
   }
 
   /** Marks stretches of an earlier version of the text. */
@@ -478,6 +485,13 @@ export class OpenText {
       moved.push({ seat, clientId: place.clientId, name: who.name, colour: who.colour, ...at });
     }
     this.view.dispatch({ effects: setCarets.of({ moved, there: new Set(here.map((p) => p.seat)) }) });
+  }
+
+  private choose(from: number, to: number) {
+    this.view.dispatch({
+      selection: { anchor: from, head: to },
+      effects: EditorView.scrollIntoView(EditorSelection.range(from, to), { y: 'center' }),
+    });
   }
 
   private select(at: number) {
