@@ -61,6 +61,7 @@ internal static class DemoData
                     await DemoHistory.SetSeenAsync(database, made.Id, people);
                     await DemoHistory.SetPinsAsync(database, services.GetRequiredService<ChronicleStore>(), made.Id, people);
                     await DemoHistory.SetNotesAsync(stores, services.GetRequiredService<NoteStore>(), made.Id, people);
+                    await DemoHistory.SetTalkAsync(stores, services.GetRequiredService<TalkStore>(), made.Id, people);
                     await DemoHistory.SetSuggestionsAsync(stores, services.GetRequiredService<NoteStore>(), made.Id, people);
                 }
             }

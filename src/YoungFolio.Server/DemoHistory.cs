@@ -204,6 +204,41 @@ internal static partial class DemoHistory
         }
     }
 
+    // What was said: by whom, and the words of a file that it leads to.
+    private static readonly (int Person, double DaysAgo, string Text, string? Path, string? Words)[] s_talk =
+    [
+        (Ilse, 9.2, "Chapters 2 and 3 are ready to be read. The figures of Chapter 4 come on Thursday.", null, null),
+        (Anton, 8.9, "Thank you. I'll be on the train with it tomorrow.", null, null),
+        (Bao, 3.1, "I looked at the stones by the mill again: the two that stand apart are the ones that were mended.", "chapters/walls.tex", "Two walls stand apart"),
+        (Anton, 0.56, "Read to the end of Chapter 3. My notes are in the margin; this sentence is the one that matters, @Ilse.", "chapters/growth.tex", "It is read backwards"),
+    ];
+
+    /// <summary>Says what was said. Ilse and Bao have read all but the last.</summary>
+    public static async Task SetTalkAsync(ManuscriptStores stores, TalkStore talk, int manuscript, IReadOnlyList<int> people)
+    {
+        DateTime now = DateTime.UtcNow;
+        IReadOnlyList<FileEntity> files = await stores.Files.FilesAsync(manuscript);
+        int before = 0;
+        foreach (var one in s_talk)
+        {
+            foreach (int reader in (int[])[Ilse, Bao, Anton])
+            {
+                await talk.SeenAsync(manuscript, people[reader], before);
+            }
+
+            var message = new TalkMessage { ManuscriptId = manuscript, PersonId = people[one.Person], At = now.AddDays(-one.DaysAgo), Text = one.Text };
+            if (one.Path is { } path && one.Words is { } words)
+            {
+                FileEntity file = files.First(f => f.Path == path);
+                LiveText text = await stores.Texts.TextAsync(file.Id);
+                int from = text.Text.IndexOf(words, StringComparison.Ordinal);
+                (message.Link, message.FileId, message.Version, message.From, message.To, message.Words) = (TalkLink.Passage, file.Id, text.Version, from, from + words.Length, words);
+            }
+
+            before = await talk.SayAsync(message);
+        }
+    }
+
     /// <summary>Makes the suggestions; the last one is declined.</summary>
     public static async Task SetSuggestionsAsync(ManuscriptStores stores, NoteStore notes, int manuscript, IReadOnlyList<int> people)
     {

@@ -66,6 +66,7 @@ public static class FolioServer
         builder.Services.AddSingleton<ChronicleService>();
         builder.Services.AddHostedService(static s => s.GetRequiredService<ChronicleService>());
         builder.Services.AddSingleton<Restoring>();
+        builder.Services.AddSingleton<PassageFollowing>();
         builder.Services.AddSingleton<NoteFollowing>();
         builder.Services.AddSingleton<Suggesting>();
         builder.Services.AddSingleton<ReviewOut>();
@@ -137,6 +138,7 @@ public static class FolioServer
         WritingApi.Map(manuscript);
         LogApi.Map(manuscript);
         ChronicleApi.Map(manuscript);
+        TalkApi.Map(manuscript);
         NotesApi.Map(manuscript);
         if (options.Demo)
         {
@@ -182,6 +184,7 @@ public static class FolioServer
         services.AddSingleton<WritingStore>();
         services.AddSingleton<ChronicleStore>();
         services.AddSingleton<NoteStore>();
+        services.AddSingleton<TalkStore>();
         services.AddSingleton<SetUpStore>();
     }
 

@@ -81,6 +81,9 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>What was answered to them.</summary>
     public DbSet<NoteReply> NoteReplies => Set<NoteReply>();
 
+    /// <summary>What was said of manuscripts.</summary>
+    public DbSet<TalkMessage> TalkMessages => Set<TalkMessage>();
+
     /// <summary>Which state of the data this is.</summary>
     public DbSet<Generation> Generations => Set<Generation>();
 
@@ -126,6 +129,8 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<MarginNote>().HasIndex(n => n.ManuscriptId);
         builder.Entity<MarginNote>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(n => n.ManuscriptId);
         builder.Entity<MarginNote>().HasMany(n => n.Replies).WithOne().HasForeignKey(r => r.NoteId);
+        builder.Entity<TalkMessage>().HasIndex(m => new { m.ManuscriptId, m.Id });
+        builder.Entity<TalkMessage>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(m => m.ManuscriptId);
         builder.Entity<SavedSetUp>().HasIndex(s => new { s.PersonId, s.Name }).IsUnique();
         builder.Entity<SavedSetUp>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId).OnDelete(DeleteBehavior.Cascade);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Files).WithOne().HasForeignKey(p => p.ManuscriptId);

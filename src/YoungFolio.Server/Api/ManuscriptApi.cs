@@ -28,10 +28,11 @@ namespace YoungFolio.Server.Api;
 /// <param name="IsArchived">Whether it is in one's archive.</param>
 /// <param name="IsTemplate">Whether others may begin as it.</param>
 /// <param name="NotesToMe">How many open notes in its margin name one.</param>
+/// <param name="Talk">How many messages of the talk one hasn't read.</param>
 /// <param name="Suggestions">How many suggestions of others wait to be taken or declined, where one may.</param>
 public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
-    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate, int NotesToMe, int Suggestions);
+    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate, int NotesToMe, int Suggestions, int Talk);
 
 /// <summary>A file in a list.</summary>
 public sealed record FileView(int Id, string Path, bool IsText, int Version);
@@ -78,7 +79,7 @@ public static class ManuscriptApi
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder api, RouteGroupBuilder manuscript)
     {
-        api.MapGet("/manuscripts", async (ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, Presence presence, NewsReader news, PeopleStore people, NoteStore notes) =>
+        api.MapGet("/manuscripts", async (ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, Presence presence, NewsReader news, PeopleStore people, NoteStore notes, TalkStore talk) =>
         {
             var shelf = new List<ShelfEntry>();
             foreach (ManuscriptEntity m in await store.ShelfAsync(user.PersonId()))
@@ -90,7 +91,8 @@ public static class ManuscriptApi
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
                     glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate,
                     open.Count(n => NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(user.PersonId())),
-                    own.Role >= Role.Author ? open.Count(n => n.Proposal is not null && n.PersonId != user.PersonId()) : 0));
+                    own.Role >= Role.Author ? open.Count(n => n.Proposal is not null && n.PersonId != user.PersonId()) : 0,
+                    await talk.UnreadAsync(m.Id, user.PersonId())));
             }
 
             return shelf;

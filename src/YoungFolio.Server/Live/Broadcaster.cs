@@ -74,6 +74,9 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
             case NotesChanged:
                 await SendAsync(group.SendAsync("notes", stop));
                 break;
+            case TalkChanged:
+                await SendAsync(group.SendAsync("talk", stop));
+                break;
             case PinsChanged:
                 await SendAsync(group.SendAsync("pins", stop));
                 break;

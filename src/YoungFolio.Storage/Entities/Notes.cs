@@ -1,7 +1,7 @@
 namespace YoungFolio.Storage;
 
 /// <summary>A note on a passage, in the margin. The passage is as it was when it was last followed.</summary>
-public sealed class MarginNote
+public sealed class MarginNote : IPassage
 {
     /// <summary>Identity.</summary>
     public int Id { get; set; }

@@ -52,6 +52,9 @@ public sealed class Membership
     /// <summary>When the person was last here, in UTC; null: never.</summary>
     public DateTime? SeenAt { get; set; }
 
+    /// <summary>The last message of the talk that the person has read.</summary>
+    public int TalkSeen { get; set; }
+
     /// <summary>Whether the person put it into the archive of their shelf.</summary>
     public bool IsArchived { get; set; }
 }

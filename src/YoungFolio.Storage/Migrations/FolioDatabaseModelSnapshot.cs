@@ -574,6 +574,9 @@ namespace YoungFolio.Storage.Migrations
                     b.Property<int>("SeenRevision")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("TalkSeen")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("ManuscriptId", "PersonId");
 
                     b.HasIndex("PersonId");
@@ -837,6 +840,59 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Snapshots");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.TalkMessage", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("FileId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsGone")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Link")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Target")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("To")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId", "Id");
+
+                    b.ToTable("TalkMessages");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.WordDay", b =>
                 {
                     b.Property<int>("ManuscriptId")
@@ -1029,6 +1085,15 @@ namespace YoungFolio.Storage.Migrations
                     b.HasOne("YoungFolio.Storage.Person", null)
                         .WithMany()
                         .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.TalkMessage", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

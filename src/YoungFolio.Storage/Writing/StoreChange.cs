@@ -28,5 +28,8 @@ public sealed record PinsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 /// <summary>Margin notes came, went, were answered or settled.</summary>
 public sealed record NotesChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 
+/// <summary>Something was said in the talk, or taken back.</summary>
+public sealed record TalkChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+
 /// <summary>Another state of the data was put in the place of this one: nothing known before holds.</summary>
 public sealed record AllChanged() : StoreChange(0);

@@ -3619,6 +3619,147 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/talk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    before?: number;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TalkView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TalkWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/talk/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TalkSeen"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/talk/{message}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    message: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/notes": {
         parameters: {
             query?: never;
@@ -5027,6 +5168,8 @@ export interface components {
             notesToMe: number;
             /** Format: int32 */
             suggestions: number;
+            /** Format: int32 */
+            talk: number;
         };
         SignIn: {
             /** Format: int32 */
@@ -5136,6 +5279,55 @@ export interface components {
         TakenInvitation: {
             /** Format: int32 */
             manuscript: null | number;
+        };
+        TalkLinkView: {
+            kind: string;
+            path: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            words: string;
+            isGone: boolean;
+            target: string;
+            name: string;
+        };
+        TalkLinkWish: {
+            kind: null | string;
+            /** Format: int32 */
+            file: number;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            from: number;
+            /** Format: int32 */
+            to: number;
+            target: null | string;
+        };
+        TalkMessageView: {
+            /** Format: int32 */
+            id: number;
+            person: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: string;
+            text: string;
+            link: null | components["schemas"]["TalkLinkView"];
+        };
+        TalkSeen: {
+            /** Format: int32 */
+            message: number;
+        };
+        TalkView: {
+            messages: components["schemas"]["TalkMessageView"][];
+            hasEarlier: boolean;
+            /** Format: int32 */
+            unread: number;
+        };
+        TalkWish: {
+            text: null | string;
+            link: null | components["schemas"]["TalkLinkWish"];
         };
         TemplateView: {
             name: string;
