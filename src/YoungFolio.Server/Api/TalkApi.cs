@@ -11,14 +11,15 @@ namespace YoungFolio.Server.Api;
 /// <summary>What a message leads to.</summary>
 /// <param name="Kind">Passage, page, source or pin.</param>
 /// <param name="Path">Of a passage or a page its file; empty: the file is gone.</param>
-/// <param name="Version">The version of the text that the place is of.</param>
+/// <param name="Line">Its line, from 1.</param>
+/// <param name="Revision">Of a pin its revision.</param>
 /// <param name="From">Its first character.</param>
 /// <param name="To">The place behind its last one.</param>
 /// <param name="Words">Its words, or what they were.</param>
 /// <param name="IsGone">Whether that is gone to which it led.</param>
 /// <param name="Target">Of a source its key, of a pin its number.</param>
 /// <param name="Name">What it is called: a pin by its name.</param>
-public sealed record TalkLinkView(string Kind, string Path, int Version, int From, int To, string Words, bool IsGone, string Target, string Name);
+public sealed record TalkLinkView(string Kind, string Path, int Line, int Revision, int From, int To, string Words, bool IsGone, string Target, string Name);
 
 /// <summary>A message.</summary>
 public sealed record TalkMessageView(int Id, PersonView? Person, DateTime At, string Text, TalkLinkView? Link);
@@ -45,7 +46,7 @@ public static class TalkApi
     public static void Map(RouteGroupBuilder manuscript)
     {
         RouteGroupBuilder group = manuscript.MapGroup("/talk");
-        group.MapGet("/", async (int id, int? before, ClaimsPrincipal user, TalkStore talk, PassageFollowing following, FileStore files, ChronicleStore chronicle, PeopleStore people) =>
+        group.MapGet("/", async (int id, int? before, ClaimsPrincipal user, TalkStore talk, PassageFollowing following, FileStore files, TextStore texts, ChronicleStore chronicle, PeopleStore people) =>
         {
             IReadOnlyList<TalkMessage> messages = await talk.ListAsync(id, before);
             List<TalkMessage> tied = [.. messages.Where(m => m.Link is TalkLink.Passage or TalkLink.Page)];
@@ -57,9 +58,16 @@ public static class TalkApi
 
             IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(messages.Select(m => m.PersonId).Distinct());
             var paths = (await files.FilesAsync(id)).ToDictionary(f => f.Id, f => f.Path);
-            var pins = messages.Any(m => m.Link == TalkLink.Pin) ? (await chronicle.PinsAsync(id)).ToDictionary(p => p.Id.ToString(CultureInfo.InvariantCulture), p => p.Name) : [];
+            var pins = messages.Any(m => m.Link == TalkLink.Pin) ? (await chronicle.PinsAsync(id)).ToDictionary(p => p.Id.ToString(CultureInfo.InvariantCulture), p => p) : [];
+            var lines = new Dictionary<int, int>();
+            foreach (TalkMessage m in tied.Where(m => paths.ContainsKey(m.FileId)))
+            {
+                string text = (await texts.TextAsync(m.FileId)).Text;
+                lines[m.Id] = 1 + text.AsSpan(0, Math.Min(m.From, text.Length)).Count('\n');
+            }
+
             return new TalkView(
-                [.. messages.Select(m => new TalkMessageView(m.Id, by.TryGetValue(m.PersonId, out Person? person) ? SessionApi.View(person) : null, m.At, m.Text, Link(m, paths, pins)))],
+                [.. messages.Select(m => new TalkMessageView(m.Id, by.TryGetValue(m.PersonId, out Person? person) ? SessionApi.View(person) : null, m.At, m.Text, Link(m, paths, lines, pins)))],
                 messages.Count == TalkStore.AtOnce, await talk.UnreadAsync(id, user.PersonId()));
         }).Needs(Role.Reader);
         group.MapPost("/", async (int id, TalkWish wish, ClaimsPrincipal user, TalkStore talk, TextStore texts, FileStore files, ManuscriptStore store, PeopleStore people) =>
@@ -109,7 +117,8 @@ public static class TalkApi
         }
 
         (int from, int to) = ChangeSet.Carry(await texts.ChangesAsync(message.ManuscriptId, link.File, link.Version, now.Version), link.From, link.To);
-        if (to <= from || to > now.Text.Length)
+        to = Math.Min(to, now.Text.Length);
+        if (to <= from)
         {
             return false;
         }
@@ -120,11 +129,13 @@ public static class TalkApi
         return message.Target.Length <= 20;
     }
 
-    private static TalkLinkView? Link(TalkMessage m, Dictionary<int, string> paths, Dictionary<string, string> pins) => m.Link switch
+    private static TalkLinkView? Link(TalkMessage m, Dictionary<int, string> paths, Dictionary<int, int> lines, Dictionary<string, Pin> pins) => m.Link switch
     {
-        TalkLink.Passage or TalkLink.Page => new TalkLinkView(m.Link, paths.GetValueOrDefault(m.FileId, ""), m.Version, m.From, m.To, m.Words, m.IsGone || !paths.ContainsKey(m.FileId), m.Target, ""),
-        TalkLink.Source => new TalkLinkView(m.Link, "", 0, 0, 0, "", false, m.Target, m.Target),
-        TalkLink.Pin => new TalkLinkView(m.Link, "", 0, 0, 0, "", !pins.ContainsKey(m.Target), m.Target, pins.GetValueOrDefault(m.Target, "")),
+        TalkLink.Passage or TalkLink.Page => new TalkLinkView(m.Link, paths.GetValueOrDefault(m.FileId, ""), lines.GetValueOrDefault(m.Id), 0, m.From, m.To, m.Words, m.IsGone || !paths.ContainsKey(m.FileId), m.Target, ""),
+        TalkLink.Source => new TalkLinkView(m.Link, "", 0, 0, 0, 0, "", false, m.Target, m.Target),
+        TalkLink.Pin => pins.TryGetValue(m.Target, out Pin? pin)
+            ? new TalkLinkView(m.Link, "", 0, pin.Revision, 0, 0, "", false, m.Target, pin.Name)
+            : new TalkLinkView(m.Link, "", 0, 0, 0, 0, "", true, m.Target, ""),
         _ => null,
     };
 }

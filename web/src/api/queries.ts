@@ -28,6 +28,7 @@ import {
   type SetUpLook,
   type SetUpState,
   type StyleSample,
+  type TalkState,
   type ShelfEntry,
   type SourceDetail,
   type SourceOffer,
@@ -91,6 +92,7 @@ export const keys = {
   setUp: (id: number) => [...of(id), 'set-up'] as const,
   references: (id: number) => [...of(id), 'references'] as const,
   notes: (id: number) => [...of(id), 'notes'] as const,
+  talk: (id: number) => [...of(id), 'talk'] as const,
   chronicle: (id: number) => [...of(id), 'chronicle'] as const,
   found: (id: number) => [...of(id), 'found'] as const,
 };
@@ -309,6 +311,16 @@ export const notesQuery = (id: number) =>
   queryOptions({
     queryKey: keys.notes(id),
     queryFn: async ({ signal }) => (await getKeptList<Note>(`${at(id)}/notes`, signal)).list,
+  });
+
+/** The talk, the newest messages first; earlier ones come page by page. */
+export const talkQuery = (id: number) =>
+  infiniteQueryOptions({
+    queryKey: keys.talk(id),
+    queryFn: ({ signal, pageParam }) =>
+      get<TalkState>(`${at(id)}/talk${pageParam ? `?before=${pageParam}` : ''}`, signal),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.hasEarlier ? last.messages[0]?.id : undefined),
   });
 
 /** Who wrote which stretch of a file. */

@@ -5284,7 +5284,9 @@ export interface components {
             kind: string;
             path: string;
             /** Format: int32 */
-            version: number;
+            line: number;
+            /** Format: int32 */
+            revision: number;
             /** Format: int32 */
             from: number;
             /** Format: int32 */

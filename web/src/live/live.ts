@@ -54,6 +54,8 @@ export interface LiveEvents {
   pins: () => void;
   /** Margin notes came, went, were answered or settled. */
   notes: () => void;
+  /** Something was said in the talk. */
+  talk: () => void;
   compiling: () => void;
   proof: (news: ProofNews) => void;
   failed: () => void;
@@ -118,6 +120,7 @@ export class Live {
       'aids',
       'pins',
       'notes',
+      'talk',
       'compiling',
       'proof',
       'failed',

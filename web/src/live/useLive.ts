@@ -99,6 +99,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
               keys.people,
               keys.deleted,
               keys.writing,
+              keys.talk,
             ].map((of) => of(manuscript)),
           );
       }),
@@ -108,6 +109,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
       live.on('aids', () => stale(keys.writing(manuscript))),
       live.on('notes', () => stale(keys.notes(manuscript))),
+      live.on('talk', () => stale(keys.talk(manuscript))),
       live.on('pins', () => stale(keys.chronicle(manuscript))),
       live.on('files', () =>
         stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript), keys.setUp(manuscript)),

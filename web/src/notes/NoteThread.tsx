@@ -7,7 +7,8 @@ import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
 import { moment } from '../ui/time';
 import { useDeciding } from './Decisions';
-import { brief, isStale, namePieces } from './notes';
+import { brief, isStale } from './notes';
+import { Words } from './Words';
 
 /** A note with what was answered. Chosen, it takes an answer, and can be settled. */
 export function NoteThread(props: {
@@ -187,22 +188,6 @@ function Proposed({ note, isWhole }: { note: Note; isWhole: boolean }) {
       )}
       {isOpen && isStale(note) && !note.isGone && (
         <span className="block text-[12px] text-ochre-ink">▲ The words were changed since: “{brief(note.words)}”.</span>
-      )}
-    </span>
-  );
-}
-
-function Words({ text, people }: { text: string; people: readonly Person[] }) {
-  return (
-    <span className="mt-0.5 block text-[13px] leading-snug [overflow-wrap:anywhere] whitespace-pre-wrap">
-      {namePieces(text, people).map((p, i) =>
-        p.isName ? (
-          <b key={i} className="font-medium text-slate">
-            {p.text}
-          </b>
-        ) : (
-          <span key={i}>{p.text}</span>
-        ),
       )}
     </span>
   );

@@ -45,6 +45,8 @@ export interface ProofHandle {
   show: (place: SourcePlace) => void;
   /** The source of the words at a point of the window; null where no page is. */
   placeAt: (x: number, y: number) => SourcePlace | null;
+  /** The page in view, and the source of what stands at its upper edge; null where there is none. */
+  current: () => { sheet: number; place: SourcePlace } | null;
 }
 
 interface Props {
@@ -183,7 +185,14 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
     const under = pageUnder(x, y);
     return under ? (map?.sourceAt(under.sheet, under.content, under.x, under.y) ?? null) : null;
   });
-  useImperativeHandle(ref, () => ({ turnTo, show: (place) => void find(place), placeAt }));
+  const inView = () => {
+    const entry = entries[range.current - 1];
+    const content = entry && sheets.find(entry.digest);
+    const row = content && rowNearest(content, 0);
+    const place = row && map?.sourceAt(range.current, content, row.x, row.y);
+    return place ? { sheet: range.current, place } : null;
+  };
+  useImperativeHandle(ref, () => ({ turnTo, show: (place) => void find(place), placeAt, current: inView }));
 
   // When pages come into view they stand where they stood, or at the words that were asked for before they were there.
   const isThere = entries.length > 0 && room > 0;

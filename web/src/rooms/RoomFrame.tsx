@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Suspense, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Outlet, useLocation, useParams } from 'react-router';
 import { Refusal, type Manuscript, type Person } from '../api/client';
 import { manuscriptQuery } from '../api/queries';
@@ -24,6 +24,9 @@ import { addressOf, RoomContext, RoomMemory, type RoomState } from './roomContex
 import { RoomHeader } from './RoomHeader';
 import { UploadStrip } from './UploadStrip';
 import { useUploads } from './useUploads';
+
+/** Its code is fetched when somebody talks. */
+const TalkPanel = lazy(async () => ({ default: (await import('../talk/TalkPanel')).TalkPanel }));
 
 /** A manuscript: what its rooms share, its top edge, and the room that the address names. */
 export default function RoomFrame({ person }: { person: Person }) {
@@ -56,10 +59,18 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
   const [memory] = useState(() => new RoomMemory());
   const desk = useDesk(live, manuscript.id, person.id, canWrite);
   useCopying(live, manuscript.id, desk, memory);
+  const [talks, setTalks] = useState(false);
   const uploads = useUploads(manuscript.id);
   const upload = uploads.add;
   const location = useLocation();
   const [, , , room] = location.pathname.split('/');
+  // A letter leads to the talk; from there on it is open or not like any other time.
+  const isAsked = new URLSearchParams(location.search).has('talk');
+  const [wasAsked, setWasAsked] = useState(false);
+  if (isAsked !== wasAsked) {
+    setWasAsked(isAsked);
+    if (isAsked) setTalks(true);
+  }
   // The ribbon of a room leads back to the file or the source that was open there; a line was gone to already.
   useEffect(() => {
     const search = new URLSearchParams(location.search);
@@ -74,18 +85,27 @@ function OpenManuscript(props: { manuscript: Kept<Manuscript>; person: Person; l
   return (
     <RoomContext value={shared}>
       <div className="flex h-full flex-col">
-        <RoomHeader room={room ?? ''} />
+        <RoomHeader room={room ?? ''} talks={talks} onTalk={() => setTalks(!talks)} />
         <ByName />
         <OutOfReach asOf={connected ? undefined : manuscript.asOf} />
         {manuscript.arrival && (
           <ArrivalStrip manuscript={manuscript.id} arrival={manuscript.arrival} canWrite={canWrite} />
         )}
         <UploadStrip uploads={uploads} />
-        <RoomBoundary place={location.pathname}>
-          <Suspense fallback={<Waiting what="The room" failure={null} />}>
-            <Outlet />
-          </Suspense>
-        </RoomBoundary>
+        <div className="flex min-h-0 flex-1">
+          <div className="flex min-h-0 min-w-0 flex-1 flex-col">
+            <RoomBoundary place={location.pathname}>
+              <Suspense fallback={<Waiting what="The room" failure={null} />}>
+                <Outlet />
+              </Suspense>
+            </RoomBoundary>
+          </div>
+          {talks && (
+            <Suspense fallback={null}>
+              <TalkPanel onClose={() => setTalks(false)} />
+            </Suspense>
+          )}
+        </div>
         <DropZone
           says={
             canWrite

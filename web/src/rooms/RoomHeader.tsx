@@ -1,16 +1,20 @@
-import { Users } from 'lucide-react';
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { MessageSquareText, Users } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Person } from '../api/client';
+import { talkQuery } from '../api/queries';
 import { PeopleDialog } from '../people/PeopleDialog';
 import { Brand, Initials } from '../ui/Brand';
 import { addressOf, useRoom } from './roomContext';
 import { rooms } from './rooms';
 
 /** The top edge of every room: the manuscript's name, the ribbons that lead to its rooms, and who is in it. */
-export function RoomHeader({ room }: { room: string }) {
+export function RoomHeader({ room, talks, onTalk }: { room: string; talks: boolean; onTalk: () => void }) {
   const { manuscript, person, present, memory } = useRoom();
   const [open, setOpen] = useState(false);
+  const { data: talk } = useInfiniteQuery(talkQuery(manuscript.id));
+  const unread = talk?.pages[0]?.unread ?? 0;
   const isHere = (p: Person) => p.id === person.id || present.some((s) => s.person.id === p.id);
   const people = [person, ...manuscript.people.filter((p) => p.id !== person.id)];
   const here = people.filter(isHere);
@@ -60,7 +64,19 @@ export function RoomHeader({ room }: { room: string }) {
           ))}
         </div>
         <button
-          className="mr-4 ml-3 inline-flex items-center gap-1.5 rounded border border-white/25 px-2.5 py-1 hover:bg-white/10"
+          aria-pressed={talks}
+          aria-label={unread > 0 ? `Talk, ${unread} unread` : 'Talk'}
+          title="What is said of the manuscript"
+          className={`ml-3 inline-flex items-center gap-1 rounded border border-white/25 px-2 py-1 hover:bg-white/10 ${talks ? 'bg-white/15' : ''}`}
+          onClick={onTalk}
+        >
+          <MessageSquareText className="size-3.5" aria-hidden />
+          {unread > 0 && (
+            <span className="rounded-full bg-ochre px-1.5 text-[11px] font-semibold text-top">{unread}</span>
+          )}
+        </button>
+        <button
+          className="mr-4 ml-2 inline-flex items-center gap-1.5 rounded border border-white/25 px-2.5 py-1 hover:bg-white/10"
           onClick={() => setOpen(true)}
         >
           <Users className="size-3.5" aria-hidden /> People

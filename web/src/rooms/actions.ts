@@ -9,6 +9,18 @@ export interface Action {
   run: () => void;
 }
 
+/** A place of a version of a text that one points at: the chosen words, or the page in view by what stands at its upper edge. */
+export interface Pointing {
+  kind: 'passage' | 'page';
+  file: number;
+  version: number;
+  from: number;
+  to: number;
+  words: string;
+  /** Of a page its number. */
+  target: string;
+}
+
 /** What a room lets be done from anywhere, for as long as one is in it. */
 export interface RoomActions {
   actions: readonly Action[];
@@ -16,6 +28,8 @@ export interface RoomActions {
   goTo?: (file: string, line: number) => void;
   /** Takes files that are dropped on a place that means something to the room; false: they are uploads like others. */
   takeDrop?: (files: File[], event: DragEvent) => boolean;
+  /** What one points at in the room; null: nothing. */
+  point?: (kind: Pointing['kind']) => Pointing | null;
 }
 
 const none: RoomActions = { actions: [] };
@@ -29,21 +43,25 @@ export function useActions(
   run: (name: string) => void,
   goTo?: RoomActions['goTo'],
   takeDrop?: RoomActions['takeDrop'],
+  point?: RoomActions['point'],
 ) {
   const { memory } = useRoom();
   const act = useEffectEvent(run);
   const go = useEffectEvent((file: string, line: number) => goTo?.(file, line));
   const take = useEffectEvent((files: File[], event: DragEvent) => takeDrop?.(files, event) ?? false);
+  const pointed = useEffectEvent((kind: Pointing['kind']) => point?.(kind) ?? null);
   const canGo = goTo !== undefined;
+  const canPoint = point !== undefined;
   useEffect(() => {
     const own: RoomActions = {
       actions: names.map((a) => ({ ...a, run: () => act(a.name) })),
       goTo: canGo ? (file, line) => go(file, line) : undefined,
       takeDrop: (files, event) => take(files, event),
+      point: canPoint ? (kind) => pointed(kind) : undefined,
     };
     memory.set('actions', own);
     return () => {
       if (memory.get('actions', none) === own) memory.set('actions', none);
     };
-  }, [memory, names, canGo]);
+  }, [memory, names, canGo, canPoint]);
 }

@@ -57,6 +57,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
     .filter((e) => e.deadline && daysUntil(e.deadline, today) <= Near)
     .sort((a, b) => a.deadline!.localeCompare(b.deadline!));
   const noted = shelf.filter((e) => e.notesToMe > 0);
+  const talked = shelf.filter((e) => e.talk > 0);
   const suggested = shelf.filter((e) => e.suggestions > 0);
   const marks = [...new Set(shelf.map((e) => e.mark).filter(Boolean))].sort();
   const shown = arranged(shelf, words, order).filter((e) => !mark || e.mark === mark);
@@ -116,7 +117,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             </button>
           </div>
         </div>
-        {due.length + noted.length + suggested.length > 0 && (
+        {due.length + noted.length + suggested.length + talked.length > 0 && (
           <section aria-label="Waits for you" className="mt-5 rounded bg-note px-4 py-2.5">
             <h2 className="text-[11px] tracking-wide text-ink-2 uppercase">Waits for you</h2>
             <ul className="mt-1 space-y-0.5">
@@ -141,6 +142,17 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                     {plural(e.notesToMe, 'open note')} to you
                   </Link>{' '}
                   in {e.title}.
+                </li>
+              ))}
+              {talked.map((e) => (
+                <li key={`t${e.id}`}>
+                  <Link
+                    to={`/m/${e.id}/write?talk=1`}
+                    className="text-slate underline decoration-slate/40 hover:decoration-slate"
+                  >
+                    {plural(e.talk, 'message')} you haven’t read
+                  </Link>{' '}
+                  in the talk of {e.title}.
                 </li>
               ))}
               {suggested.map((e) => (

@@ -19,7 +19,7 @@ import type { ChosenPassage, PassageAct } from '../proof/ChosenBar';
 import type { SourcePlace } from '../proof/proofMap';
 import { useFollowing } from '../proof/useFollowing';
 import { useProof } from '../proof/useProof';
-import { useActions } from '../rooms/actions';
+import { useActions, type Pointing } from '../rooms/actions';
 import { useRoom } from '../rooms/roomContext';
 import { Announcer } from '../ui/Announcer';
 import { useKept } from '../ui/useKept';
@@ -238,6 +238,26 @@ export default function WriteRoom() {
     report: proof?.report,
     onProblem: setProblem,
   });
+  /** The chosen words, or the page in view, for whoever speaks of them. */
+  const pointAt = (kind: Pointing['kind']): Pointing | null => {
+    if (kind === 'passage') {
+      const place = file ? source.current?.text()?.chosen() : null;
+      return file && place ? { kind, file: file.id, ...place, target: '' } : null;
+    }
+    const here = pages.current?.current();
+    const of = here && manuscript.files.find((f) => f.path === here.place.file);
+    if (!here || !of) return null;
+    const from = here.place.offset;
+    return {
+      kind,
+      file: of.id,
+      version: foundIn(of.path),
+      from,
+      to: from + PageWords,
+      words: '',
+      target: String(here.sheet),
+    };
+  };
   /** Pictures that are dropped on the source become figures there; on the proof, where its words are written. */
   const takeDrop = (dropped: File[], event: DragEvent) => {
     if (!dropped.every(isPicture)) return false;
@@ -278,6 +298,7 @@ export default function WriteRoom() {
     },
     (of, at) => openAt(of, at),
     takeDrop,
+    pointAt,
   );
   const openPdf = () => window.open(`/api/manuscripts/${id}/proof/pdf`, '_blank', 'noopener');
   useKey('Mod-p', openPdf);
@@ -458,6 +479,9 @@ export default function WriteRoom() {
     </>
   );
 }
+
+/** So much of what stands at a page’s upper edge says which page it is. */
+const PageWords = 24;
 
 const noFindings: Finding[] = [];
 const noNotes: Note[] = [];
