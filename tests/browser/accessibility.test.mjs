@@ -114,6 +114,22 @@ test('axe-core finds nothing wrong on any screen and dialog, at 100 and 200 %', 
     await page.locator('[data-thread]').first().getByRole('button').first().click();
     await page.getByRole('textbox', { name: 'Answer' }).waitFor();
     await look('notes');
+    await page.getByRole('button', { name: /^suggested/ }).click();
+    await page.getByRole('group', { name: 'All that are suggested' }).waitFor();
+    await page.locator('[data-thread]').first().getByRole('button').first().click();
+    await look('suggestions');
+    // At 200 % one leaf is shown at a time.
+    if (size === '200 %') await page.getByRole('group', { name: 'Leaf' }).getByRole('button', { name: 'Source' }).click();
+    await page.locator('.cm-content').focus();
+    await page.keyboard.press('Control+Alt+s');
+    await page.getByRole('form', { name: 'A suggestion' }).waitFor();
+    await look('slip');
+    await page.keyboard.press('Escape');
+    if (size === '200 %') await page.getByRole('group', { name: 'Leaf' }).getByRole('button', { name: 'Spine' }).click();
+    await page.getByRole('button', { name: /^Talk/ }).click();
+    await page.locator('[data-message]').first().waitFor();
+    await look('talk');
+    await page.getByRole('button', { name: 'Close the talk' }).click();
     await page.getByRole('tab', { name: 'Files' }).click();
     await dialog('new file', 'New');
     await dialog('people', 'People');

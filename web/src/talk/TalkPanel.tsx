@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useEffect, useEffectEvent, useLayoutEffect, useRef, useState, type FormEvent } from 'react';
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { call, post, type TalkLink, type TalkMessage } from '../api/client';
 import { chronicleQuery, keys, sourcesQuery, talkQuery } from '../api/queries';
 import { Words } from '../notes/Words';
@@ -33,10 +33,20 @@ const asWish = (p: Pointing): Wish => ({ ...p, name: p.kind === 'page' ? `page $
 export function TalkPanel({ onClose }: { onClose: () => void }) {
   const { manuscript } = useRoom();
   const client = useQueryClient();
-  const { data, fetchNextPage, hasNextPage, isFetchingNextPage, error } = useInfiniteQuery(talkQuery(manuscript.id));
+  const { data, refetch, fetchNextPage, hasNextPage, isFetchingNextPage, error } = useInfiniteQuery(
+    talkQuery(manuscript.id),
+  );
   const messages = data && [...data.pages].reverse().flatMap((p) => p.messages);
   const newest = messages?.at(-1)?.id ?? 0;
   const unread = data?.pages[0]?.unread ?? 0;
+  // Others may have written since: a link leads to where its words are now.
+  const follow = async (message: TalkMessage) => {
+    const { data: now } = await refetch();
+    const found = now?.pages.flatMap((p) => p.messages).find((m) => m.id === message.id)?.link ?? message.link;
+    const to = found && addressOfLink(manuscript.id, found);
+    if (to) void navigate(to);
+  };
+  const navigate = useNavigate();
   const list = useRef<HTMLDivElement>(null);
   useLayoutEffect(() => {
     list.current?.scrollTo({ top: list.current.scrollHeight });
@@ -86,7 +96,7 @@ export function TalkPanel({ onClose }: { onClose: () => void }) {
         )}
         <ol>
           {messages?.map((m, i) => (
-            <Message key={m.id} message={m} goesOn={goesOn(m, messages[i - 1])} />
+            <Message key={m.id} message={m} goesOn={goesOn(m, messages[i - 1])} onFollow={() => void follow(m)} />
           ))}
         </ol>
       </div>
@@ -95,7 +105,8 @@ export function TalkPanel({ onClose }: { onClose: () => void }) {
   );
 }
 
-function Message({ message, goesOn: isOn }: { message: TalkMessage; goesOn: boolean }) {
+function Message(props: { message: TalkMessage; goesOn: boolean; onFollow: () => void }) {
+  const { message, goesOn: isOn, onFollow } = props;
   const { manuscript, person: me } = useRoom();
   const takingBack = useMutation({
     mutationFn: () => call('DELETE', `/api/manuscripts/${manuscript.id}/talk/${message.id}`),
@@ -113,7 +124,7 @@ function Message({ message, goesOn: isOn }: { message: TalkMessage; goesOn: bool
       <div className="group flex items-start gap-1 pl-[26px]">
         <div className="min-w-0 flex-1">
           {message.text && <Words text={message.text} people={manuscript.people} />}
-          {message.link && <LinkTo link={message.link} />}
+          {message.link && <LinkTo link={message.link} onFollow={onFollow} />}
         </div>
         {mayTakeBack && (
           <MoreMenu
@@ -131,13 +142,21 @@ function Message({ message, goesOn: isOn }: { message: TalkMessage; goesOn: bool
   );
 }
 
-function LinkTo({ link }: { link: TalkLink }) {
+function LinkTo({ link, onFollow }: { link: TalkLink; onFollow: () => void }) {
   const { manuscript } = useRoom();
   const to = addressOfLink(manuscript.id, link);
   const name = nameOfLink(link);
   const look = 'mt-0.5 block border-l-2 border-slate pl-1.5 text-[12.5px] [overflow-wrap:anywhere]';
   return to ? (
-    <Link className={`${look} text-slate hover:underline`} to={to}>
+    <Link
+      className={`${look} text-slate hover:underline`}
+      to={to}
+      onClick={(event) => {
+        if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+        event.preventDefault();
+        onFollow();
+      }}
+    >
       {name}
     </Link>
   ) : (
