@@ -21,7 +21,9 @@ export const cursorInView = ViewPlugin.define((view: EditorView) => {
           const { top } = view.scrollDOM.getBoundingClientRect();
           const cursor = view.coordsAtPos(view.state.selection.main.head);
           if (!cursor || cursor.top < top || cursor.bottom > top + before) return 0;
-          return Math.max(0, cursor.bottom + Margin - top - now);
+          // Less than a pixel is rounding: what is in sight stays where it is.
+          const below = cursor.bottom - top - now;
+          return below > 1 ? below + Margin : 0;
         },
         write: (hidden) => {
           if (hidden > 0) view.scrollDOM.scrollTop += hidden;
