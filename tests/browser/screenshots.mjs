@@ -9,10 +9,6 @@ mkdirSync(folder, { recursive: true });
 const demo = process.env.FOLIO_ADDRESS ? { address: process.env.FOLIO_ADDRESS, stop: async () => {} } : await startDemo();
 const browser = await openBrowser();
 try {
-  const door = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
-  await door.goto(demo.address);
-  await door.getByRole('heading', { name: 'Sign in' }).waitFor();
-  await door.screenshot({ path: join(folder, 'sign-in.png') });
   const page = await signIn(browser, demo.address, 'Ilse Marrable');
   await page.waitForTimeout(3500);
   await page.reload();
@@ -94,15 +90,6 @@ try {
   await page.goto(`${demo.address}/m/1/write?file=chapters/growth.tex`);
   await page.locator('[data-sheet] canvas').first().waitFor();
   await page.waitForTimeout(2000);
-  await page.locator('.cm-line', { hasText: 'Growth is quick' }).click();
-  await page.keyboard.press('Control+m');
-  await page.waitForTimeout(400);
-  await page.keyboard.type('\\bar{d}(t) = D \\left( 1 - e^{-kt} \\right) + ');
-  await page.getByRole('textbox', { name: 'Find a sign' }).fill('arrow right');
-  await page.waitForTimeout(1200);
-  await page.screenshot({ path: join(folder, 'formula-helper.png') });
-  await page.keyboard.press('Escape');
-  await page.getByRole('dialog').waitFor({ state: 'detached' });
   await page.getByRole('button', { name: /Ledgers and maps/ }).focus();
   await page.keyboard.press('Alt+ArrowUp');
   await page.getByText('So it would be numbered.').waitFor();
@@ -164,8 +151,19 @@ try {
   await page.getByTestId('printed').waitFor();
   await page.waitForTimeout(800);
   await page.screenshot({ path: join(folder, 'sources.png') });
+  // Suggestions: a slip in the text, and those that wait.
+  await page.goto(`${demo.address}/m/1/write?file=chapters/growth.tex&line=9`);
+  await page.getByRole('tab', { name: /^Notes/ }).click();
+  await page.getByRole('button', { name: /^suggested/ }).click();
+  await page.locator('[data-thread]').nth(1).getByRole('button').first().click();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: join(folder, 'suggestions.png') });
+  await page.getByRole('button', { name: /^Talk/ }).click();
+  await page.locator('[data-message]').first().waitFor();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: join(folder, 'talk.png') });
   await page.goto(demo.address);
-  await page.getByRole('link', { name: /Shade and Slow Growth/ }).click();
+  await page.getByRole('link', { name: /Shade and Slow Growth/ }).first().click();
   await page.locator('[data-sheet] canvas').first().waitFor();
   await page.waitForTimeout(1500);
   await page.screenshot({ path: join(folder, 'write-two-columns.png') });
