@@ -21,9 +21,6 @@ public sealed class ChronicleApiTests : RunningServer
         return JsonSerializer.Deserialize<JsonElement>(text);
     }
 
-    private T The<T>()
-        where T : notnull => Application.Services.GetRequiredService<T>();
-
     [Fact]
     public async Task The_demo_history_is_read_as_sittings_with_their_sections_and_read_on_after_a_restart_of_the_reader()
     {

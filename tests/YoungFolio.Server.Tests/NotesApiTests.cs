@@ -11,18 +11,6 @@ namespace YoungFolio.Server.Tests;
 /// <summary>Margin notes over HTTP: threads on passages that move.</summary>
 public sealed class NotesApiTests : RunningServer
 {
-    private T The<T>()
-        where T : notnull => Application.Services.GetRequiredService<T>();
-
-    private static async Task<JsonElement> SendAsync(HttpClient client, HttpMethod method, string path, object body, HttpStatusCode expected = HttpStatusCode.OK)
-    {
-        using var request = new HttpRequestMessage(method, path) { Content = JsonContent.Create(body) };
-        using HttpResponseMessage answer = await client.SendAsync(request);
-        string text = await answer.Content.ReadAsStringAsync();
-        Assert.True(answer.StatusCode == expected, $"{answer.StatusCode}: {text}");
-        return text.Length == 0 ? default : JsonSerializer.Deserialize<JsonElement>(text);
-    }
-
     private async Task TypeAsync(int manuscript, int file, int from, int to, string words)
     {
         LiveText now = await The<TextStore>().TextAsync(file);

@@ -5,6 +5,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.SignalR.Client;
 using Microsoft.Data.Sqlite;
+using Microsoft.Extensions.DependencyInjection;
 using YoungFolio.Cowriting;
 
 namespace YoungFolio.Server.Tests;
@@ -150,6 +151,23 @@ public abstract class RunningServer : IAsyncLifetime
         int manuscript = (await JsonAsync(client, "/api/manuscripts"))[0].GetProperty("id").GetInt32();
         JsonElement view = await JsonAsync(client, $"/api/manuscripts/{manuscript}");
         return (manuscript, view.GetProperty("files").EnumerateArray().First(p => p.GetProperty("path").GetString() == "main.tex").GetProperty("id").GetInt32());
+    }
+
+    /// <summary>A part of the running application.</summary>
+    protected T The<T>()
+        where T : notnull => Application.Services.GetRequiredService<T>();
+
+    /// <summary>Posts something and expects an answer of a kind.</summary>
+    protected static Task<JsonElement> SendAsync(HttpClient client, string path, object body, HttpStatusCode expected = HttpStatusCode.OK) => SendAsync(client, HttpMethod.Post, path, body, expected);
+
+    /// <summary>Sends something and expects an answer of a kind.</summary>
+    protected static async Task<JsonElement> SendAsync(HttpClient client, HttpMethod method, string path, object body, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        using var request = new HttpRequestMessage(method, path) { Content = JsonContent.Create(body) };
+        using HttpResponseMessage answer = await client.SendAsync(request);
+        string text = await answer.Content.ReadAsStringAsync();
+        Assert.True(answer.StatusCode == expected, $"{answer.StatusCode}: {text}");
+        return text.Length == 0 ? default : JsonSerializer.Deserialize<JsonElement>(text);
     }
 
     protected static async Task<JsonElement> JsonAsync(HttpClient client, string path) => await client.GetFromJsonAsync<JsonElement>(path);

@@ -13,17 +13,6 @@ public sealed class SuggestionsApiTests : RunningServer
 {
     private const string Sentence = "Stones were laid in rows.";
 
-    private T The<T>()
-        where T : notnull => Application.Services.GetRequiredService<T>();
-
-    private static async Task<JsonElement> SendAsync(HttpClient client, string path, object body, HttpStatusCode expected = HttpStatusCode.OK)
-    {
-        using HttpResponseMessage answer = await client.PostAsJsonAsync(path, body);
-        string text = await answer.Content.ReadAsStringAsync();
-        Assert.True(answer.StatusCode == expected, $"{answer.StatusCode}: {text}");
-        return text.Length == 0 ? default : JsonSerializer.Deserialize<JsonElement>(text);
-    }
-
     private async Task<string> TextAsync(int file) => (await The<TextStore>().TextAsync(file)).Text;
 
     private async Task TypeAsync(int manuscript, int file, int from, int to, string words)

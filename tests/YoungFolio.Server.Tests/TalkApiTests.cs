@@ -11,17 +11,6 @@ namespace YoungFolio.Server.Tests;
 /// <summary>The talk over HTTP: one thread, unread marks, and links that lead to their places wherever those go.</summary>
 public sealed class TalkApiTests : RunningServer
 {
-    private T The<T>()
-        where T : notnull => Application.Services.GetRequiredService<T>();
-
-    private static async Task<JsonElement> SendAsync(HttpClient client, string path, object body, HttpStatusCode expected = HttpStatusCode.OK)
-    {
-        using HttpResponseMessage answer = await client.PostAsJsonAsync(path, body);
-        string text = await answer.Content.ReadAsStringAsync();
-        Assert.True(answer.StatusCode == expected, $"{answer.StatusCode}: {text}");
-        return text.Length == 0 ? default : JsonSerializer.Deserialize<JsonElement>(text);
-    }
-
     private static async Task<int> UnreadAsync(HttpClient client, string path) => (await JsonAsync(client, path)).GetProperty("unread").GetInt32();
 
     private static JsonElement Last(JsonElement talk) => talk.GetProperty("messages").EnumerateArray().Last();
