@@ -120,6 +120,7 @@ test('one button mends a misspelt environment at both ends, and the words are co
   const page = await writeAs(running, 'Ilse Marrable', file);
   await cursorIn(page, '\\section{Ledgers');
   await page.keyboard.type('\\begin{itemise}\n\\item one\n\\end{itemise}\n');
+  const findings = page.getByRole('region', { name: 'Findings' });
   await findings.getByText('There is no environment itemise.').waitFor();
   await findings.getByRole('button', { name: 'Write itemize' }).first().click();
   await has(page, '\\begin{itemize}');
@@ -144,6 +145,7 @@ test('one button mends a misspelt environment at both ends, and the words are co
 
 test('findings come by cause, are filtered, gone through by key and mended together; a word that is typed has none yet', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  const findings = page.getByRole('region', { name: 'Findings' });
   await cursorIn(page, 'we should learn what else', 'Control+End');
   await page.keyboard.type('\nWalls & hedges.\n\nStones & moss.\n\nRain & shade.\n');
   const group = findings.getByRole('listitem').filter({ hasText: '& parts the columns of a table, and there is none here. 3 places' });
@@ -193,6 +195,7 @@ test('findings come by cause, are filtered, gone through by key and mended toget
 
 test('a file that is missing is made by its finding, and one that nothing takes in is taken in by another', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'main.tex');
+  const findings = page.getByRole('region', { name: 'Findings' });
   await editor(page).click();
   await page.keyboard.press('Control+End');
   await cursorIn(page, '\\end{document}');

@@ -5,6 +5,7 @@ import {
   setSlip,
   slipHere,
   slipOf,
+  suggestHere,
   suggesting,
   suggests,
   type Slip,
@@ -75,6 +76,15 @@ describe('who suggests', () => {
   });
   it('is nobody who writes', () => {
     expect(begin(false).update({ changes: { from: 0, insert: 'x' } }).docChanged).toBe(true);
+  });
+  it('is nobody who only reads', () => {
+    const opens = (isReader: boolean) => {
+      const state = EditorState.create({ doc, extensions: [suggesting(() => Promise.resolve('')), EditorState.readOnly.of(isReader)] });
+      let count = 0;
+      return [suggestHere({ state, dispatch: () => void count++ }), count];
+    };
+    expect(opens(true)).toEqual([false, 0]);
+    expect(opens(false)).toEqual([true, 1]);
   });
   it('may begin without a key, on what is chosen', () => {
     const state = begin(false).update({ selection: { anchor: 6, head: 14 } }).state;

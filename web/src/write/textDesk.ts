@@ -109,6 +109,8 @@ export class TextDesk {
 
   /** Loads packages in the preamble, or no longer. */
   private async load(packages: readonly string[], isLoaded: boolean) {
+    // What is only suggested needs nothing yet.
+    if (this.context.suggests) return;
     const known = await knownOf(this.context.manuscript);
     const main = known?.manuscript?.files.find((f) => f.path === known.manuscript?.mainFile);
     if (main) (await this.open(main).catch(() => null))?.loadPackages(packages, isLoaded, known!.guide);

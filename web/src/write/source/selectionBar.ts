@@ -33,13 +33,13 @@ function makeBar(view: EditorView): HTMLElement {
     bar.append(button);
   };
   add('Note', `What you have to say of these words, in the margin  ${written('Mod-Alt-n')}`, () => askForNote(view));
+  if (view.state.readOnly) return bar;
   add(
     'Suggest',
     `Other words for these, held beside the text  ${written('Mod-Alt-s')}`,
     () => suggestHere(view),
     false,
   );
-  if (view.state.readOnly) return bar;
   for (const { name, command, key } of wraps) {
     add(name, `\\${command}{…}  ${written(key)}`, () => view.dispatch(wrapIn(view.state, command)));
   }

@@ -87,9 +87,9 @@ export function slipHere(state: EditorState): Slip {
   };
 }
 
-/** Opens a slip here; false where one is open. */
-export const suggestHere = (view: EditorView) => {
-  if (view.state.field(slipField, false)?.slip) return false;
+/** Opens a slip here; false where one is open, or for those who only read. */
+export const suggestHere = (view: Pick<EditorView, 'state' | 'dispatch'>) => {
+  if (view.state.readOnly || view.state.field(slipField, false)?.slip) return false;
   view.dispatch({ effects: setSlip.of(slipHere(view.state)) });
   return true;
 };
