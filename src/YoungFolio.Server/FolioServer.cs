@@ -66,6 +66,7 @@ public static class FolioServer
         builder.Services.AddSingleton<ChronicleService>();
         builder.Services.AddHostedService(static s => s.GetRequiredService<ChronicleService>());
         builder.Services.AddSingleton<Restoring>();
+        builder.Services.AddSingleton<Letters.DailyLetters>();
         builder.Services.AddSingleton<PassageFollowing>();
         builder.Services.AddSingleton<NoteFollowing>();
         builder.Services.AddSingleton<Suggesting>();
@@ -185,6 +186,7 @@ public static class FolioServer
         services.AddSingleton<ChronicleStore>();
         services.AddSingleton<NoteStore>();
         services.AddSingleton<TalkStore>();
+        services.AddSingleton<LetterStore>();
         services.AddSingleton<SetUpStore>();
     }
 

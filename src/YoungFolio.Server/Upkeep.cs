@@ -2,13 +2,13 @@ using YoungFolio.Storage;
 
 namespace YoungFolio.Server;
 
-/// <summary>What has to be done from time to time: erasing for good what was put away long enough ago, and noticing that a backup was put in place.</summary>
-public sealed class Upkeep(ManuscriptStore store, Scribe scribe, Security.Sessions sessions, TimeProvider clock, ILogger<Upkeep> log) : BackgroundService
+/// <summary>What has to be done from time to time: erasing for good what was put away long enough ago, noticing that a backup was put in place, and writing the daily letters.</summary>
+public sealed class Upkeep(ManuscriptStore store, Scribe scribe, Security.Sessions sessions, Letters.DailyLetters letters, TimeProvider clock, ILogger<Upkeep> log) : BackgroundService
 {
     private static readonly TimeSpan s_look = TimeSpan.FromSeconds(3);
 
     /// <inheritdoc/>
-    protected override Task ExecuteAsync(CancellationToken stoppingToken) => Task.WhenAll(PurgeAsync(stoppingToken), LookAsync(stoppingToken));
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) => Task.WhenAll(PurgeAsync(stoppingToken), LookAsync(stoppingToken), WriteLettersAsync(stoppingToken));
 
     private async Task LookAsync(CancellationToken stop)
     {
@@ -24,6 +24,23 @@ public sealed class Upkeep(ManuscriptStore store, Scribe scribe, Security.Sessio
             {
                 // A full disk, or a database that is busy: it is looked at again soon.
                 UpkeepLog.NotSeen(log, e);
+            }
+        }
+    }
+
+    private async Task WriteLettersAsync(CancellationToken stop)
+    {
+        using var hourly = new PeriodicTimer(TimeSpan.FromHours(1), clock);
+        while (await hourly.WaitForNextTickAsync(stop))
+        {
+            try
+            {
+                await letters.WriteAsync(clock.GetUtcNow().UtcDateTime);
+            }
+            catch (Exception e) when (e is not OperationCanceledException)
+            {
+                // Whoever had none gets it an hour later.
+                UpkeepLog.NoLetters(log, e);
             }
         }
     }
@@ -51,6 +68,9 @@ internal static partial class UpkeepLog
 {
     [LoggerMessage(Level = LogLevel.Error, Message = "Manuscripts that were put away could not be erased")]
     public static partial void Failed(ILogger logger, Exception error);
+
+    [LoggerMessage(Level = LogLevel.Warning, Message = "The daily letters could not be written")]
+    public static partial void NoLetters(ILogger logger, Exception error);
 
     [LoggerMessage(Level = LogLevel.Warning, Message = "The data could not be looked at")]
     public static partial void NotSeen(ILogger logger, Exception error);

@@ -25,6 +25,7 @@ public sealed class RightsTests : RunningServer
         ["DELETE /api/session"] = "*",
         ["POST /api/account"] = "*",
         ["PUT /api/account"] = "s",
+        ["PUT /api/account/letter"] = "s",
         ["POST /api/account/password"] = "s",
         ["GET /health"] = "*",
         ["GET /openapi/v1.json"] = "*",

@@ -79,7 +79,10 @@ describe('who suggests', () => {
   });
   it('is nobody who only reads', () => {
     const opens = (isReader: boolean) => {
-      const state = EditorState.create({ doc, extensions: [suggesting(() => Promise.resolve('')), EditorState.readOnly.of(isReader)] });
+      const state = EditorState.create({
+        doc,
+        extensions: [suggesting(() => Promise.resolve('')), EditorState.readOnly.of(isReader)],
+      });
       let count = 0;
       return [suggestHere({ state, dispatch: () => void count++ }), count];
     };

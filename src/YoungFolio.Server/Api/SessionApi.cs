@@ -14,10 +14,11 @@ public sealed record PersonView(int Id, string Name, string Colour);
 /// <summary>Who is signed in, and who may sign in with a click.</summary>
 /// <param name="Person">Who is signed in; null when nobody is.</param>
 /// <param name="Email">That person's address.</param>
+/// <param name="WantsLetter">Whether that person wants a letter each day with what waits.</param>
 /// <param name="DemoPeople">Who may sign in with a click.</param>
 /// <param name="Colours">Colours that a person may have.</param>
 /// <param name="Guard">Goes back in the header Folio-Guard with everything that changes something.</param>
-public sealed record SessionView(PersonView? Person, string? Email, IReadOnlyList<PersonView> DemoPeople, IReadOnlyList<string> Colours, string Guard);
+public sealed record SessionView(PersonView? Person, string? Email, bool WantsLetter, IReadOnlyList<PersonView> DemoPeople, IReadOnlyList<string> Colours, string Guard);
 
 /// <summary>Signing in: as a demo person by number, or with address and password.</summary>
 public sealed record SignIn(int? Person, string? Email, string? Password);
@@ -27,6 +28,9 @@ public sealed record NewAccount(string Name, string Email, string Password);
 
 /// <summary>What others see of a person.</summary>
 public sealed record Profile(string Name, string Colour);
+
+/// <summary>Whether a letter each day is wanted.</summary>
+public sealed record LetterWish(bool Wants);
 
 /// <summary>Another password.</summary>
 public sealed record PasswordChange(string Old, string New);
@@ -55,7 +59,7 @@ public static class SessionApi
             // A script is nobody here: a session is a person's.
             Person? person = context.User.IsScript() ? null : await accounts.GetUserAsync(context.User);
             List<Person> demo = options.Demo ? await accounts.Users.Where(p => p.IsDemo).OrderBy(p => p.Id).ToListAsync() : [];
-            return new SessionView(person is null ? null : View(person), person?.Email, [.. demo.Select(View)], Colours, guard.GetAndStoreTokens(context).RequestToken!);
+            return new SessionView(person is null ? null : View(person), person?.Email, person?.WantsLetter == true, [.. demo.Select(View)], Colours, guard.GetAndStoreTokens(context).RequestToken!);
         });
         app.MapPost("/api/session", async (SignIn wanted, HttpContext context, SignInManager<Person> signIn, UserManager<Person> accounts, ServerOptions options, SignInLimit limit) =>
         {
@@ -136,6 +140,11 @@ public static class SessionApi
             await people.TellOfAsync(person.Id);
             return Results.Ok(View(person));
         }).RequireAuthorization().AddEndpointFilter(Rights.PeopleOnlyAsync).Produces<PersonView>();
+        app.MapPut("/api/account/letter", async (LetterWish wish, ClaimsPrincipal user, LetterStore letters) =>
+        {
+            await letters.WantAsync(user.PersonId(), wish.Wants);
+            return Results.NoContent();
+        }).RequireAuthorization().AddEndpointFilter(Rights.PeopleOnlyAsync);
         app.MapPost("/api/account/password", async (PasswordChange change, ClaimsPrincipal user, UserManager<Person> accounts, SignInManager<Person> signIn, Sessions sessions) =>
         {
             Person person = (await accounts.GetUserAsync(user))!;

@@ -11,6 +11,12 @@ public sealed class Person : IdentityUser<int>
     /// <summary>The person's colour, the same everywhere: <c>#34567a</c>.</summary>
     public required string Colour { get; set; }
 
+    /// <summary>Whether the person wants a letter each day with what waits.</summary>
+    public bool WantsLetter { get; set; }
+
+    /// <summary>When the last such letter was written, or from when on it is wanted, in UTC.</summary>
+    public DateTime? LetterAt { get; set; }
+
     /// <summary>Whether anyone may sign in as this person in demo mode.</summary>
     public bool IsDemo { get; set; }
 }

@@ -637,6 +637,9 @@ namespace YoungFolio.Storage.Migrations
                     b.Property<bool>("IsDemo")
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateTime?>("LetterAt")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("INTEGER");
 
@@ -673,6 +676,9 @@ namespace YoungFolio.Storage.Migrations
                     b.Property<string>("UserName")
                         .HasMaxLength(256)
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("WantsLetter")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
 

@@ -50,6 +50,24 @@ export function Account(props: { session: Session; onChanged: () => Promise<void
         </fieldset>
         <button className="button button-main self-end">Save</button>
       </form>
+      <label className="mt-4 flex items-start gap-2 border-t border-rule pt-3">
+        <input
+          type="checkbox"
+          className="mt-1 accent-slate"
+          checked={props.session.wantsLetter}
+          onChange={(e) => {
+            const wants = e.target.checked;
+            const done = wants ? 'From tomorrow on you get it, when something came in.' : 'You get it no longer.';
+            void tell(call('PUT', '/api/account/letter', { wants }).then(props.onChanged), done);
+          }}
+        />
+        <span>
+          A letter a day with what waits for you
+          <span className="block text-[12.5px] text-ink-2">
+            Changes by others, notes to you, suggestions and messages; none where nothing came in.
+          </span>
+        </span>
+      </label>
       {/* Demo people come in with a click and have no password. */}
       {!props.session.demoPeople.some((p) => p.id === person.id) && <Password tell={tell} />}
       {said && (

@@ -141,6 +141,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LetterWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account/password": {
         parameters: {
             query?: never;
@@ -4569,6 +4606,9 @@ export interface components {
             body: string;
             link: null | string;
         };
+        LetterWish: {
+            wants: boolean;
+        };
         ListedWord: {
             word: string;
             isMine: boolean;
@@ -5048,6 +5088,7 @@ export interface components {
         SessionView: {
             person: null | components["schemas"]["PersonView"];
             email: null | string;
+            wantsLetter: boolean;
             demoPeople: components["schemas"]["PersonView"][];
             colours: string[];
             guard: string;
