@@ -108,17 +108,7 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
     });
 
     /// <summary>Notes where passages are by now, so that following them stays quick. It changes nothing that anyone sees.</summary>
-    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<MarginNote> followed) => scribe.RunAsync(Scribe.House, async session =>
-    {
-        int kept = 0;
-        foreach (MarginNote now in followed)
-        {
-            kept += await session.Database.MarginNotes.Where(n => n.Id == now.Id && n.ManuscriptId == manuscript && (n.FileId != now.FileId || n.Version < now.Version)).ExecuteUpdateAsync(n => n
-                .SetProperty(x => x.FileId, now.FileId).SetProperty(x => x.Version, now.Version).SetProperty(x => x.From, now.From).SetProperty(x => x.To, now.To).SetProperty(x => x.Words, now.Words).SetProperty(x => x.IsGone, now.IsGone));
-        }
-
-        return kept;
-    });
+    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<MarginNote> followed) => PassagePlaces.KeepAsync(scribe, manuscript, followed);
 
     private Task<int> ChangeAsync(int manuscript, int person, int id, Func<WriteSession, MarginNote, Task> change) => scribe.RunAsync(person, async session =>
     {

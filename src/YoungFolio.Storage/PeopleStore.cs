@@ -329,14 +329,14 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// <param name="to">Whom it names.</param>
     /// <param name="words">What it says.</param>
     /// <param name="link">Where it stands.</param>
-    public Task<int> WriteOfNoteAsync(int manuscriptId, int from, IReadOnlyCollection<int> to, string words, string link) => scribe.RunAsync(from, async session =>
+    public Task<int> WriteOfWordsAsync(int manuscriptId, int from, IReadOnlyCollection<int> to, string where, string words, string link) => scribe.RunAsync(from, async session =>
     {
         string title = await session.Database.Manuscripts.Where(m => m.Id == manuscriptId).Select(m => m.Title).FirstAsync();
         string name = await session.Database.Users.Where(p => p.Id == from).Select(p => p.Name).FirstAsync();
         List<string> addresses = await session.Database.Memberships.Where(m => m.ManuscriptId == manuscriptId && m.PersonId != from && to.Contains(m.PersonId)).Select(m => m.Person!.Email!).ToListAsync();
         foreach (string address in addresses)
         {
-            Post(session.Database, from, address, $"{name} names you in “{title}”", $"{name} wrote in the margin of “{title}”:\n\n{words}", link);
+            Post(session.Database, from, address, $"{name} names you in “{title}”", $"{name} wrote in the {where} of “{title}”:\n\n{words}", link);
         }
 
         return addresses.Count;

@@ -83,17 +83,7 @@ public sealed class TalkStore(IDbContextFactory<FolioDatabase> databases, Scribe
     });
 
     /// <summary>Notes where passages are by now. It changes nothing that anyone sees.</summary>
-    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<TalkMessage> followed) => scribe.RunAsync(Scribe.House, async session =>
-    {
-        int kept = 0;
-        foreach (TalkMessage now in followed)
-        {
-            kept += await session.Database.TalkMessages.Where(m => m.Id == now.Id && m.ManuscriptId == manuscript && (m.FileId != now.FileId || m.Version < now.Version)).ExecuteUpdateAsync(m => m
-                .SetProperty(x => x.FileId, now.FileId).SetProperty(x => x.Version, now.Version).SetProperty(x => x.From, now.From).SetProperty(x => x.To, now.To).SetProperty(x => x.Words, now.Words).SetProperty(x => x.IsGone, now.IsGone));
-        }
-
-        return kept;
-    });
+    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<TalkMessage> followed) => PassagePlaces.KeepAsync(scribe, manuscript, followed);
 
     private static Task<int> ReadAsync(WriteSession session, int manuscript, int person, int id) =>
         session.Database.Memberships.Where(m => m.ManuscriptId == manuscript && m.PersonId == person && m.TalkSeen < id).ExecuteUpdateAsync(m => m.SetProperty(x => x.TalkSeen, id));

@@ -42,7 +42,8 @@ public sealed class TalkApiTests : RunningServer
         // Having read an earlier one takes nothing back.
         await SendAsync(bao, $"{path}/seen", new { message = 1 });
         Assert.Equal(0, await UnreadAsync(bao, path));
-        Assert.Contains("Anton Quill names you in", (await JsonAsync(ilse, "/api/outbox")).GetRawText(), StringComparison.Ordinal);
+        string outbox = (await JsonAsync(ilse, "/api/outbox")).GetProperty("letters")[0].GetProperty("body").GetString()!;
+        Assert.StartsWith("Anton Quill wrote in the talk of “Reading Walls by Lichen”:", outbox, StringComparison.Ordinal);
 
         await SendAsync(ilse, path, new { text = "  " }, HttpStatusCode.Conflict);
         await SendAsync(ilse, path, new { text = new string('x', TalkStore.LongestText + 1) }, HttpStatusCode.Conflict);

@@ -90,8 +90,7 @@ public static class ManuscriptApi
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, own.Role, People(m),
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
                     glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate,
-                    open.Count(n => NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(user.PersonId())),
-                    own.Role >= Role.Author ? open.Count(n => n.Proposal is not null && n.PersonId != user.PersonId()) : 0,
+                    NotesApi.ToMe(open, m.Members, user.PersonId()).Count(), NotesApi.ToDecide(open, own).Count(),
                     await talk.UnreadAsync(m.Id, user.PersonId())));
             }
 

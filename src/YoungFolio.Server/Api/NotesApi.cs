@@ -68,7 +68,7 @@ public static class NotesApi
             {
                 string text = paths.ContainsKey(n.FileId) ? (await texts.TextAsync(n.FileId)).Text : "";
                 views.Add(new NoteView(
-                    n.Id, n.FileId, paths.GetValueOrDefault(n.FileId, ""), n.Version, n.From, n.To, 1 + text.AsSpan(0, Math.Min(n.From, text.Length)).Count('\n'), n.Words, n.IsGone, View(n.PersonId), n.At, n.Text,
+                    n.Id, n.FileId, paths.GetValueOrDefault(n.FileId, ""), n.Version, n.From, n.To, PassageFollowing.LineOf(text, n.From), n.Words, n.IsGone, View(n.PersonId), n.At, n.Text,
                     n.SettledBy is { } settled ? View(settled) : null, [.. n.Replies.Select(r => new ReplyView(r.Id, View(r.PersonId), r.At, r.Text))],
                     [.. Named(members, n.Replies.Select(r => r.Text).Prepend(n.Text))], n.Proposal, n.Instead, n.IsTaken));
             }
@@ -149,6 +149,14 @@ public static class NotesApi
         }).Needs(Role.Reviewer);
     }
 
+    /// <summary>Those of some notes that name a person.</summary>
+    internal static IEnumerable<MarginNote> ToMe(IEnumerable<MarginNote> notes, IReadOnlyList<Membership> members, int person) =>
+        notes.Where(n => Named(members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(person));
+
+    /// <summary>Those of some open notes that are suggestions of others, which a member decides.</summary>
+    internal static IEnumerable<MarginNote> ToDecide(IEnumerable<MarginNote> open, Membership member) =>
+        member.Role >= Role.Author ? open.Where(n => n.Proposal is not null && n.PersonId != member.PersonId) : [];
+
     /// <summary>The members whom words name: by an @ and their name, or its first word where no other has it.</summary>
     internal static IEnumerable<int> Named(IReadOnlyList<Membership> members, IEnumerable<string> texts)
     {
@@ -178,7 +186,7 @@ public static class NotesApi
         int[] named = [.. Named((await store.ManuscriptAsync(id)).Members, [text]).Where(p => p != user.PersonId())];
         if (named.Length > 0)
         {
-            await people.WriteOfNoteAsync(id, user.PersonId(), named, text, $"/m/{id}/write?note={note}");
+            await people.WriteOfWordsAsync(id, user.PersonId(), named, "margin", text, $"/m/{id}/write?note={note}");
         }
     }
 

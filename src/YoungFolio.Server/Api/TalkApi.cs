@@ -50,7 +50,7 @@ public static class TalkApi
         {
             IReadOnlyList<TalkMessage> messages = await talk.ListAsync(id, before);
             List<TalkMessage> tied = [.. messages.Where(m => m.Link is TalkLink.Passage or TalkLink.Page)];
-            List<TalkMessage> moved = [.. (await following.MoveAsync(id, tied)).Cast<TalkMessage>()];
+            IReadOnlyList<TalkMessage> moved = await following.MoveAsync(id, tied);
             if (moved.Count > 0)
             {
                 await talk.KeepPlacesAsync(id, moved);
@@ -63,7 +63,7 @@ public static class TalkApi
             foreach (TalkMessage m in tied.Where(m => paths.ContainsKey(m.FileId)))
             {
                 string text = (await texts.TextAsync(m.FileId)).Text;
-                lines[m.Id] = 1 + text.AsSpan(0, Math.Min(m.From, text.Length)).Count('\n');
+                lines[m.Id] = PassageFollowing.LineOf(text, m.From);
             }
 
             return new TalkView(
@@ -82,7 +82,7 @@ public static class TalkApi
             int[] named = [.. NotesApi.Named((await store.ManuscriptAsync(id)).Members, [message.Text]).Where(p => p != user.PersonId())];
             if (named.Length > 0)
             {
-                await people.WriteOfNoteAsync(id, user.PersonId(), named, message.Text, $"/m/{id}/write?talk=1");
+                await people.WriteOfWordsAsync(id, user.PersonId(), named, "talk", message.Text, $"/m/{id}/write?talk=1");
             }
 
             return Results.Ok(said);

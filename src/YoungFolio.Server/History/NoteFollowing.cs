@@ -9,7 +9,7 @@ public sealed class NoteFollowing(NoteStore notes, PassageFollowing following)
     public async Task<IReadOnlyList<MarginNote>> FollowAsync(int manuscript)
     {
         IReadOnlyList<MarginNote> all = await notes.ListAsync(manuscript);
-        List<MarginNote> moved = [.. (await following.MoveAsync(manuscript, all)).Cast<MarginNote>()];
+        IReadOnlyList<MarginNote> moved = await following.MoveAsync(manuscript, all);
         if (moved.Count > 0)
         {
             await notes.KeepPlacesAsync(manuscript, moved);

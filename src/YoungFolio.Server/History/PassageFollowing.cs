@@ -10,9 +10,17 @@ public sealed class PassageFollowing(TextStore texts)
     // Following more changes than this each time would be slow: then the place is noted.
     private const int MostChanges = 200;
 
+    /// <summary>The line of a place, from 1.</summary>
+    public static int LineOf(string text, int place)
+    {
+        ArgumentNullException.ThrowIfNull(text);
+        return 1 + text.AsSpan(0, Math.Min(place, text.Length)).Count('\n');
+    }
+
     /// <summary>Brings passages of a manuscript to where they are now.</summary>
     /// <returns>Those whose new place is worth being noted.</returns>
-    public async Task<IReadOnlyList<IPassage>> MoveAsync(int manuscript, IReadOnlyCollection<IPassage> passages)
+    public async Task<IReadOnlyList<T>> MoveAsync<T>(int manuscript, IReadOnlyCollection<T> passages)
+        where T : class, IPassage
     {
         if (passages.Count == 0)
         {
@@ -21,8 +29,8 @@ public sealed class PassageFollowing(TextStore texts)
 
         var present = (await texts.AllAsync(manuscript)).Values.ToDictionary(t => t.File, t => (t.Text.Version, t.Text.Text));
         var since = new Dictionary<(int, int), IReadOnlyList<ChangeSet>>();
-        var moved = new List<IPassage>();
-        foreach (IPassage passage in passages)
+        var moved = new List<T>();
+        foreach (T passage in passages)
         {
             var anchor = new PassageAnchor(passage.FileId, passage.Version, passage.From, passage.To, passage.Words, passage.IsGone);
             if (!present.TryGetValue(passage.FileId, out (int Version, string Text) now))

@@ -36,7 +36,7 @@ public sealed class ReviewOut(NoteFollowing following, ManuscriptStore store, Fi
         {
             string path = paths.GetValueOrDefault(n.FileId, "");
             string text = path.Length > 0 ? (await texts.TextAsync(n.FileId)).Text : "";
-            int line = 1 + text.AsSpan(0, Math.Min(n.From, text.Length)).Count('\n');
+            int line = PassageFollowing.LineOf(text, n.From);
             int section = LastHeading(outline, path, line);
             string heading = section < 0 ? "" : $"{outline[section].Number} {outline[section].Title}".Trim();
             placed.Add((section, n.From, new ReviewEntry(

@@ -97,8 +97,8 @@ public sealed class DailyLetters(LetterStore letters, ManuscriptStore store, New
             IReadOnlyList<NewsItem> items = (await news.ReadAsync(m.Id, person)).Items;
             IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(items.Select(i => i.PersonId).Distinct());
             IReadOnlyList<MarginNote> open = await notes.ListAsync(m.Id, isOpen: true);
-            List<MarginNote> toMe = [.. open.Where(n => NotesApi.Named(m.Members, n.Replies.Select(r => r.Text).Prepend(n.Text)).Contains(person))];
-            List<MarginNote> suggested = [.. open.Where(n => own.Role >= Role.Author && n.Proposal is not null && n.PersonId != person)];
+            List<MarginNote> toMe = [.. NotesApi.ToMe(open, m.Members, person)];
+            List<MarginNote> suggested = [.. NotesApi.ToDecide(open, own)];
             int unread = await talk.UnreadAsync(m.Id, person);
             var waiting = new Waiting(
                 m.Title, [.. items.Select(i => i.PersonId).Distinct().Select(p => by.TryGetValue(p, out Person? found) ? found.Name : "someone who left")],

@@ -5,6 +5,12 @@ namespace YoungFolio.Storage;
 /// <summary>A passage of a text that something is tied to, as it was found last.</summary>
 public interface IPassage
 {
+    /// <summary>The number of what is tied to it.</summary>
+    int Id { get; }
+
+    /// <summary>The manuscript.</summary>
+    int ManuscriptId { get; }
+
     /// <summary>The file.</summary>
     int FileId { get; set; }
 

@@ -56,9 +56,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
   const due = shelf
     .filter((e) => e.deadline && daysUntil(e.deadline, today) <= Near)
     .sort((a, b) => a.deadline!.localeCompare(b.deadline!));
-  const noted = shelf.filter((e) => e.notesToMe > 0);
-  const talked = shelf.filter((e) => e.talk > 0);
-  const suggested = shelf.filter((e) => e.suggestions > 0);
+  const waiting = waitingIn(shelf);
   const marks = [...new Set(shelf.map((e) => e.mark).filter(Boolean))].sort();
   const shown = arranged(shelf, words, order).filter((e) => !mark || e.mark === mark);
   const away = entries?.filter((e) => e.keptUntil) ?? [];
@@ -117,7 +115,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             </button>
           </div>
         </div>
-        {due.length + noted.length + suggested.length + talked.length > 0 && (
+        {due.length + waiting.length > 0 && (
           <section aria-label="Waits for you" className="mt-5 rounded bg-note px-4 py-2.5">
             <h2 className="text-[11px] tracking-wide text-ink-2 uppercase">Waits for you</h2>
             <ul className="mt-1 space-y-0.5">
@@ -133,37 +131,15 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                   {e.toFix ? `, with ${e.toFix} to fix` : ''}.
                 </li>
               ))}
-              {noted.map((e) => (
-                <li key={`n${e.id}`}>
+              {waiting.map(({ id, to, what, where }) => (
+                <li key={`${id} ${to}`}>
                   <Link
-                    to={`/m/${e.id}/write?notes=me`}
+                    to={`/m/${id}/write?${to}`}
                     className="text-slate underline decoration-slate/40 hover:decoration-slate"
                   >
-                    {plural(e.notesToMe, 'open note')} to you
+                    {what}
                   </Link>{' '}
-                  in {e.title}.
-                </li>
-              ))}
-              {talked.map((e) => (
-                <li key={`t${e.id}`}>
-                  <Link
-                    to={`/m/${e.id}/write?talk=1`}
-                    className="text-slate underline decoration-slate/40 hover:decoration-slate"
-                  >
-                    {plural(e.talk, 'message')} you haven’t read
-                  </Link>{' '}
-                  in the talk of {e.title}.
-                </li>
-              ))}
-              {suggested.map((e) => (
-                <li key={`s${e.id}`}>
-                  <Link
-                    to={`/m/${e.id}/write?notes=suggested`}
-                    className="text-slate underline decoration-slate/40 hover:decoration-slate"
-                  >
-                    {plural(e.suggestions, 'suggestion')} to take or decline
-                  </Link>{' '}
-                  in {e.title}.
+                  {where}.
                 </li>
               ))}
             </ul>
@@ -340,3 +316,31 @@ function describe(shelf: ShelfEntry[]): string {
 
 const since = (asOf: string | undefined) =>
   asOf ? `. The server can’t be reached; this is as of ${moment(asOf)}` : '';
+
+/** What waits for one in manuscripts, and where it is read. */
+const waitingIn = (shelf: readonly ShelfEntry[]) => [
+  ...shelf
+    .filter((e) => e.notesToMe > 0)
+    .map((e) => ({
+      id: e.id,
+      to: 'notes=me',
+      what: `${plural(e.notesToMe, 'open note')} to you`,
+      where: `in ${e.title}`,
+    })),
+  ...shelf
+    .filter((e) => e.talk > 0)
+    .map((e) => ({
+      id: e.id,
+      to: 'talk=1',
+      what: `${plural(e.talk, 'message')} you haven’t read`,
+      where: `in the talk of ${e.title}`,
+    })),
+  ...shelf
+    .filter((e) => e.suggestions > 0)
+    .map((e) => ({
+      id: e.id,
+      to: 'notes=suggested',
+      what: `${plural(e.suggestions, 'suggestion')} to take or decline`,
+      where: `in ${e.title}`,
+    })),
+];
