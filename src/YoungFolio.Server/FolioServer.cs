@@ -42,6 +42,8 @@ public static class FolioServer
         // would wait half a second for the pool to begin another one.
         ThreadPool.SetMinThreads(ThreadsAtOnce, ThreadsAtOnce);
         DataFolder folder = DataFolder.Take(options.Data);
+        // Beside the rest, which doesn't need it.
+        _ = Task.Run(FolioDatabase.WarmUp);
         WebApplicationBuilder builder = WebApplication.CreateBuilder(new WebApplicationOptions { ApplicationName = typeof(FolioServer).Assembly.GetName().Name });
         builder.WebHost.UseUrls($"http://{options.Host}:{options.Port}");
         builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = FileStore.LargestUpload + (1024 * 1024));
@@ -74,6 +76,11 @@ public static class FolioServer
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
         builder.Services.AddHostedService<Upkeep>();
+        if (options.Demo)
+        {
+            builder.Services.AddHostedService<DemoProofs>();
+        }
+
         builder.Services.AddSingleton<Presence>();
         builder.Services.AddSingleton<SourceService>();
         builder.Services.AddSingleton<CatalogueKey>();

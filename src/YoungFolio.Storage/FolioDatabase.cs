@@ -166,6 +166,15 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         return Database.CanConnect() ? Database.GetAppliedMigrations().FirstOrDefault(m => !known.Contains(m)) : null;
     }
 
+    /// <summary>Reads the model of the database once, so that the first one who asks for it finds the code for it at hand.</summary>
+    public static void WarmUp()
+    {
+        var options = new DbContextOptionsBuilder<FolioDatabase>();
+        Configure(options, "");
+        using var database = new FolioDatabase(options.Options);
+        _ = database.Model;
+    }
+
     /// <summary>Where the database is in a data folder.</summary>
     public static string FileIn(string folder) => Path.Combine(folder, "folio.db");
 

@@ -31,7 +31,14 @@ public sealed class LiveTextTests : RunningServer
         });
         Assert.Equal(version + 1, await TypeAsync(hers, 1, file, version, ChangeSet.Replace(text.Length, 0, 0, "% hers\n")));
         Assert.Equal(version + 2, await TypeAsync(his, 2, file, version, ChangeSet.Replace(text.Length, 0, 1, "% his\n%")));
-        await EventuallyAsync(() => copy.Version == version + 2);
+        // What is heard is put into the copy on another thread.
+        await EventuallyAsync(() =>
+        {
+            lock (copy)
+            {
+                return copy.Version == version + 2;
+            }
+        });
         Assert.Equal(string.Concat("% hers\n% his\n%", text.AsSpan(1)), copy.Text);
         Assert.Equal((await TextAsync(ilse, manuscript, file)).Text, copy.Text);
     }
