@@ -11,41 +11,13 @@ namespace YoungFolio.Chronicle;
 /// <param name="output">Where it goes.</param>
 public sealed class HistoryBundle(Stream output)
 {
-    private readonly SortedDictionary<int, (string Path, string? Text, string? Digest)> _files = [];
+    private readonly ReplayedFiles _files = new();
     private readonly Dictionary<string, string> _committed = new(StringComparer.Ordinal);
 
     /// <summary>Reads a step of the log.</summary>
     /// <param name="step">The step; steps come in order.</param>
     /// <param name="text">Of a text that is new or there again: its words.</param>
-    public void Read(HistoryStep step, string? text)
-    {
-        ArgumentNullException.ThrowIfNull(step);
-        if (step.File is not { } file)
-        {
-            return;
-        }
-
-        string[] payload = step.Payload.Split('\n');
-        switch (step.Kind)
-        {
-            case RevisionKind.Text:
-                (string path, string? before, _) = _files[file];
-                _files[file] = (path, ChangeSet.FromJson(step.Payload).Apply(before ?? ""), null);
-                break;
-            case RevisionKind.Create or RevisionKind.BringBack:
-                _files[file] = (payload[0], text, payload.ElementAtOrDefault(1));
-                break;
-            case RevisionKind.Rename:
-                _files[file] = _files[file] with { Path = payload[0] };
-                break;
-            case RevisionKind.Upload:
-                _files[file] = _files[file] with { Digest = payload[0] };
-                break;
-            case RevisionKind.Delete:
-                _files.Remove(file);
-                break;
-        }
-    }
+    public void Read(HistoryStep step, string? text) => _files.Read(step, text);
 
     /// <summary>Writes the state as a commit.</summary>
     /// <param name="author">Who.</param>
@@ -59,7 +31,7 @@ public sealed class HistoryBundle(Stream output)
         await WriteAsync($"commit refs/heads/main\nauthor {who}\ncommitter {who}\n");
         await DataAsync(Encoding.UTF8.GetBytes(message));
         var now = new Dictionary<string, string>(StringComparer.Ordinal);
-        foreach ((string path, string? text, string? digest) in _files.Values)
+        foreach ((string path, string? text, string? digest) in _files.All)
         {
             now[path] = digest ?? text ?? "";
         }
@@ -70,7 +42,7 @@ public sealed class HistoryBundle(Stream output)
             _committed.Remove(gone);
         }
 
-        foreach ((string path, string? text, string? digest) in _files.Values.OrderBy(f => f.Path, StringComparer.Ordinal))
+        foreach ((string path, string? text, string? digest) in _files.All.OrderBy(f => f.Path, StringComparer.Ordinal))
         {
             if (_committed.TryGetValue(path, out string? known) && known == now[path])
             {

@@ -98,6 +98,7 @@ public sealed class RightsTests : RunningServer
         ["POST /api/manuscripts/{id}/set-up/saved/{saved}"] = "a",
         ["DELETE /api/manuscripts/{id}/arrival"] = "a",
         ["GET /api/manuscripts/{id}/chronicle"] = "r",
+        ["GET /api/manuscripts/{id}/chronicle/words"] = "r",
         ["POST /api/manuscripts/{id}/pins"] = "a",
         ["PATCH /api/manuscripts/{id}/pins/{pin}"] = "a",
         ["DELETE /api/manuscripts/{id}/pins/{pin}"] = "a",

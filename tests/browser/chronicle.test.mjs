@@ -35,6 +35,33 @@ test('the history is read as sittings with their sections, filtered, and an even
   await page.context().close();
 });
 
+test('a sentence is followed through the history: when it came, when it went, and whether it is there', async () => {
+  const page = await chronicleAs('Ilse Marrable');
+  const list = history(page);
+  await page.getByRole('combobox', { name: 'Find by' }).selectOption('words of the text');
+  await page.getByRole('textbox', { name: 'Find in the history' }).fill('the through-stones and');
+  await page.getByText('There now, in one place.').waitFor();
+  await list.getByRole('button', { name: /What a quadrat misses.*they came/ }).waitFor();
+  // It goes while the chronicle is open, and is found gone by whoever looks again.
+  const bao = await writeAs(running, 'Bao Tremlett', 'chapters/growth.tex');
+  await bao.getByRole('textbox', { name: 'Source of chapters/growth.tex' }).click();
+  await bao.keyboard.press('Control+End');
+  // Into the first of its rows.
+  await bao.locator('.cm-line', { hasText: 'A quadrat of half a metre takes' }).click({ position: { x: 40, y: 8 } });
+  await bao.keyboard.press('Home');
+  for (let i = 'A quadrat of half a metre takes in the '.length; i > 0; i--) await bao.keyboard.press('ArrowRight');
+  await bao.keyboard.type('great ');
+  await has(bao, 'takes in the great through-stones');
+  await page.getByRole('textbox', { name: 'Find in the history' }).fill('in the through-stones and');
+  await eventually(async () => (await page.getByText('Not there any more.').count()) === 1, 'gone');
+  await list.getByRole('button', { name: /they went/ }).first().click();
+  await changed(page).getByText('great', { exact: true }).first().waitFor();
+  await page.getByRole('textbox', { name: 'Find in the history' }).fill('nobody ever wrote this');
+  await page.getByText('These words never stood in a text.').waitFor();
+  await page.context().close();
+  await bao.context().close();
+});
+
 test('a moment is pinned, what comes after it is compared in source and print, and a passage and a file go back', async () => {
   const page = await chronicleAs('Ilse Marrable');
   await page.getByRole('button', { name: 'Pin now' }).click();

@@ -42,6 +42,14 @@ public sealed record WordsThen(DateTime Day, int Words);
 /// <param name="Words">The words of the manuscript by days.</param>
 public sealed record ChronicleView(int Revision, int SeenRevision, IReadOnlyList<EventView> Events, bool HasMore, IReadOnlyList<PinView> Pins, IReadOnlyList<WordsThen> Words);
 
+/// <summary>An event with which words came or went.</summary>
+public sealed record TracedView(EventView Event, int Came, int Went);
+
+/// <summary>When words came and went.</summary>
+/// <param name="Now">How often they are there now.</param>
+/// <param name="Events">The events, the newest first.</param>
+public sealed record TraceView(int Now, IReadOnlyList<TracedView> Events);
+
 /// <summary>A pin that is to be set, or to have another name. Without a revision it names now.</summary>
 public sealed record PinWish(string? Name, string? Note, int? Revision = null);
 
@@ -93,6 +101,18 @@ public static class ChronicleApi
             return new ChronicleView(
                 revision, await people.SeenRevisionAsync(id, user.PersonId()), [.. events.Take(EventsAtOnce).Select(e => View(e, names))], events.Count > EventsAtOnce, [.. pins.Select(p => View(p, names))], line);
         }).Needs(Role.Reader);
+
+        manuscript.MapGet("/chronicle/words", async (int id, string? words, ChronicleService chronicle, PeopleStore people, CancellationToken stop) =>
+        {
+            if (string.Join(' ', (words ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).Length is < WordTrace.Fewest or > WordTrace.Most)
+            {
+                return Results.Json(new Problem($"Write between {WordTrace.Fewest} and {WordTrace.Most} signs of what you look for."), statusCode: 400);
+            }
+
+            (IReadOnlyList<TracedEvent> events, int now) = await chronicle.TraceAsync(id, words!, stop);
+            Names names = await NamesAsync(id, events.Select(e => e.Event.Person), people);
+            return Results.Ok(new TraceView(now, [.. events.Select(e => new TracedView(View(e.Event, names), e.Came, e.Went))]));
+        }).Needs(Role.Reader).Produces<TraceView>();
 
         manuscript.MapPost("/pins", async (int id, PinWish wish, ClaimsPrincipal user, ChronicleStore store, ManuscriptStore manuscripts, PastProofs proofs, CancellationToken stop) =>
         {
@@ -201,13 +221,11 @@ public static class ChronicleApi
 
     private static async Task<Names> NamesAsync(int id, IEnumerable<int> of, PeopleStore people) => new(await people.PeopleAsync(of.Distinct()), await people.TokenNamesAsync(id));
 
-    private static EventView View(HistoryEvent entity, Names names)
-    {
-        ChronicleEvent one = ChronicleService.Event(entity);
-        return new EventView(
-            one.Number, names.Person(one.Person), one.Token is { } token ? names.Scripts.GetValueOrDefault(token, "a script") : null, one.Kind, one.File, Lines(one.Path), one.FromRevision, one.ToRevision, one.Steps, one.Begin, one.End,
-            one.WordsIn, one.WordsOut, one.Places, Lines(one.Says));
-    }
+    private static EventView View(HistoryEvent entity, Names names) => View(ChronicleService.Event(entity), names);
+
+    private static EventView View(ChronicleEvent one, Names names) => new(
+        one.Number, names.Person(one.Person), one.Token is { } token ? names.Scripts.GetValueOrDefault(token, "a script") : null, one.Kind, one.File, Lines(one.Path), one.FromRevision, one.ToRevision, one.Steps, one.Begin, one.End,
+        one.WordsIn, one.WordsOut, one.Places, Lines(one.Says));
 
     private static PinView View(Pin pin, Names names) => new(pin.Id, pin.Revision, pin.Name, pin.Note, names.Person(pin.PersonId), pin.At, pin.IsAutomatic, pin.Pages, pin.Words);
 

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using YoungFolio.Chronicle;
 using YoungFolio.Cowriting;
 using YoungFolio.Storage;
@@ -25,6 +26,9 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
 
     // A manuscript is read by one at a time; others needn't wait for it.
     private readonly SemaphoreSlim[] _turns = [.. Enumerable.Range(0, Turns).Select(_ => new SemaphoreSlim(1))];
+
+    // A whole log is read: one at a time.
+    private readonly SemaphoreSlim _tracing = new(1);
 
     private sealed record Reading(ChronicleReader Reader, int Until, string? Generation)
     {
@@ -104,27 +108,41 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
         int until = await CatchUpAsync(manuscript, stop);
         var events = new Queue<HistoryEvent>(await chronicle.AllAsync(manuscript));
         var bundle = new HistoryBundle(output);
-        for (int after = 0; after < until;)
+        await foreach ((HistoryStep step, string? text) in StepsAsync(manuscript, until, stop))
         {
-            IReadOnlyList<Revision> steps = await chronicle.StepsAsync(manuscript, after, StepsAtOnce);
-            if (steps.Count == 0)
+            bundle.Read(step, text);
+            while (events.TryPeek(out HistoryEvent? ended) && ended.ToRevision == step.Number)
             {
-                break;
+                events.Dequeue();
+                string message = string.Join('\n', new[] { ended.Says.Replace('\n', ' '), string.Join(", ", ended.Places.Split('\n').Select(p => p.Replace('\t', ' ').Trim())), ended.Path.Replace('\n', ' ') }.Where(l => l.Trim().Length > 0));
+                await bundle.CommitAsync(names.GetValueOrDefault(ended.PersonId, ""), ended.End, message, content);
             }
+        }
+    }
 
-            foreach (Revision step in steps)
+    /// <summary>When words came and when they went, the latest first, and how often they are there now.</summary>
+    /// <exception cref="ArgumentException">They are too short or too long.</exception>
+    public async Task<(IReadOnlyList<TracedEvent> Events, int Now)> TraceAsync(int manuscript, string words, CancellationToken stop)
+    {
+        var trace = new WordTrace(words);
+        int until = await CatchUpAsync(manuscript, stop);
+        await _tracing.WaitAsync(stop);
+        try
+        {
+            var found = new List<TracedStep>();
+            await foreach ((HistoryStep step, string? text) in StepsAsync(manuscript, until, stop))
             {
-                stop.ThrowIfCancellationRequested();
-                bundle.Read(StepOf(step), await TextOfAsync(step));
-                while (events.TryPeek(out HistoryEvent? ended) && ended.ToRevision == step.Number)
+                if (trace.Read(step, text) is { } traced)
                 {
-                    events.Dequeue();
-                    string message = string.Join('\n', new[] { ended.Says.Replace('\n', ' '), string.Join(", ", ended.Places.Split('\n').Select(p => p.Replace('\t', ' ').Trim())), ended.Path.Replace('\n', ' ') }.Where(l => l.Trim().Length > 0));
-                    await bundle.CommitAsync(names.GetValueOrDefault(ended.PersonId, ""), ended.End, message, content);
+                    found.Add(traced);
                 }
             }
 
-            after = steps[^1].Number;
+            return (TracedEvent.Of(found, [.. (await chronicle.AllAsync(manuscript)).Select(Event)]), trace.Now);
+        }
+        finally
+        {
+            _tracing.Release();
         }
     }
 
@@ -149,6 +167,7 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
             turn.Dispose();
         }
 
+        _tracing.Dispose();
         base.Dispose();
     }
 
@@ -175,6 +194,22 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
     }
 
     private static HistoryStep StepOf(Revision step) => new(step.Number, step.PersonId, step.TokenId, step.At, step.Kind, step.FileId, step.Payload, step.Act);
+
+    // The log from its beginning, with the words of texts that are new or there again.
+    private async IAsyncEnumerable<(HistoryStep Step, string? Text)> StepsAsync(int manuscript, int until, [EnumeratorCancellation] CancellationToken stop)
+    {
+        for (int after = 0; after < until;)
+        {
+            IReadOnlyList<Revision> steps = await chronicle.StepsAsync(manuscript, after, StepsAtOnce);
+            foreach (Revision step in steps)
+            {
+                stop.ThrowIfCancellationRequested();
+                yield return (StepOf(step), await TextOfAsync(step));
+            }
+
+            after = steps.Count == 0 ? until : steps[^1].Number;
+        }
+    }
 
     // The words of a text that is new or there again.
     private async Task<string?> TextOfAsync(Revision step) =>

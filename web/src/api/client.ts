@@ -60,6 +60,7 @@ export type TalkMessage = Schema['TalkMessageView'];
 export type TalkLink = Schema['TalkLinkView'];
 export type DecisionView = Schema['DecisionView'];
 export type ChronicleState = Schema['ChronicleView'];
+export type WordTrace = Schema['TraceView'];
 export type HistoryEvent = Schema['EventView'];
 export type Pin = Schema['PinView'];
 export type Comparison = Schema['ComparisonView'];

@@ -35,6 +35,7 @@ import {
   type SourcesState,
   type Template,
   type Token,
+  type WordTrace,
   type WritingState,
 } from './client';
 
@@ -260,6 +261,9 @@ export const referencesQuery = (id: number) =>
   });
 
 /** Which events of the history are wanted. */
+/** So many signs at least are followed through the history. */
+export const FewestSigns = 3;
+
 export interface EventFilter {
   person?: number;
   kind?: string;
@@ -281,6 +285,17 @@ export const chronicleQuery = (id: number, filter: EventFilter) =>
       get<ChronicleState>(`${at(id)}/chronicle?${asked(filter, pageParam || undefined)}`, signal),
     initialPageParam: 0,
     getNextPageParam: (last) => (last.hasMore ? last.events.at(-1)?.number : undefined),
+    placeholderData: keepPreviousData,
+  });
+
+/** When words came and went; nothing for fewer than three signs. */
+export const traceQuery = (id: number, words: string) =>
+  queryOptions({
+    queryKey: [...keys.chronicle(id), 'words', words],
+    queryFn:
+      words.length < FewestSigns
+        ? skipToken
+        : ({ signal }) => get<WordTrace>(`${at(id)}/chronicle/words?words=${encodeURIComponent(words)}`, signal),
     placeholderData: keepPreviousData,
   });
 

@@ -1645,6 +1645,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/chronicle/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    words?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TraceView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/pins": {
         parameters: {
             query?: never;
@@ -5395,6 +5434,18 @@ export interface components {
             at: string;
             /** Format: date-time */
             usedAt: null | string;
+        };
+        TracedView: {
+            event: components["schemas"]["EventView"];
+            /** Format: int32 */
+            came: number;
+            /** Format: int32 */
+            went: number;
+        };
+        TraceView: {
+            /** Format: int32 */
+            now: number;
+            events: components["schemas"]["TracedView"][];
         };
         TypedCell: {
             text: string;

@@ -13,7 +13,7 @@ import {
   type Restored,
   type UndoStep,
 } from '../api/client';
-import { chronicleQuery, comparisonQuery, keys } from '../api/queries';
+import { chronicleQuery, comparisonQuery, FewestSigns, keys, traceQuery } from '../api/queries';
 import { useRoom } from '../rooms/roomContext';
 import { AskConsent } from '../ui/Ask';
 import { Unavailable } from '../ui/Unavailable';
@@ -24,6 +24,7 @@ import { plural } from '../ui/words';
 import { ComparedPrint } from './ComparedPrint';
 import { ComparedSource } from './ComparedSource';
 import { EventList } from './EventList';
+import { summed, traced } from './events';
 import { PinDialog } from './PinDialog';
 import { WordsLine } from './WordsLine';
 
@@ -51,6 +52,7 @@ export default function ChronicleRoom() {
   const [person, setPerson] = useState('');
   const [kind, setKind] = useState('');
   const [words, setWords] = useState('');
+  const [inText, setInText] = useState(false);
   const [pinning, setPinning] = useState<{ pin?: Pin; revision?: number } | null>(null);
   const [restoring, setRestoring] = useState<{ revision: number; file?: ComparedFile } | null>(null);
   const [done, setDone] = useState<{ says: string; undo: UndoStep[] } | null>(null);
@@ -65,9 +67,12 @@ export default function ChronicleRoom() {
     chronicleQuery(id, {
       person: person ? Number(person) : undefined,
       kind: kind || undefined,
-      words: wanted || undefined,
+      words: (!inText && wanted) || undefined,
     }),
   );
+  const trace = useQuery(traceQuery(id, inText ? wanted : ''));
+  const isTracing = inText && wanted.length >= FewestSigns;
+  const found = isTracing ? trace.data : undefined;
   const pages = history.data?.pages;
   const first = pages?.[0];
   const newest = first?.revision ?? manuscript.revision;
@@ -173,11 +178,12 @@ export default function ChronicleRoom() {
         className={`${leaf} min-h-[360px] shrink-0 min-[960px]:w-[392px]`}
       >
         <WordsLine words={first.words} pins={pins} onPin={(pin) => compare({ from: pin.revision, to: newest })} />
-        <div className="grid grid-cols-2 gap-1.5 border-b border-rule px-3 py-2">
+        <div className="grid grid-cols-[1fr_1fr_auto] gap-1.5 border-b border-rule px-3 py-2">
           <select
             aria-label="Whose"
             className="field py-0.5 text-[12.5px]"
             value={person}
+            disabled={isTracing}
             onChange={(e) => setPerson(e.target.value)}
           >
             <option value="">everyone’s</option>
@@ -191,6 +197,7 @@ export default function ChronicleRoom() {
             aria-label="What"
             className="field py-0.5 text-[12.5px]"
             value={kind}
+            disabled={isTracing}
             onChange={(e) => setKind(e.target.value)}
           >
             {kinds.map(([value, name]) => (
@@ -199,23 +206,40 @@ export default function ChronicleRoom() {
               </option>
             ))}
           </select>
-          <input
-            aria-label="Find in the history"
-            placeholder="Section or file"
-            className="field py-0.5 text-[12.5px]"
-            value={words}
-            onChange={(e) => setWords(e.target.value)}
-          />
           {canWrite && (
             <button className="button justify-center px-2 py-0.5" onClick={() => setPinning({})}>
               <Diamond className="size-3.5" aria-hidden /> Pin now
             </button>
           )}
+          <div className="col-span-full flex gap-1.5">
+            <select
+              aria-label="Find by"
+              className="field w-auto py-0.5 text-[12.5px]"
+              value={inText ? 'text' : 'place'}
+              onChange={(e) => setInText(e.target.value === 'text')}
+            >
+              <option value="place">section or file</option>
+              <option value="text">words of the text</option>
+            </select>
+            <input
+              aria-label="Find in the history"
+              placeholder={inText ? 'When they came, when they went' : 'Its name'}
+              className="field min-w-0 flex-1 py-0.5 text-[12.5px]"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+            />
+          </div>
         </div>
         <div className="min-h-0 flex-1 overflow-y-auto pb-4" tabIndex={-1}>
+          {isTracing && (
+            <p role="status" className="px-3 pt-2 text-[12.5px] text-ink-2">
+              {trace.error?.message ?? (found ? summed(found.now, found.events) : 'Reading the history …')}
+            </p>
+          )}
           <EventList
             manuscript={id}
-            events={pages.flatMap((p) => p.events)}
+            events={isTracing ? (found?.events.map((t) => t.event) ?? []) : pages.flatMap((p) => p.events)}
+            says={found && ((event) => traced(found.events.find((t) => t.event.number === event.number)!))}
             pins={person || kind || wanted ? [] : pins}
             seen={first.seenRevision}
             from={from}
@@ -227,8 +251,10 @@ export default function ChronicleRoom() {
             onRename={(pin) => setPinning({ pin })}
             onUnpin={(pin) => unpin.mutate(pin)}
           />
-          {first.events.length === 0 && <p className="px-3 py-4 text-ink-2">Nothing of that kind has happened.</p>}
-          {history.hasNextPage && (
+          {!isTracing && first.events.length === 0 && (
+            <p className="px-3 py-4 text-ink-2">Nothing of that kind has happened.</p>
+          )}
+          {!isTracing && history.hasNextPage && (
             <button
               className="button mx-3 mt-2"
               disabled={history.isFetchingNextPage}

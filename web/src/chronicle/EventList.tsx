@@ -17,13 +17,29 @@ export function EventList(props: {
   from: number;
   to: number;
   canWrite: boolean;
+  /** What is said of an event in place of how many words came and went. */
+  says?: (event: HistoryEvent) => string;
   onEvent: (event: HistoryEvent) => void;
   onPin: (pin: Pin) => void;
   onSetPin: (revision: number) => void;
   onRename: (pin: Pin) => void;
   onUnpin: (pin: Pin) => void;
 }) {
-  const { manuscript, events, pins, seen, from, to, canWrite, onEvent, onPin, onSetPin, onRename, onUnpin } = props;
+  const {
+    manuscript,
+    events,
+    pins,
+    seen,
+    from,
+    to,
+    canWrite,
+    says = counted,
+    onEvent,
+    onPin,
+    onSetPin,
+    onRename,
+    onUnpin,
+  } = props;
   const firstNew = events.findLast((e) => e.toRevision > seen);
   return (
     <ol aria-label="History">
@@ -85,7 +101,7 @@ export function EventList(props: {
                       <Told event={event} />
                       <span className="block truncate text-[12px] text-ink-2">
                         {event.script && `${event.script} · `}
-                        {counted(event)}
+                        {says(event)}
                       </span>
                       {event === firstNew && (
                         <span className="text-[11.5px] text-slate">new since you were last here, up to here</span>

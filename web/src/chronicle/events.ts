@@ -43,6 +43,19 @@ export const counted = ({ wordsIn, wordsOut, fromRevision, toRevision, paths }: 
     .filter(Boolean)
     .join(' · ');
 
+/** That words came with an event, went, or were moved. */
+export const traced = ({ came, went }: { came: number; went: number }): string => {
+  const times = (count: number) => (count > 1 ? `, ${count} times` : '');
+  if (came > 0 && went > 0) return 'they were moved';
+  return came > 0 ? `they came${times(came)}` : `they went${times(went)}`;
+};
+
+/** Whether words that were looked for are there, in a line. */
+export const summed = (now: number, events: readonly { came: number; went: number }[]): string => {
+  if (events.length === 0) return 'These words never stood in a text.';
+  return now === 0 ? 'Not there any more.' : now === 1 ? 'There now, in one place.' : `There now, in ${now} places.`;
+};
+
 /** A line of the list: an event, or a pin at its moment. */
 export type Line = { event: HistoryEvent; pin?: undefined } | { pin: Pin; event?: undefined };
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { HistoryEvent, Pin } from '../../src/api/client';
-import { byDays, counted, shortened, together, told } from '../../src/chronicle/events';
+import { byDays, counted, shortened, summed, together, told, traced } from '../../src/chronicle/events';
 
 const event = (number: number, more: Partial<HistoryEvent> = {}): HistoryEvent => ({
   number,
@@ -107,5 +107,21 @@ describe('comparing', () => {
       'd',
       'More words in a row',
     ]);
+  });
+});
+
+describe('words that are followed', () => {
+  it('came, went or were moved', () => {
+    expect(traced({ came: 1, went: 0 })).toBe('they came');
+    expect(traced({ came: 3, went: 0 })).toBe('they came, 3 times');
+    expect(traced({ came: 0, went: 2 })).toBe('they went, 2 times');
+    expect(traced({ came: 1, went: 1 })).toBe('they were moved');
+  });
+  it('are there, or not any more, or never were', () => {
+    const some = [{ came: 1, went: 0 }];
+    expect(summed(1, some)).toBe('There now, in one place.');
+    expect(summed(2, some)).toBe('There now, in 2 places.');
+    expect(summed(0, some)).toBe('Not there any more.');
+    expect(summed(0, [])).toBe('These words never stood in a text.');
   });
 });
