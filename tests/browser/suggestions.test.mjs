@@ -124,3 +124,32 @@ test('an author may suggest instead of writing, declines, and takes all of one p
     await page.context().close();
   }
 });
+
+test('some suggestions are chosen by hand and taken together; the others wait on', async () => {
+  const ilse = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  await ilse.evaluate(async (chosen) => {
+    const { guard } = await (await fetch('/api/session')).json();
+    const files = (await (await fetch('/api/manuscripts/1')).json()).files;
+    const file = files.find((f) => f.path === 'chapters/close.tex').id;
+    const { text: source, version } = await (await fetch(`/api/manuscripts/1/files/${file}`)).json();
+    for (const word of chosen) {
+      const from = source.indexOf(word);
+      const wish = { file, version, from, to: from + word.length, text: '', proposal: `${word}X` };
+      const done = await fetch('/api/manuscripts/1/notes', { method: 'POST', headers: { 'folio-guard': guard, 'content-type': 'application/json' }, body: JSON.stringify(wish) });
+      if (!done.ok) throw new Error(await done.text());
+    }
+  }, ['Lichen', 'dates', 'Marrow']);
+  await openSuggested(ilse);
+  const pick = (word) => ilse.getByRole('checkbox', { name: `Choose the suggestion ${word}X` });
+  await pick('Lichen').check();
+  await pick('Marrow').check();
+  await ilse.getByRole('button', { name: 'Take the chosen 2' }).click();
+  await has(ilse, 'LichenX dates a wall in the MarrowX Valley');
+  // The one that wasn’t chosen stands as a proposal beside its words, and can be chosen still.
+  await pick('dates').check();
+  await ilse.getByRole('button', { name: 'Decline the chosen 1' }).click();
+  await pick('dates').waitFor({ state: 'detached' });
+  await has(ilse, 'LichenX dates a wall in the MarrowX Valley');
+  assert.deepEqual(ilse.problems, []);
+  await ilse.context().close();
+});

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { post, type DecisionView, type Note } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { plural } from '../ui/words';
-import { isStale } from './notes';
+import { decidedTogether, isStale } from './notes';
 
 /** Takes or declines suggestions; what couldn’t be is said. */
 export function useDeciding() {
@@ -18,8 +18,8 @@ export function useDeciding() {
   return { decide: deciding.mutate, isBusy: deciding.isPending, left, error: deciding.error };
 }
 
-/** All suggestions that wait, or those of one person, at once. */
-export function Decisions({ notes }: { notes: readonly Note[] }) {
+/** Suggestions that wait, decided at once: those that were picked, all of one person, or all. */
+export function Decisions({ notes, picked }: { notes: readonly Note[]; picked: ReadonlySet<number> }) {
   const { manuscript, canWrite } = useRoom();
   const [person, setPerson] = useState(0);
   const { decide, isBusy, left, error } = useDeciding();
@@ -27,7 +27,8 @@ export function Decisions({ notes }: { notes: readonly Note[] }) {
   const people = new Map(open.flatMap((n) => (n.person ? [[n.person.id, n.person.name]] : [])));
   // Whoever had some may have none by now.
   const of = people.has(person) ? person : 0;
-  const chosen = open.filter((n) => of === 0 || n.person?.id === of);
+  const chosen = decidedTogether(notes, picked, of);
+  const which = chosen.some((n) => picked.has(n.id)) ? 'the chosen' : 'all';
   const ids = chosen.map((n) => n.id);
   const fit = chosen.filter((n) => !isStale(n)).length;
   if (open.length === 0 && left.length === 0) return null;
@@ -60,14 +61,14 @@ export function Decisions({ notes }: { notes: readonly Note[] }) {
                 disabled={isBusy || fit === 0}
                 onClick={() => decide({ suggestions: ids, isTaken: true })}
               >
-                Take all {fit}
+                Take {which} {fit}
               </button>
               <button
                 className="button px-2 py-0.5"
                 disabled={isBusy}
                 onClick={() => decide({ suggestions: ids, isTaken: false })}
               >
-                Decline all {ids.length}
+                Decline {which} {ids.length}
               </button>
             </>
           )}

@@ -15,11 +15,13 @@ export function NoteThread(props: {
   note: Note;
   isChosen: boolean;
   mayNote: boolean;
+  /** Picks it, to be decided together with others; null: it can’t be. */
+  pick?: { is: boolean; set: (is: boolean) => void } | null;
   onChoose: () => void;
   /** Shows its passage, where choosing it doesn’t; null: it does. */
   onShow: (() => void) | null;
 }) {
-  const { note, isChosen, mayNote, onChoose, onShow } = props;
+  const { note, isChosen, mayNote, pick, onChoose, onShow } = props;
   const { manuscript, person: me, canWrite } = useRoom();
   const { decide, isBusy, left, error } = useDeciding();
   const [answer, setAnswer] = useState('');
@@ -45,6 +47,16 @@ export function NoteThread(props: {
       data-thread={note.id}
       className={`border-b border-rule/70 px-2.5 py-1.5 ${isChosen ? 'bg-leaf shadow-[inset_3px_0_0_var(--color-ochre)]' : 'hover:bg-page/50'}`}
     >
+      {pick && (
+        <label className="float-right ml-2 flex items-center gap-1 text-[12px] text-ink-2">
+          <input
+            type="checkbox"
+            aria-label={`Choose the suggestion ${brief(note.proposal ?? '', 40) || `without “${brief(note.words, 40)}”`}`}
+            checked={pick.is}
+            onChange={(e) => pick.set(e.target.checked)}
+          />
+        </label>
+      )}
       <button className="block w-full text-left" aria-expanded={isChosen} onClick={onChoose}>
         <Said person={note.person} at={note.at}>
           {isSettled && (

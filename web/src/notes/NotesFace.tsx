@@ -29,7 +29,8 @@ export function NotesFace(props: {
   onWritten: (id: number | null) => void;
 }) {
   const { notes, outline, filter, onFilter, chosen, mayNote, writing, onChoose, onShow, onWritten } = props;
-  const { person: me, manuscript } = useRoom();
+  const { person: me, manuscript, canWrite } = useRoom();
+  const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector(`[data-thread="${chosen}"]`)?.scrollIntoView({ block: 'nearest' });
@@ -50,7 +51,7 @@ export function NotesFace(props: {
           </button>
         ))}
       </div>
-      {notes && filter === 'suggested' && <Decisions notes={notes} />}
+      {notes && filter === 'suggested' && <Decisions notes={notes} picked={picked} />}
       {writing && <Writing key={`${writing.file} ${writing.from}`} note={writing} onWritten={onWritten} />}
       {bySections(shown, outline).map(({ section, notes: own }) => (
         <section key={section} aria-label={outline[section]?.title ?? 'Elsewhere'}>
@@ -66,6 +67,15 @@ export function NotesFace(props: {
                 note={n}
                 isChosen={n.id === chosen}
                 mayNote={mayNote}
+                pick={
+                  filter === 'suggested' && canWrite && n.proposal !== null && n.settledBy === null
+                    ? {
+                        is: picked.has(n.id),
+                        set: (is) =>
+                          setPicked((now) => new Set(is ? [...now, n.id] : [...now].filter((id) => id !== n.id))),
+                      }
+                    : null
+                }
                 onChoose={() => onChoose(n)}
                 onShow={onShow && (() => onShow(n))}
               />

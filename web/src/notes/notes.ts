@@ -23,6 +23,16 @@ export function isWanted(note: Note, filter: NoteFilter, me: Person): boolean {
 /** Whether a suggestion's words aren't what they were when it was made. */
 export const isStale = (note: Note) => note.isGone || note.words !== note.instead;
 
+/** The open suggestions that are decided together: those that were picked, or else all, or all of one person. */
+export function decidedTogether(notes: readonly Note[], picked: ReadonlySet<number>, person: number): Note[] {
+  const open = notes.filter((n) => n.proposal !== null && n.settledBy === null);
+  // Whoever had some may have none by now, and a picked one may be decided by another.
+  const chosen = open.filter((n) => picked.has(n.id));
+  if (chosen.length > 0) return chosen;
+  const own = open.filter((n) => n.person?.id === person);
+  return own.length > 0 ? own : open;
+}
+
 /** What the text shows of an open suggestion; null: it is a note, or settled. */
 export const suggestionOf = (note: Note) =>
   note.proposal === null || note.settledBy !== null

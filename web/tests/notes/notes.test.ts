@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Note, OutlineLine, Person } from '../../src/api/client';
-import { brief, bySections, isStale, isWanted, namePieces, suggestionOf } from '../../src/notes/notes';
+import { brief, bySections, decidedTogether, isStale, isWanted, namePieces, suggestionOf } from '../../src/notes/notes';
 
 const ilse: Person = { id: 1, name: 'Ilse Marrable', colour: 'x' };
 const anton: Person = { id: 3, name: 'Anton Quill', colour: 'x' };
@@ -85,5 +85,24 @@ describe('suggestions', () => {
     expect(suggestionOf({ ...one, settledBy: ilse })).toBeNull();
     expect(suggestionOf(note(1))).toBeNull();
     expect(isStale({ ...one, isGone: true })).toBe(true);
+  });
+});
+
+describe('suggestions that are decided together', () => {
+  const open = [
+    note(1, { proposal: 'a', instead: 'words' }),
+    note(2, { proposal: 'b', instead: 'words', person: ilse }),
+    note(3, { proposal: 'c', instead: 'words' }),
+  ];
+  const all = [...open, note(4), note(5, { proposal: 'd', settledBy: ilse, isTaken: true })];
+  const ids = (notes: Note[]) => notes.map((n) => n.id);
+  it('are all, or those of one person', () => {
+    expect(ids(decidedTogether(all, new Set(), 0))).toEqual([1, 2, 3]);
+    expect(ids(decidedTogether(all, new Set(), ilse.id))).toEqual([2]);
+    expect(ids(decidedTogether(all, new Set(), 99))).toEqual([1, 2, 3]);
+  });
+  it('are those that were chosen by hand, whoever made them, as long as they wait', () => {
+    expect(ids(decidedTogether(all, new Set([2, 3, 4, 5]), anton.id))).toEqual([2, 3]);
+    expect(ids(decidedTogether(all, new Set([4, 5]), 0))).toEqual([1, 2, 3]);
   });
 });
