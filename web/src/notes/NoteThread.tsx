@@ -47,38 +47,41 @@ export function NoteThread(props: {
       data-thread={note.id}
       className={`border-b border-rule/70 px-2.5 py-1.5 ${isChosen ? 'bg-leaf shadow-[inset_3px_0_0_var(--color-ochre)]' : 'hover:bg-page/50'}`}
     >
-      {pick && (
-        <label className="float-right ml-2 flex items-center gap-1 text-[12px] text-ink-2">
+      <div className="flex items-start gap-1.5">
+        {pick && (
           <input
             type="checkbox"
+            className="mt-1 shrink-0"
             aria-label={`Choose the suggestion ${brief(note.proposal ?? '', 40) || `without “${brief(note.words, 40)}”`}`}
             checked={pick.is}
             onChange={(e) => pick.set(e.target.checked)}
           />
-        </label>
-      )}
-      <button className="block w-full text-left" aria-expanded={isChosen} onClick={onChoose}>
-        <Said person={note.person} at={note.at}>
-          {isSettled && (
-            <span className={`chip ${note.isTaken === false ? 'bg-tint text-tint-ink' : 'bg-moss-tint text-moss-ink'}`}>
-              {note.isTaken === null ? 'settled' : note.isTaken ? 'taken' : 'declined'}
+        )}
+        <button className="block min-w-0 flex-1 text-left" aria-expanded={isChosen} onClick={onChoose}>
+          <Said person={note.person} at={note.at}>
+            {isSettled && (
+              <span
+                className={`chip ${note.isTaken === false ? 'bg-tint text-tint-ink' : 'bg-moss-tint text-moss-ink'}`}
+              >
+                {note.isTaken === null ? 'settled' : note.isTaken ? 'taken' : 'declined'}
+              </span>
+            )}
+          </Said>
+          {note.proposal === null ? (
+            <span
+              className={`block border-l-2 border-ochre pl-1.5 text-[12px] text-ink-2 ${note.isGone ? 'line-through' : 'italic'}`}
+            >
+              {brief(note.words)}
             </span>
+          ) : (
+            <Proposed note={note} isWhole={isChosen} />
           )}
-        </Said>
-        {note.proposal === null ? (
-          <span
-            className={`block border-l-2 border-ochre pl-1.5 text-[12px] text-ink-2 ${note.isGone ? 'line-through' : 'italic'}`}
-          >
-            {brief(note.words)}
-          </span>
-        ) : (
-          <Proposed note={note} isWhole={isChosen} />
-        )}
-        {note.isGone && note.isTaken !== true && (
-          <span className="block text-[12px] text-ochre-ink">▲ The passage is gone; that is what it read.</span>
-        )}
-        {!isRewriting && note.text && <Words text={note.text} people={manuscript.people} />}
-      </button>
+          {note.isGone && note.isTaken !== true && (
+            <span className="block text-[12px] text-ochre-ink">▲ The passage is gone; that is what it read.</span>
+          )}
+          {!isRewriting && note.text && <Words text={note.text} people={manuscript.people} />}
+        </button>
+      </div>
       {isRewriting && (
         <Rewriting
           text={note.text}
