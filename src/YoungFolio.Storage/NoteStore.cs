@@ -25,6 +25,16 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
         return notes;
     }
 
+    /// <summary>The notes and suggestions that a person wrote or answered, and others settled since a moment, in the order in which they were.</summary>
+    public async Task<IReadOnlyList<MarginNote>> SettledForAsync(int manuscript, int person, DateTime? since)
+    {
+        DateTime after = since ?? DateTime.MinValue;
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return await database.MarginNotes.AsNoTracking()
+            .Where(n => n.ManuscriptId == manuscript && n.SettledAt > after && n.SettledBy != person && (n.PersonId == person || n.Replies.Any(r => r.PersonId == person)))
+            .OrderBy(n => n.SettledAt).ToListAsync();
+    }
+
     /// <summary>Writes a note.</summary>
     /// <exception cref="StoreException">It says nothing, or too much, or there are too many.</exception>
     public Task<int> AddAsync(MarginNote note)

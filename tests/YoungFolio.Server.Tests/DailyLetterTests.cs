@@ -58,14 +58,14 @@ public sealed class DailyLetterTests : RunningServer
     [InlineData(1, "What waits in “A”")]
     [InlineData(3, "What waits in 3 manuscripts")]
     public void Its_subject_names_the_manuscript_or_how_many(int count, string subject) =>
-        Assert.Equal(subject, DailyLetters.Subject([.. Enumerable.Range(0, count).Select(i => new Waiting($"{(char)('A' + i)}", [], 0, 1, 0, 0))]));
+        Assert.Equal(subject, DailyLetters.Subject([.. Enumerable.Range(0, count).Select(i => new Waiting($"{(char)('A' + i)}", [], 0, 1, 0, 0, 0))]));
 
     [Fact]
     public void It_says_what_waits_in_each_and_nothing_that_does_not()
     {
-        string body = DailyLetters.Body([new Waiting("Walls", ["Ada", "Bao", "Una"], 2, 1, 0, 0), new Waiting("Stones", ["Ada"], 1, 0, 2, 1)]);
-        Assert.StartsWith("Walls\n  Ada, Bao and Una changed 2 files.\n  1 open note to you.\n\nStones\n  Ada changed 1 file.\n  2 suggestions to take or decline.\n  1 message you haven't read.\n\n", body, StringComparison.Ordinal);
+        string body = DailyLetters.Body([new Waiting("Walls", ["Ada", "Bao", "Una"], 2, 1, 0, 0, 0), new Waiting("Stones", ["Ada"], 1, 0, 2, 3, 1)]);
+        Assert.StartsWith("Walls\n  Ada, Bao and Una changed 2 files.\n  1 open note to you.\n\nStones\n  Ada changed 1 file.\n  2 suggestions to take or decline.\n  3 notes settled by others.\n  1 message you haven't read.\n\n", body, StringComparison.Ordinal);
         Assert.DoesNotContain("0 ", body, StringComparison.Ordinal);
-        Assert.False(new Waiting("Walls", [], 0, 0, 0, 0).IsAnything);
+        Assert.False(new Waiting("Walls", [], 0, 0, 0, 0, 0).IsAnything);
     }
 }

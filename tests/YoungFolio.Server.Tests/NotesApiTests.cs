@@ -70,6 +70,41 @@ public sealed class NotesApiTests : RunningServer
     }
 
     [Fact]
+    public async Task What_others_settled_is_news_for_those_who_wrote_or_answered_until_they_have_seen_it()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        using HttpClient anton = await SignInAsync("Anton Quill");
+        (int id, int main) = await MainFileAsync(ilse);
+        string path = $"/api/manuscripts/{id}/notes";
+        foreach (HttpClient one in (HttpClient[])[ilse, bao, anton])
+        {
+            await SendAsync(one, HttpMethod.Post, $"/api/manuscripts/{id}/seen", new { }, HttpStatusCode.NoContent);
+        }
+
+        LiveText text = await The<TextStore>().TextAsync(main);
+        int note = (await SendAsync(anton, HttpMethod.Post, path, new { file = main, version = text.Version, from = 0, to = 10, text = "Why?" })).GetInt32();
+        int suggestion = (await SendAsync(anton, HttpMethod.Post, path, new { file = main, version = text.Version, from = 0, to = 10, text = "", proposal = "% Otherwise" })).GetInt32();
+        await SendAsync(bao, HttpMethod.Post, $"{path}/{note}/replies", new { text = "It is right." });
+        Assert.Empty(await SettledAsync(anton));
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{note}/settled", new { isSettled = true });
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/decided", new { suggestions = (int[])[suggestion], isTaken = false });
+        Assert.Equal([(note, "Ilse Marrable", null, text.Text[..10]), (suggestion, "Ilse Marrable", false, "Otherwise")], await SettledAsync(anton));
+        // Bao answered one of them; Ilse knows what she did herself.
+        Assert.Equal([note], (await SettledAsync(bao)).Select(s => s.Note));
+        Assert.Empty(await SettledAsync(ilse));
+        JsonElement entry = (await JsonAsync(anton, "/api/manuscripts")).EnumerateArray().First(m => m.GetProperty("id").GetInt32() == id);
+        Assert.Equal(2, entry.GetProperty("news").GetProperty("settled").GetArrayLength());
+        await SendAsync(anton, HttpMethod.Post, $"/api/manuscripts/{id}/seen", new { }, HttpStatusCode.NoContent);
+        Assert.Empty(await SettledAsync(anton));
+        Assert.Single(await SettledAsync(bao));
+
+        async Task<(int Note, string? By, bool? IsTaken, string? Words)[]> SettledAsync(HttpClient client) =>
+            [.. (await JsonAsync(client, $"/api/manuscripts/{id}/news")).GetProperty("settled").EnumerateArray().Select(s => (s.GetProperty("note").GetInt32(), s.GetProperty("person").GetProperty("name").GetString(),
+                s.GetProperty("isTaken").ValueKind == JsonValueKind.Null ? (bool?)null : s.GetProperty("isTaken").GetBoolean(), s.GetProperty("words").GetString()))];
+    }
+
+    [Fact]
     public async Task Five_hundred_notes_are_followed_through_much_typing_quickly_and_point_at_their_words()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -38,8 +38,11 @@ test('a reviewer writes a note on chosen words, an author answers, and it is set
   assert.equal((await noted.textContent()).trim(), passage);
   await thread(anton, 'Which two').getByRole('button', { name: 'Settle' }).click();
   await eventually(async () => (await ilse.locator('.cm-noted:not(.cm-noted-chosen)').count()) < 2, 'settled ones aren’t marked');
-  await ilse.getByRole('button', { name: /^settled/ }).click();
+  // Whoever answered hears of it, and comes to it from there.
+  const news = ilse.getByRole('region', { name: 'News' });
+  await news.getByText(/Anton settled the note on/).getByRole('button').click();
   await thread(ilse, 'Which two').getByText('settled').waitFor();
+  await ilse.getByRole('button', { name: /^settled/ }).click();
   await thread(ilse, 'Which two').getByRole('button', { name: 'Open again' }).click();
   await anton.getByRole('button', { name: /^open/ }).click();
   await thread(anton, 'Which two').waitFor();

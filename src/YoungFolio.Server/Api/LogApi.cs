@@ -30,8 +30,15 @@ public sealed record PastText(int Revision, string Text);
 /// <param name="Until">When it ended, in UTC.</param>
 public sealed record NewsView(PersonView? Person, string? Script, int? File, string About, IReadOnlyList<string> Kinds, int Added, int Removed, DateTime From, DateTime Until);
 
+/// <summary>A note or suggestion of one's own, or that one answered, which another settled.</summary>
+/// <param name="Note">Its number.</param>
+/// <param name="Person">Who settled it.</param>
+/// <param name="IsTaken">Of a suggestion: whether it was taken; null: it is a note.</param>
+/// <param name="Words">The words that it is on, or that were suggested.</param>
+public sealed record SettledView(int Note, PersonView? Person, bool? IsTaken, string Words);
+
 /// <summary>What changed since one was last here.</summary>
-public sealed record NewsList(DateTime? SeenAt, IReadOnlyList<NewsView> Items);
+public sealed record NewsList(DateTime? SeenAt, IReadOnlyList<NewsView> Items, IReadOnlyList<SettledView> Settled);
 
 /// <summary>The log of revisions, texts as they were, and news.</summary>
 public static class LogApi
@@ -49,8 +56,8 @@ public static class LogApi
         }).Needs(Role.Reader);
         manuscript.MapGet("/revisions/{number:int}/files/{file:int}", async (int id, int number, int file, HistoryReader history) =>
             new PastText(number, await history.TextAtAsync(id, file, number))).Needs(Role.Reader);
-        manuscript.MapGet("/news", async (int id, ClaimsPrincipal user, NewsReader reader, PeopleStore people) =>
-            await ReadNewsAsync(id, user.PersonId(), reader, people)).Needs(Role.Reader);
+        manuscript.MapGet("/news", async (int id, ClaimsPrincipal user, NewsReader reader, PeopleStore people, NoteStore notes) =>
+            await ReadNewsAsync(id, user.PersonId(), reader, people, notes)).Needs(Role.Reader);
         manuscript.MapPost("/seen", async (int id, ClaimsPrincipal user, PeopleStore people) =>
         {
             await people.SeenAsync(id, user.PersonId());
@@ -58,12 +65,17 @@ public static class LogApi
         }).Needs(Role.Reader);
     }
 
-    internal static async Task<NewsList> ReadNewsAsync(int id, int person, NewsReader reader, PeopleStore people)
+    internal static async Task<NewsList> ReadNewsAsync(int id, int person, NewsReader reader, PeopleStore people, NoteStore notes)
     {
         News news = await reader.ReadAsync(id, person);
-        IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(news.Items.Select(i => i.PersonId));
+        IReadOnlyList<MarginNote> settled = await notes.SettledForAsync(id, person, news.SeenAt);
+        IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(news.Items.Select(i => i.PersonId).Concat(settled.Select(n => n.SettledBy!.Value)).Distinct());
         IReadOnlyDictionary<int, string> scripts = await people.TokenNamesAsync(id);
-        return new NewsList(news.SeenAt, [.. news.Items.Select(i => new NewsView(by.TryGetValue(i.PersonId, out Person? p) ? SessionApi.View(p) : null, Script(i.TokenId, scripts), i.FileId, i.Path, i.Kinds, i.Added, i.Removed, i.From, i.Until))]);
+        return new NewsList(
+            news.SeenAt, [.. news.Items.Select(i => new NewsView(Person(i.PersonId), Script(i.TokenId, scripts), i.FileId, i.Path, i.Kinds, i.Added, i.Removed, i.From, i.Until))],
+            [.. settled.Select(n => new SettledView(n.Id, Person(n.SettledBy!.Value), n.IsTaken, n.Proposal is { Length: > 0 } words ? words : n.Words))]);
+
+        PersonView? Person(int number) => by.TryGetValue(number, out Person? found) ? SessionApi.View(found) : null;
     }
 
     private static string? Script(int? token, IReadOnlyDictionary<int, string> names) => token is { } id ? names.GetValueOrDefault(id, "a script") : null;

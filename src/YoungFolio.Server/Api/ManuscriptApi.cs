@@ -88,7 +88,7 @@ public static class ManuscriptApi
                 Membership own = m.Members.First(x => x.PersonId == user.PersonId());
                 IReadOnlyList<MarginNote> open = await notes.ListAsync(m.Id, isOpen: true);
                 shelf.Add(new ShelfEntry(m.Id, m.Title, m.Description, m.Revision, own.Role, People(m),
-                    [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people),
+                    [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people, notes),
                     glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate,
                     NotesApi.ToMe(open, m.Members, user.PersonId()).Count(), NotesApi.ToDecide(open, own).Count(),
                     await talk.UnreadAsync(m.Id, user.PersonId())));

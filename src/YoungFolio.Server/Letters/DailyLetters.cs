@@ -11,11 +11,12 @@ namespace YoungFolio.Server.Letters;
 /// <param name="Files">In how many files.</param>
 /// <param name="Notes">How many open notes name the person.</param>
 /// <param name="Suggestions">How many suggestions of others wait, where the person decides.</param>
+/// <param name="Settled">How many notes and suggestions that the person wrote or answered were settled by others since.</param>
 /// <param name="Messages">How many messages of the talk aren't read.</param>
-public sealed record Waiting(string Title, IReadOnlyList<string> Writers, int Files, int Notes, int Suggestions, int Messages)
+public sealed record Waiting(string Title, IReadOnlyList<string> Writers, int Files, int Notes, int Suggestions, int Settled, int Messages)
 {
     /// <summary>Whether anything does.</summary>
-    public bool IsAnything => Writers.Count + Notes + Suggestions + Messages > 0;
+    public bool IsAnything => Writers.Count + Notes + Suggestions + Settled + Messages > 0;
 }
 
 /// <summary>Letters with what waits, once a day at most, for those who want them; nobody gets one when nothing came since the last.</summary>
@@ -71,6 +72,11 @@ public sealed class DailyLetters(LetterStore letters, ManuscriptStore store, New
                 Line($"{Many(one.Suggestions, "suggestion")} to take or decline.");
             }
 
+            if (one.Settled > 0)
+            {
+                Line($"{Many(one.Settled, "note")} settled by others.");
+            }
+
             if (one.Messages > 0)
             {
                 Line($"{Many(one.Messages, "message")} you haven't read.");
@@ -99,10 +105,11 @@ public sealed class DailyLetters(LetterStore letters, ManuscriptStore store, New
             IReadOnlyList<MarginNote> open = await notes.ListAsync(m.Id, isOpen: true);
             List<MarginNote> toMe = [.. NotesApi.ToMe(open, m.Members, person)];
             List<MarginNote> suggested = [.. NotesApi.ToDecide(open, own)];
+            IReadOnlyList<MarginNote> settled = await notes.SettledForAsync(m.Id, person, own.SeenAt);
             int unread = await talk.UnreadAsync(m.Id, person);
             var waiting = new Waiting(
                 m.Title, [.. items.Select(i => i.PersonId).Distinct().Select(p => by.TryGetValue(p, out Person? found) ? found.Name : "someone who left")],
-                items.Select(i => i.FileId ?? 0).Distinct().Count(), toMe.Count, suggested.Count, unread);
+                items.Select(i => i.FileId ?? 0).Distinct().Count(), toMe.Count, suggested.Count, settled.Count, unread);
             if (!waiting.IsAnything)
             {
                 continue;
@@ -110,7 +117,7 @@ public sealed class DailyLetters(LetterStore letters, ManuscriptStore store, New
 
             all.Add(waiting);
             DateTime said = unread > 0 ? (await talk.ListAsync(m.Id))[^1].At : DateTime.MinValue;
-            isNew |= said > last || items.Any(i => i.Until > last) || toMe.Concat(suggested).Any(n => n.At > last || n.Replies.Exists(r => r.At > last));
+            isNew |= said > last || settled.Any(n => n.SettledAt > last) || items.Any(i => i.Until > last) || toMe.Concat(suggested).Any(n => n.At > last || n.Replies.Exists(r => r.At > last));
         }
 
         return (all, isNew);

@@ -4745,6 +4745,7 @@ export interface components {
             /** Format: date-time */
             seenAt: null | string;
             items: components["schemas"]["NewsView"][];
+            settled: components["schemas"]["SettledView"][];
         };
         NewsView: {
             person: null | components["schemas"]["PersonView"];
@@ -5167,6 +5168,13 @@ export interface components {
         SettingWish: {
             id: null | string;
             value: null | string;
+        };
+        SettledView: {
+            /** Format: int32 */
+            note: number;
+            person: null | components["schemas"]["PersonView"];
+            isTaken: null | boolean;
+            words: string;
         };
         SetUpFile: {
             path: string;

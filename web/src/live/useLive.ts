@@ -108,7 +108,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
       }),
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
       live.on('aids', () => stale(keys.writing(manuscript))),
-      live.on('notes', () => stale(keys.notes(manuscript))),
+      live.on('notes', () => stale(keys.notes(manuscript), keys.news(manuscript))),
       live.on('talk', () => stale(keys.talk(manuscript))),
       live.on('pins', () => stale(keys.chronicle(manuscript))),
       live.on('files', () =>

@@ -53,7 +53,9 @@ export function Book(props: {
         {entry.isTemplate && <span className="chip bg-tint text-tint-ink">template</span>}
         {entry.mark && <span className="chip bg-plum-tint text-plum">{entry.mark}</span>}
         {entry.deadline && <Due deadline={entry.deadline} />}
-        {entry.news.items.length > 0 && <span className="chip bg-ochre-tint text-ochre-ink">news</span>}
+        {entry.news.items.length + entry.news.settled.length > 0 && (
+          <span className="chip bg-ochre-tint text-ochre-ink">news</span>
+        )}
         {entry.toFix ? <span className="chip bg-rubric-tint text-rubric-ink">{entry.toFix} to fix</span> : null}
         <MoreMenu of={entry.title} className="ml-auto">
           <MenuDownload href={`${path}/zip`}>Download as .zip</MenuDownload>

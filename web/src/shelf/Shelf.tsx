@@ -310,7 +310,7 @@ export default function Shelf(props: { session: Session; person: Person; onChang
 function describe(shelf: ShelfEntry[]): string {
   const all =
     shelf.length === 0 ? 'No manuscripts yet' : shelf.length === 1 ? 'One manuscript' : `${shelf.length} manuscripts`;
-  const fresh = shelf.filter((e) => e.news.items.length > 0).length;
+  const fresh = shelf.filter((e) => e.news.items.length > 0 || e.news.settled.length > 0).length;
   return fresh === 0 ? all : `${all}, ${fresh === 1 ? 'one' : fresh} with news since you were last here`;
 }
 
@@ -325,6 +325,14 @@ const waitingIn = (shelf: readonly ShelfEntry[]) => [
       id: e.id,
       to: 'notes=me',
       what: `${plural(e.notesToMe, 'open note')} to you`,
+      where: `in ${e.title}`,
+    })),
+  ...shelf
+    .filter((e) => e.news.settled.length > 0)
+    .map((e) => ({
+      id: e.id,
+      to: 'notes=settled',
+      what: `${plural(e.news.settled.length, 'note')} settled by others`,
       where: `in ${e.title}`,
     })),
   ...shelf

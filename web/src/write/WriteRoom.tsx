@@ -336,7 +336,13 @@ export default function WriteRoom() {
   return (
     <>
       <Trouble />
-      <NewsOfOthers onOpen={(of) => openAt(of, 1)} />
+      <NewsOfOthers
+        onOpen={(of) => openAt(of, 1)}
+        onNote={(id) => {
+          const note = noted.notes?.find((n) => n.id === id);
+          if (note) noted.choose(note);
+        }}
+      />
       <Leaves
         shown={leaf}
         onShow={setLeaf}
@@ -555,15 +561,16 @@ function Unsaved() {
 }
 
 /** What others did while one was away, until it was seen. */
-function NewsOfOthers({ onOpen }: { onOpen: (path: string) => void }) {
+function NewsOfOthers({ onOpen, onNote }: { onOpen: (path: string) => void; onNote: (note: number) => void }) {
   const { manuscript } = useRoom();
   const client = useQueryClient();
   const { data: news } = useQuery(newsQuery(manuscript.id));
   const seen = useMutation({
     mutationFn: () => post(`/api/manuscripts/${manuscript.id}/seen`, {}),
-    onMutate: () => client.setQueryData(newsQuery(manuscript.id).queryKey, (known) => known && { ...known, items: [] }),
+    onMutate: () =>
+      client.setQueryData(newsQuery(manuscript.id).queryKey, (known) => known && { ...known, items: [], settled: [] }),
     onError: () => client.invalidateQueries({ queryKey: keys.news(manuscript.id) }),
   });
-  if (!news || news.items.length === 0) return null;
-  return <NewsStrip news={news} onOpen={onOpen} onSeen={() => seen.mutate()} />;
+  if (!news || news.items.length + news.settled.length === 0) return null;
+  return <NewsStrip news={news} onOpen={onOpen} onNote={onNote} onSeen={() => seen.mutate()} />;
 }

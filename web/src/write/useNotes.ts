@@ -24,7 +24,7 @@ export function useNotes(onGo: (note: Note | null) => void) {
   const wanted = Number(search.get('note')) || 0;
   const named = wanted ? notes?.find((n) => n.id === wanted) : undefined;
   const asked = search.get('notes');
-  const wantedFilter = asked === 'me' || asked === 'suggested' ? asked : null;
+  const wantedFilter = asked === 'me' || asked === 'suggested' || asked === 'settled' ? asked : null;
   const arrive = useEffectEvent(() => {
     const rest = new URLSearchParams(search);
     rest.delete('note');

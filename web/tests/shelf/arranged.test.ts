@@ -11,7 +11,7 @@ const entry = (title: string, pages: number, until: string | null, people: strin
     deadline: pages === 20 ? '2027-01-02' : null,
     pages,
     people: people.map((name, id) => ({ id, name })),
-    news: { items: until ? [{ until }] : [] },
+    news: { items: until ? [{ until }] : [], settled: [] },
   }) as unknown as ShelfEntry;
 const shelf = [
   entry('Moss', 10, '2026-01-02', ['Ilse Marrable']),
