@@ -72,6 +72,7 @@ public static class FolioServer
         builder.Services.AddSingleton<PassageFollowing>();
         builder.Services.AddSingleton<NoteFollowing>();
         builder.Services.AddSingleton<Suggesting>();
+        builder.Services.AddSingleton<TypedNoting>();
         builder.Services.AddSingleton<ReviewOut>();
         builder.Services.AddHostedService(s => s.GetRequiredService<ProofService>());
         builder.Services.AddHostedService<Broadcaster>();
@@ -187,6 +188,7 @@ public static class FolioServer
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Texts);
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().History);
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Suggestions);
+        services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().TypedNotes);
         services.AddSingleton<PeopleStore>();
         services.AddSingleton<NewsReader>();
         services.AddSingleton<WritingStore>();

@@ -105,6 +105,59 @@ public sealed class NotesApiTests : RunningServer
     }
 
     [Fact]
+    public async Task A_note_of_the_text_goes_into_the_margin_and_back_with_what_was_answered()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        using HttpClient bao = await SignInAsync("Bao Tremlett");
+        (int id, int main) = await MainFileAsync(ilse);
+        string path = $"/api/manuscripts/{id}/notes";
+        FileEntity file = (await The<FileStore>().FilesAsync(id)).First(f => f.Path == "chapters/close.tex");
+        string before = (await The<TextStore>().TextAsync(file.Id)).Text;
+        int place = before.IndexOf(", when eight quadrats", StringComparison.Ordinal);
+        await TypeAsync(id, file.Id, place, place, "\\askilse{Nine, or 10\\,\\% more?}");
+        LiveText text = await The<TextStore>().TextAsync(main);
+        int preamble = text.Text.IndexOf("\\begin{document}", StringComparison.Ordinal);
+        await TypeAsync(id, main, preamble, preamble, "\\newcommand{\\askilse}[1]{\\textcolor{red}{[IM: #1]}}\n");
+
+        JsonElement typed = Assert.Single((await JsonAsync(bao, $"{path}/typed")).EnumerateArray());
+        Assert.Equal(("chapters/close.tex", "askilse", 2), (typed.GetProperty("path").GetString(), typed.GetProperty("command").GetString(), typed.GetProperty("line").GetInt32()));
+        var wish = new { path = "chapters/close.tex", command = "askilse", from = typed.GetProperty("from").GetInt32(), text = typed.GetProperty("text").GetString() };
+        // Someone types before it in the meantime.
+        await TypeAsync(id, file.Id, 0, 0, "% first\n");
+        int note = (await SendAsync(bao, HttpMethod.Post, $"{path}/typed", wish)).GetInt32();
+        Assert.Equal("% first\n" + before, (await The<TextStore>().TextAsync(file.Id)).Text);
+        JsonElement made = Of(await JsonAsync(ilse, path), note);
+        Assert.Equal(("Lichen dates a wall in the Marrow Valley to within nine years", @"Nine, or 10\,% more?"), (made.GetProperty("words").GetString(), made.GetProperty("text").GetString()));
+        // It was taken already.
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/typed", wish, HttpStatusCode.Conflict);
+
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{note}/replies", new { text = "Nine & no more." });
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{note}/typed", new { }, HttpStatusCode.NoContent);
+        string after = (await The<TextStore>().TextAsync(file.Id)).Text;
+        Assert.Contains(@"nine years\askilse{Bao Tremlett: Nine, or 10\textbackslash{},\% more? – Ilse Marrable: Nine \& no more.}, when eight", after, StringComparison.Ordinal);
+        Assert.Equal("Ilse Marrable", Of(await JsonAsync(ilse, path), note).GetProperty("settledBy").GetProperty("name").GetString());
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{note}/typed", new { }, HttpStatusCode.Conflict);
+    }
+
+    [Fact]
+    public async Task Where_no_command_for_notes_is_at_hand_the_package_is_loaded_with_the_note_and_one_whose_words_are_gone_stays()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, int main) = await MainFileAsync(ilse);
+        string path = $"/api/manuscripts/{id}/notes";
+        LiveText text = await The<TextStore>().TextAsync(main);
+        int from = text.Text.IndexOf("\\maketitle", StringComparison.Ordinal);
+        int note = (await SendAsync(ilse, HttpMethod.Post, path, new { file = main, version = text.Version, from, to = from + 10, text = "Here?" })).GetInt32();
+        int gone = (await SendAsync(ilse, HttpMethod.Post, path, new { file = main, version = text.Version, from = 2, to = 9, text = "Why?" })).GetInt32();
+        await TypeAsync(id, main, 0, 12, "");
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{gone}/typed", new { }, HttpStatusCode.Conflict);
+        await SendAsync(ilse, HttpMethod.Post, $"{path}/{note}/typed", new { }, HttpStatusCode.NoContent);
+        string after = (await The<TextStore>().TextAsync(main)).Text;
+        Assert.Contains("\\usepackage{todonotes}", after, StringComparison.Ordinal);
+        Assert.Contains("\\maketitle\\todo{Ilse Marrable: Here?}", after, StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Five_hundred_notes_are_followed_through_much_typing_quickly_and_point_at_their_words()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

@@ -1,7 +1,7 @@
 // A review: notes in the margin from the first to settled, by two people at once.
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, cursorIn, eventually, signIn, writeAs } from './browser.mjs';
+import { application, cursorIn, eventually, has, signIn, text, writeAs } from './browser.mjs';
 
 const running = application();
 
@@ -127,4 +127,31 @@ test('a supervisor chooses words on the page: a note on them, or other words for
   await bar.waitFor({ state: 'detached' });
   assert.deepEqual(anton.problems, []);
   await anton.context().close();
+});
+
+test('a note that is typed in the text is listed with the others, goes into the margin, and back into the text', async () => {
+  const bao = await writeAs(running, 'Bao Tremlett', 'chapters/close.tex');
+  const ilse = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
+  await cursorIn(bao, 'What the stones allow', 'End');
+  await bao.keyboard.press('Enter');
+  await bao.keyboard.type('\\todo{Say which walls');
+  await bao.getByRole('tab', { name: /^Notes/ }).click();
+  await bao.getByRole('button', { name: /^open/ }).click();
+  const typed = bao.getByRole('button', { name: /\\todo.*Say which walls/ });
+  await typed.waitFor();
+  await typed.click();
+  await bao.getByRole('button', { name: 'Into the margin' }).click();
+  await thread(bao, 'Say which walls').waitFor();
+  await eventually(async () => !(await text(ilse)).includes('\\todo'), 'out of the text');
+  await ilse.getByRole('tab', { name: /^Notes/ }).click();
+  await ilse.getByRole('button', { name: /^open/ }).click();
+  await thread(ilse, 'Say which walls').locator('button').first().click();
+  await thread(ilse, 'Say which walls').getByRole('button', { name: /More/ }).click();
+  await ilse.getByRole('menuitem', { name: 'Into the text' }).click();
+  await has(bao, '\\todo{Bao Tremlett: Say which walls}');
+  await bao.getByRole('button', { name: /\\todo.*Bao Tremlett: Say which walls/ }).waitFor();
+  for (const page of [bao, ilse]) {
+    assert.deepEqual(page.problems, []);
+    await page.context().close();
+  }
 });

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using YoungFolio.Chronicle;
 using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
+using YoungFolio.Manuscript.Searching;
 using YoungFolio.Server.History;
 using YoungFolio.Server.Security;
 using YoungFolio.Storage;
@@ -43,6 +44,9 @@ public sealed record NoteWish(int File, int Version, int From, int To, string? T
 /// <param name="Answer">What is answered to each.</param>
 /// <param name="Anyway">Whether those are taken, too, whose words were changed since.</param>
 public sealed record DecisionWish(IReadOnlyList<int>? Suggestions, bool IsTaken, string? Answer, bool Anyway = false);
+
+/// <summary>A note of the text that is to go into the margin, as it was listed.</summary>
+public sealed record TypedNoteWish(string? Path, string? Command, int From, string? Text);
 
 /// <summary>Words of a note or an answer.</summary>
 public sealed record NoteWords(string? Text);
@@ -120,6 +124,14 @@ public static class NotesApi
             return note;
         }).Needs(Role.Reviewer);
         group.MapPost("/{note:int}/settled", (int id, int note, NoteSettled settled, ClaimsPrincipal user, NoteStore notes) => notes.SettleAsync(id, user.PersonId(), note, settled.IsSettled)).Needs(Role.Reviewer);
+        group.MapGet("/typed", async (int id, TypedNoting typed) => await typed.ListAsync(id)).Needs(Role.Reader);
+        group.MapPost("/typed", async (int id, TypedNoteWish wish, ClaimsPrincipal user, TypedNoting typed) =>
+            await typed.TakeAsync(id, user.Actor(), wish.Path ?? "", new TypedNote(wish.Command ?? "", wish.From, wish.From, wish.Text ?? ""))).Needs(Role.Author);
+        group.MapPost("/{note:int}/typed", async (int id, int note, ClaimsPrincipal user, TypedNoting typed) =>
+        {
+            await typed.WriteAsync(id, user.Actor(), note);
+            return Results.NoContent();
+        }).Needs(Role.Author);
         group.MapPost("/decided", async (int id, DecisionWish wish, ClaimsPrincipal user, Suggesting suggesting) =>
         {
             if (wish.Suggestions is not { Count: > 0 and <= NoteStore.MostNotes } ids)

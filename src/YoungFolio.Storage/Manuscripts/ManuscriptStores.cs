@@ -17,6 +17,7 @@ public sealed class ManuscriptStores
         Manuscripts = new ManuscriptStore(databases, scribe, roles, log, Files, _contents, new ManuscriptEraser(databases, scribe, _contents));
         History = new HistoryReader(databases);
         Suggestions = new SuggestionStore(Texts, log);
+        TypedNotes = new TypedNoteStore(Texts, log);
     }
 
     /// <summary>Manuscripts.</summary>
@@ -33,6 +34,9 @@ public sealed class ManuscriptStores
 
     /// <summary>Suggestions that are taken and declined.</summary>
     public SuggestionStore Suggestions { get; }
+
+    /// <summary>Notes that go from the text into the margin, and back.</summary>
+    public TypedNoteStore TypedNotes { get; }
 
     /// <summary>Erases what was being brought in when the server ended; before anyone comes.</summary>
     public Task TidyAsync() => _contents.EraseUnfinishedAsync();

@@ -28,6 +28,7 @@ export type ChangedSources = Schema['ChangedSources'];
 export type UndoStep = Schema['UndoStep'];
 export type Role = Schema['Role'];
 export type News = Schema['NewsList'];
+export type TypedNote = Schema['TypedNoteView'];
 export type Settled = Schema['SettledView'];
 export type NewsItem = Schema['NewsView'];
 export type People = Schema['PeopleView'];

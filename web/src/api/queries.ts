@@ -35,6 +35,7 @@ import {
   type SourcesState,
   type Template,
   type Token,
+  type TypedNote,
   type WordTrace,
   type WritingState,
 } from './client';
@@ -326,6 +327,13 @@ export const notesQuery = (id: number) =>
   queryOptions({
     queryKey: keys.notes(id),
     queryFn: async ({ signal }) => (await getKeptList<Note>(`${at(id)}/notes`, signal)).list,
+  });
+
+/** The notes that are typed in the texts. */
+export const typedNotesQuery = (id: number) =>
+  queryOptions({
+    queryKey: [...keys.notes(id), 'typed'],
+    queryFn: ({ signal }) => get<TypedNote[]>(`${at(id)}/notes/typed`, signal),
   });
 
 /** The talk, the newest messages first; earlier ones come page by page. */

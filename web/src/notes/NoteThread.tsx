@@ -149,12 +149,15 @@ export function NoteThread(props: {
                 {isSettled ? 'Open again' : 'Settle'}
               </button>
             )}
-            {(isMine || isOwner) && (
+            {(isMine || isOwner || (canWrite && note.proposal === null && !isSettled)) && (
               <MoreMenu of={note.proposal === null ? 'this note' : 'this suggestion'} className="ml-auto">
                 {isMine && (
                   <MenuItem onSelect={() => setIsRewriting(true)}>
                     {note.proposal === null ? 'Change its words …' : 'Say why …'}
                   </MenuItem>
+                )}
+                {canWrite && note.proposal === null && !isSettled && !note.isGone && (
+                  <MenuItem onSelect={() => acting.mutate(() => post(`${path}/typed`, {}))}>Into the text</MenuItem>
                 )}
                 {(isOwner || (note.replies.length === 0 && note.isTaken === null)) && (
                   <MenuItem isGrave onSelect={() => acting.mutate(() => call('DELETE', path))}>

@@ -1,10 +1,12 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { post, type Note, type OutlineLine } from '../api/client';
+import { post, type Note, type OutlineLine, type TypedNote } from '../api/client';
+import { typedNotesQuery } from '../api/queries';
 import { useRoom } from '../rooms/roomContext';
 import { bySections, brief, filters, isWanted, type NoteFilter } from './notes';
 import { Decisions } from './Decisions';
 import { NoteThread } from './NoteThread';
+import { TypedThread } from './TypedThread';
 
 /** A note that is being written, on a passage of a version of a text. */
 export interface NewNote {
@@ -26,15 +28,17 @@ export function NotesFace(props: {
   writing: NewNote | null;
   onChoose: (note: Note) => void;
   onShow: ((note: Note) => void) | null;
+  onGoTyped: (note: TypedNote) => void;
   onWritten: (id: number | null) => void;
 }) {
-  const { notes, outline, filter, onFilter, chosen, mayNote, writing, onChoose, onShow, onWritten } = props;
+  const { notes, outline, filter, onFilter, chosen, mayNote, writing, onChoose, onShow, onGoTyped, onWritten } = props;
   const { person: me, manuscript, canWrite } = useRoom();
   const [picked, setPicked] = useState<ReadonlySet<number>>(new Set());
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => {
     list.current?.querySelector(`[data-thread="${chosen}"]`)?.scrollIntoView({ block: 'nearest' });
   }, [chosen, notes]);
+  const { data: typed = [] } = useQuery(typedNotesQuery(manuscript.id));
   // One that was gone to is shown whatever the filter says.
   const shown = notes?.filter((n) => isWanted(n, filter, me) || n.id === chosen) ?? [];
   return (
@@ -53,38 +57,44 @@ export function NotesFace(props: {
       </div>
       {notes && filter === 'suggested' && <Decisions notes={notes} picked={picked} />}
       {writing && <Writing key={`${writing.file} ${writing.from}`} note={writing} onWritten={onWritten} />}
-      {bySections(shown, outline).map(({ section, notes: own }) => (
-        <section key={section} aria-label={outline[section]?.title ?? 'Elsewhere'}>
-          <h2 className="px-2.5 pt-2 pb-0.5 font-serif text-[13.5px] text-rubric-ink">
-            {section < 0
-              ? 'Before the first heading'
-              : `${outline[section]?.number ?? ''} ${outline[section]?.title ?? ''}`}
-          </h2>
-          <ol>
-            {own.map((n) => (
-              <NoteThread
-                key={n.id}
-                note={n}
-                isChosen={n.id === chosen}
-                mayNote={mayNote}
-                pick={
-                  filter === 'suggested' && canWrite && n.proposal !== null && n.settledBy === null
-                    ? {
-                        is: picked.has(n.id),
-                        set: (is) =>
-                          setPicked((now) => new Set(is ? [...now, n.id] : [...now].filter((id) => id !== n.id))),
-                      }
-                    : null
-                }
-                onChoose={() => onChoose(n)}
-                onShow={onShow && (() => onShow(n))}
-              />
-            ))}
-          </ol>
-        </section>
-      ))}
+      {bySections<Note | TypedNote>(filter === 'open' ? [...shown, ...typed] : shown, outline).map(
+        ({ section, notes: own }) => (
+          <section key={section} aria-label={outline[section]?.title ?? 'Elsewhere'}>
+            <h2 className="px-2.5 pt-2 pb-0.5 font-serif text-[13.5px] text-rubric-ink">
+              {section < 0
+                ? 'Before the first heading'
+                : `${outline[section]?.number ?? ''} ${outline[section]?.title ?? ''}`}
+            </h2>
+            <ol>
+              {own.map((n) =>
+                'command' in n ? (
+                  <TypedThread key={`${n.path} ${n.from}`} note={n} onGo={() => onGoTyped(n)} onTaken={onWritten} />
+                ) : (
+                  <NoteThread
+                    key={n.id}
+                    note={n}
+                    isChosen={n.id === chosen}
+                    mayNote={mayNote}
+                    pick={
+                      filter === 'suggested' && canWrite && n.proposal !== null && n.settledBy === null
+                        ? {
+                            is: picked.has(n.id),
+                            set: (is) =>
+                              setPicked((now) => new Set(is ? [...now, n.id] : [...now].filter((id) => id !== n.id))),
+                          }
+                        : null
+                    }
+                    onChoose={() => onChoose(n)}
+                    onShow={onShow && (() => onShow(n))}
+                  />
+                ),
+              )}
+            </ol>
+          </section>
+        ),
+      )}
       {notes && notes.length > 0 && <Out manuscript={manuscript.id} isOpen={filter !== 'settled'} />}
-      {notes && shown.length === 0 && !writing && (
+      {notes && shown.length === 0 && !writing && (filter !== 'open' || typed.length === 0) && (
         <p className="px-3 py-2 text-[12.5px] text-ink-2">
           {filter === 'suggested'
             ? 'Nothing is suggested. Choose words in the text, and write what should stand there.'

@@ -45,17 +45,21 @@ export const suggestionOf = (note: Note) =>
       };
 
 /** Notes under the heading that they stand under. */
-export interface NotedSection {
+export interface NotedSection<T> {
   /** The heading's place in the structure; −1: before the first one, or nowhere any more. */
   section: number;
-  notes: Note[];
+  notes: T[];
 }
 
+/** What stands at a place of a text. */
+type Placed = Pick<Note, 'path' | 'line' | 'from'>;
+
 /** Notes in the order of the manuscript, under its headings. */
-export function bySections(notes: readonly Note[], outline: readonly OutlineLine[]): NotedSection[] {
+export function bySections<T extends Placed>(notes: readonly T[], outline: readonly OutlineLine[]): NotedSection<T>[] {
   const placed = notes.map((note) => ({ note, section: note.path ? sectionAt(outline, note.path, note.line) : -1 }));
-  placed.sort((a, b) => a.section - b.section || a.note.from - b.note.from || a.note.id - b.note.id);
-  const sections: NotedSection[] = [];
+  // Those of one place stay in the order in which they were written.
+  placed.sort((a, b) => a.section - b.section || a.note.from - b.note.from);
+  const sections: NotedSection<T>[] = [];
   for (const { note, section } of placed) {
     const last = sections.at(-1);
     if (last?.section === section) last.notes.push(note);

@@ -9,6 +9,7 @@ import {
   type FoundPlace,
   type ManuscriptFile,
   type Note,
+  type TypedNote,
   type OutlineLine,
   type ProofState,
 } from '../api/client';
@@ -167,6 +168,9 @@ export default function WriteRoom() {
   const chooseNote = useStable(noted.choose);
   const written = useStable(noted.written);
   const show = useStable(showNoted);
+  const goTyped = useStable((note: TypedNote) =>
+    openThen(note.path, () => source.current?.showStretch(note.from, note.to - note.from, note.version)),
+  );
   const notesFace = useMemo(
     () => (
       <NotesFace
@@ -179,6 +183,7 @@ export default function WriteRoom() {
         writing={noted.writing}
         onChoose={chooseNote}
         onShow={isNarrow ? show : null}
+        onGoTyped={goTyped}
         onWritten={written}
       />
     ),
@@ -194,6 +199,7 @@ export default function WriteRoom() {
       chooseNote,
       written,
       show,
+      goTyped,
     ],
   );
   const writeNote = useStable(() => {
