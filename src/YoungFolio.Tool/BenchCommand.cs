@@ -37,9 +37,9 @@ internal static class BenchCommand
         // One attack alone: attack:uploads.
         string attack = only.StartsWith("attack:", StringComparison.Ordinal) ? only["attack:".Length..] : "";
         only = attack.Length > 0 ? "attack" : only;
-        if (only is not ("" or "compile" or "writing" or "attack") || args.Length % 2 == 1)
+        if (only is not ("" or "compile" or "writing" or "chronicle" or "attack") || args.Length % 2 == 1)
         {
-            Console.Error.WriteLine("bench [--json FILE] [--only compile|writing|attack[:WORDS]]");
+            Console.Error.WriteLine("bench [--json FILE] [--only compile|writing|chronicle|attack[:WORDS]]");
             return 2;
         }
 
@@ -57,6 +57,15 @@ internal static class BenchCommand
         if (only is "" or "writing")
         {
             await MeasureWritingAsync(rows);
+        }
+
+        if (only is "" or "chronicle")
+        {
+            foreach ((string what, double milliseconds, double goal) in await ChronicleBench.RunAsync())
+            {
+                Console.WriteLine(string.Create(CultureInfo.InvariantCulture, $"{what}: {milliseconds:0} ms{(goal > 0 ? $" (goal {goal:0})" : "")}."));
+                rows.Add(new() { [what] = Math.Round(milliseconds, 1) });
+            }
         }
 
         if (json is not null)

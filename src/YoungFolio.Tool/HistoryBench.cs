@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using Microsoft.EntityFrameworkCore;
 using YoungFolio.Cowriting;
 using YoungFolio.Storage;
 
@@ -13,7 +12,7 @@ internal static class HistoryBench
     {
         string folder = Directory.CreateTempSubdirectory("folio").FullName;
         var result = new List<(int, double)>();
-        var databases = new Databases(folder);
+        var databases = new FolderDatabases(folder);
         await using (FolioDatabase database = databases.CreateDbContext())
         {
             await database.PrepareAsync();
@@ -63,15 +62,5 @@ internal static class HistoryBench
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         Directory.Delete(folder, true);
         return result;
-    }
-
-    private sealed class Databases(string folder) : IDbContextFactory<FolioDatabase>
-    {
-        public FolioDatabase CreateDbContext()
-        {
-            var options = new DbContextOptionsBuilder<FolioDatabase>();
-            FolioDatabase.Configure(options, folder);
-            return new FolioDatabase(options.Options);
-        }
     }
 }

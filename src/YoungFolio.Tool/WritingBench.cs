@@ -7,6 +7,7 @@ using System.Text;
 using System.Text.Json;
 using Microsoft.AspNetCore.SignalR.Client;
 using YoungFolio.Cowriting;
+using YoungFolio.Tool.Attack;
 
 namespace YoungFolio.Tool;
 
@@ -25,32 +26,15 @@ internal static class WritingBench
 {
     private static readonly TimeSpan s_keystroke = TimeSpan.FromMilliseconds(200);
 
-    // As in the browser (web/src/live/partSync.ts).
+    // Browsers don't wait (docs/performance.md); so many writers in one process would.
     private static readonly TimeSpan s_sendAfter = TimeSpan.FromMilliseconds(30);
 
     /// <summary>Runs it; the server is a process of its own with fresh data.</summary>
     public static async Task<WritingResult> RunAsync(int count, TimeSpan time)
     {
-        string data = Directory.CreateTempSubdirectory("folio").FullName;
-        string dll = Path.GetFullPath(Path.Combine(AppContext.BaseDirectory, "..", "..", "..", "..", "YoungFolio.Server", "bin", "Release", "net10.0", "YoungFolio.Server.dll"));
-        using Process server = Process.Start(new ProcessStartInfo("dotnet", [dll, "--demo", "--port", "0", "--data", data]) { RedirectStandardOutput = true })!;
-        try
-        {
-            string address = "";
-            while (address.Length == 0)
-            {
-                string line = await server.StandardOutput.ReadLineAsync() ?? throw new InvalidOperationException("The server didn't start.");
-                address = line.StartsWith("Young Folio is at ", StringComparison.Ordinal) ? line["Young Folio is at ".Length..] : "";
-            }
-
-            return await WriteAsync(new Uri(address), server, count, time);
-        }
-        finally
-        {
-            server.Kill();
-            await server.WaitForExitAsync();
-            Directory.Delete(data, true);
-        }
+        await using var server = new ServerProcess();
+        await server.StartAsync();
+        return await WriteAsync(server.Address, server.Running!, count, time);
     }
 
     private static async Task<WritingResult> WriteAsync(Uri address, Process server, int count, TimeSpan time)

@@ -112,8 +112,8 @@ public sealed class ServerProcess : IAsyncDisposable
     private static string Program() => Environment.GetEnvironmentVariable("FOLIO_SERVER")
         ?? new[] { Path.Combine(AppContext.BaseDirectory, "YoungFolio.Server.dll"), Path.Combine(Root(), "src", "YoungFolio.Server", "bin", "Release", "net10.0", "YoungFolio.Server.dll") }.First(File.Exists);
 
-    // The folder of the project, above the one that we run from.
-    private static string Root()
+    /// <summary>The folder of the project, above the one that we run from.</summary>
+    public static string Root()
     {
         DirectoryInfo? folder = new(AppContext.BaseDirectory);
         while (folder is not null && !File.Exists(Path.Combine(folder.FullName, "YoungFolio.slnx")))
