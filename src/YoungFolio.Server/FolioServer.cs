@@ -12,6 +12,7 @@ using Microsoft.Extensions.FileProviders;
 using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Api;
+using YoungFolio.Server.Archives;
 using YoungFolio.Server.History;
 using YoungFolio.Server.Live;
 using YoungFolio.Server.Proofs;
@@ -197,6 +198,7 @@ public static class FolioServer
         services.AddSingleton<TalkStore>();
         services.AddSingleton<LetterStore>();
         services.AddSingleton<SetUpStore>();
+        services.AddSingleton<HistoryArrival>();
     }
 
     private static void AddAccounts(IServiceCollection services, ServerOptions options)

@@ -4,7 +4,9 @@ using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using Microsoft.Extensions.DependencyInjection;
+using YoungFolio.Chronicle;
 using YoungFolio.Cowriting;
+using YoungFolio.Server.Archives;
 using YoungFolio.Server.History;
 using YoungFolio.Storage;
 
@@ -234,6 +236,91 @@ public sealed class ChronicleApiTests : RunningServer
         }
 
         static string Text(byte[] bytes) => Encoding.UTF8.GetString(bytes);
+    }
+
+    [Fact]
+    public async Task A_folder_with_a_history_of_git_becomes_a_manuscript_with_every_state_of_it()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, int main) = await MainFileAsync(ilse);
+        await The<FileStore>().PutFileAsync(id, new Actor(2), "figures/größe und maß.csv", "a,b\n"u8.ToArray());
+        await The<FileStore>().DeleteAsync(id, new Actor(1), (await The<FileStore>().FilesAsync(id)).First(f => f.Path == "figures/stone.jpg").Id);
+        await The<FileStore>().RenameAsync(id, new Actor(1), main, "thesis.tex");
+        string folder = Directory.CreateTempSubdirectory("folio").FullName;
+        byte[] stream;
+        try
+        {
+            // As git writes it, not as we do.
+            Git(folder, null, "init", "-q", "--bare");
+            Git(folder, await ilse.GetByteArrayAsync($"/api/manuscripts/{id}/history"), "fast-import", "--quiet");
+            stream = Git(folder, null, "fast-export", "--all", "-M");
+        }
+        finally
+        {
+            Directory.Delete(folder, true);
+        }
+
+        IReadOnlyList<PastCommit> commits = HistoryImport.Read(stream);
+        byte[] zip = ManuscriptZip.Write([("thesis/history.fast-export", stream), ("thesis/main.aux", "x"u8.ToArray())]);
+        using HttpResponseMessage answer = await ilse.PostAsync("/api/manuscripts/zip?title=From%20elsewhere", new ByteArrayContent(zip));
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        int made = (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetInt32();
+
+        // What one commit did stands together in the log, says whose it was, and leaves the files as the commit has them.
+        IReadOnlyList<Revision> steps = await The<ChronicleStore>().StepsAsync(made, 0, 100_000);
+        List<(string? Act, DateTime At, int Last)> groups = [];
+        foreach (Revision step in steps.Where(r => r.Act is not null))
+        {
+            if (groups.Count > 0 && groups[^1].Act == step.Act && groups[^1].At == step.At)
+            {
+                groups.RemoveAt(groups.Count - 1);
+            }
+
+            groups.Add((step.Act, step.At, step.Number));
+        }
+
+        Assert.Equal(commits.Count, groups.Count);
+        for (int i = 0; i < commits.Count; i++)
+        {
+            Assert.EndsWith($", by {commits[i].Author}", groups[i].Act, StringComparison.Ordinal);
+            if (i % 5 == 0 || i > commits.Count - 4)
+            {
+                var then = new SortedDictionary<string, string>(StringComparer.Ordinal);
+                foreach (FileState file in await The<HistoryReader>().FilesAtAsync(made, groups[i].Last))
+                {
+                    then[file.Path] = Convert.ToHexString(file.Text is { } text ? Encoding.UTF8.GetBytes(text) : await The<FileStore>().BytesAsync(file.BlobHash!));
+                }
+
+                Assert.Equal(new SortedDictionary<string, string>(commits[i].Files.ToDictionary(f => f.Key, f => Convert.ToHexString(f.Value)), StringComparer.Ordinal), then);
+            }
+        }
+
+        JsonElement events = (await JsonAsync(ilse, $"/api/manuscripts/{made}/chronicle")).GetProperty("events");
+        Assert.Contains(events.EnumerateArray(), e => e.GetProperty("says").EnumerateArray().Any(t => t.GetString()!.Contains("by Bao Tremlett", StringComparison.Ordinal)));
+        // A renamed file is one file still.
+        Assert.Contains(steps, r => r.Kind == RevisionKind.Rename);
+    }
+
+    [Fact]
+    public async Task Files_beside_a_history_are_its_last_state_and_a_broken_history_brings_nothing_in()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        byte[] text = "\\documentclass{article}\n\\begin{document}\nNow.\n\\end{document}\n"u8.ToArray();
+        string history = "commit refs/heads/main\ncommitter Una <u@x> 4102444800 +0000\ndata 5\nBegun\nM 100644 inline main.tex\ndata 5\nOnce\n\nM 100644 inline gone.tex\ndata 2\nx\n\n";
+        int before = (await JsonAsync(ilse, "/api/manuscripts")).GetArrayLength();
+        using HttpResponseMessage broken = await ilse.PostAsync("/api/manuscripts/zip?title=Broken", new ByteArrayContent(ManuscriptZip.Write([("main.tex", text), ("history.fast-export", "nothing of the kind"u8.ToArray())])));
+        Assert.Equal(HttpStatusCode.Conflict, broken.StatusCode);
+        Assert.Contains("git fast-export", await broken.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(before, (await JsonAsync(ilse, "/api/manuscripts")).GetArrayLength());
+
+        using HttpResponseMessage answer = await ilse.PostAsync("/api/manuscripts/zip?title=Both", new ByteArrayContent(ManuscriptZip.Write([("main.tex", text), ("history.fast-export", Encoding.UTF8.GetBytes(history))])));
+        int made = (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetInt32();
+        Assert.Equal(["main.tex"], (await The<FileStore>().FilesAsync(made)).Select(f => f.Path));
+        IReadOnlyList<Revision> steps = await The<ChronicleStore>().StepsAsync(made, 0, 100);
+        FileState then = (await The<HistoryReader>().FilesAtAsync(made, steps.Last(r => r.Act == "Begun, by Una").Number)).Single(f => f.Path == "main.tex");
+        Assert.Equal("Once\n", then.Text);
+        // Its clock was ahead: nothing was done later than now.
+        Assert.True(steps.All(s => s.At <= DateTime.UtcNow.AddMinutes(1)));
     }
 
     private static byte[] Git(string folder, byte[]? input, params string[] arguments)

@@ -96,12 +96,12 @@ public static class ManuscriptApi
 
             return shelf;
         });
-        api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ChronicleStore chronicle, ProofService proofs, CancellationToken stop) =>
+        api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, HistoryArrival arrival, ChronicleStore chronicle, ProofService proofs, CancellationToken stop) =>
         {
             ManuscriptStore.CheckTitle(title);
             await using FileStream archive = await ManuscriptZip.KeepAsync(request.Body, stop);
             IncomingManuscript incoming = ManuscriptZip.Read(archive);
-            ManuscriptEntity made = await store.CreateAsync(title, incoming.Kind, incoming.MainFile, user.Actor(), incoming.Files);
+            ManuscriptEntity made = await arrival.BringAsync(title, incoming, user.Actor(), stop);
             Proof proof = await proofs.GetAsync(made.Id, stop);
             var says = new BroughtIn(
                 made.Id, incoming.MainFile, incoming.Files.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)], incoming.LeftOut,

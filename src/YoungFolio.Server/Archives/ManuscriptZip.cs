@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using System.Text.RegularExpressions;
+using YoungFolio.Chronicle;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Archives;
@@ -11,7 +12,8 @@ namespace YoungFolio.Server.Archives;
 /// <param name="Files">Its files.</param>
 /// <param name="Remarks">What was left out or read in another way.</param>
 /// <param name="LeftOut">By-products of other tools that were left out.</param>
-internal sealed record IncomingManuscript(string MainFile, string Kind, IReadOnlyList<(string Path, byte[] Bytes)> Files, IReadOnlyList<string> Remarks, IReadOnlyList<string> LeftOut);
+/// <param name="Past">Its history, when one came along, with files as they are stored; the last state isn't among it.</param>
+internal sealed record IncomingManuscript(string MainFile, string Kind, IReadOnlyList<(string Path, byte[] Bytes)> Files, IReadOnlyList<string> Remarks, IReadOnlyList<string> LeftOut, IReadOnlyList<PastCommit> Past);
 
 /// <summary>Manuscripts as .zip files, out of trust and into it: names, sizes, counts and links are checked before anything is unpacked.</summary>
 internal static partial class ManuscriptZip
@@ -33,6 +35,9 @@ internal static partial class ManuscriptZip
     {
         ".aux", ".log", ".toc", ".lof", ".lot", ".out", ".blg", ".bbl", ".bcf", ".nav", ".snm", ".vrb", ".idx", ".ilg", ".ind", ".run.xml", ".DS_Store",
     };
+
+    // A history as git writes it, beside the files of a manuscript or without them.
+    private const string HistoryEnding = ".fast-export";
 
     private static readonly DateTimeOffset s_noTime = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
@@ -89,6 +94,7 @@ internal static partial class ManuscriptZip
         var remarks = new List<string>();
         var leftOut = new List<string>();
         var files = new Dictionary<string, byte[]>(StringComparer.OrdinalIgnoreCase);
+        byte[]? history = null;
         long left = LargestContent;
         string common = CommonFolder(archive);
         foreach (ZipArchiveEntry entry in archive.Entries.Where(e => !e.FullName.EndsWith('/')))
@@ -109,15 +115,15 @@ internal static partial class ManuscriptZip
                 continue;
             }
 
-            string path = FilePath.Check(name[common.Length..]);
-            byte[] bytes = Unpack(entry, ref left);
-            try
+            if (name.EndsWith(HistoryEnding, StringComparison.OrdinalIgnoreCase) && history is null)
             {
-                bytes = AsStored(path, bytes, remarks);
+                history = Unpack(entry, ref left);
+                continue;
             }
-            catch (StoreException e)
+
+            string path = FilePath.Check(name[common.Length..]);
+            if (Stored(path, Unpack(entry, ref left), remarks) is not { } bytes)
             {
-                remarks.Add($"{e.Message} It was left out.");
                 continue;
             }
 
@@ -132,13 +138,69 @@ internal static partial class ManuscriptZip
             throw new StoreException($"This .zip holds more than {FileStore.MostFiles} files.");
         }
 
+        IReadOnlyList<PastCommit> past = history is null ? [] : PastOf(history, remarks, leftOut);
+        if (files.Count == 0 && past.Count > 0)
+        {
+            files = new Dictionary<string, byte[]>(past[^1].Files, StringComparer.OrdinalIgnoreCase);
+        }
+
         string main = FindMain(files) ?? throw new StoreException("There is no main file in this .zip: a .tex file with \\documentclass and \\begin{document}.");
         if (remarks.Count > MostRemarks)
         {
             remarks = [.. remarks.Take(MostRemarks), $"{remarks.Count - MostRemarks} more of the kind."];
         }
 
-        return new IncomingManuscript(main, KindOf(Encoding.UTF8.GetString(files[main])), [.. files.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks, leftOut);
+        return new IncomingManuscript(main, KindOf(Encoding.UTF8.GetString(files[main])), [.. files.OrderBy(p => p.Key, StringComparer.Ordinal).Select(p => (p.Key, p.Value))], remarks, leftOut, past);
+    }
+
+    // What isn't taken is remarked once, however many states of the history hold it.
+    private static List<PastCommit> PastOf(byte[] history, List<string> remarks, List<string> leftOut)
+    {
+        var taken = new Dictionary<(string Path, byte[] Content), byte[]?>();
+        try
+        {
+            return [.. HistoryImport.Read(history).Select(c => c with { Files = c.Files.Clear().AddRange(c.Files.Select(f => KeyValuePair.Create(f.Key, Take(f.Key, f.Value))).Where(f => f.Value is not null)!) })];
+        }
+        catch (HistoryImportException e)
+        {
+            throw new StoreException($"The history in this .zip can't be read. {e.Message}");
+        }
+
+        byte[]? Take(string path, byte[] content)
+        {
+            if (IsByProduct(path))
+            {
+                if (leftOut.Count < MostLeftOut && !leftOut.Contains(Shown(path)))
+                {
+                    leftOut.Add(Shown(path));
+                }
+
+                return null;
+            }
+
+            if (!taken.TryGetValue((path, content), out byte[]? stored))
+            {
+                var said = new List<string>();
+                taken[(path, content)] = stored = Stored(path, content, said);
+                remarks.AddRange(said.Except(remarks).ToList());
+            }
+
+            return stored;
+        }
+    }
+
+    // What a file is stored as; null, with a remark, when it can't be.
+    private static byte[]? Stored(string path, byte[] bytes, List<string> remarks)
+    {
+        try
+        {
+            return AsStored(FilePath.Check(path), bytes, remarks);
+        }
+        catch (StoreException e)
+        {
+            remarks.Add($"{e.Message} It was left out.");
+            return null;
+        }
     }
 
     // A .zip of a folder holds that folder; the manuscript is what is in it.
