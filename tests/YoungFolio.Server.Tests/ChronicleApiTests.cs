@@ -313,8 +313,16 @@ public sealed class ChronicleApiTests : RunningServer
         Assert.Contains("git fast-export", await broken.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(before, (await JsonAsync(ilse, "/api/manuscripts")).GetArrayLength());
 
+        // A folder of git's own is no history to us; it is said what would be.
+        using HttpResponseMessage git = await ilse.PostAsync("/api/manuscripts/zip?title=Git", new ByteArrayContent(ManuscriptZip.Write([("main.tex", text), (".git/HEAD", "ref: refs/heads/main"u8.ToArray())])));
+        JsonElement says = await git.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Contains("git fast-export --all", Assert.Single(says.GetProperty("remarks").EnumerateArray()).GetString(), StringComparison.Ordinal);
+        Assert.Equal((0, 0), (says.GetProperty("leftOut").GetArrayLength(), says.GetProperty("states").GetInt32()));
+
         using HttpResponseMessage answer = await ilse.PostAsync("/api/manuscripts/zip?title=Both", new ByteArrayContent(ManuscriptZip.Write([("main.tex", text), ("history.fast-export", Encoding.UTF8.GetBytes(history))])));
-        int made = (await answer.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("id").GetInt32();
+        JsonElement came = await answer.Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(1, came.GetProperty("states").GetInt32());
+        int made = came.GetProperty("id").GetInt32();
         Assert.Equal(["main.tex"], (await The<FileStore>().FilesAsync(made)).Select(f => f.Path));
         IReadOnlyList<Revision> steps = await The<ChronicleStore>().StepsAsync(made, 0, 100);
         FileState then = (await The<HistoryReader>().FilesAtAsync(made, steps.Last(r => r.Act == "Begun, by Una").Number)).Single(f => f.Path == "main.tex");

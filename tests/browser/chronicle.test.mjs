@@ -142,3 +142,17 @@ test('all goes back to a pin, is pinned before, and a reader sees but changes no
   for (const name of ['Pin now', 'Restore …']) assert.equal(await reader.getByRole('button', { name }).count(), 0);
   await reader.context().close();
 });
+
+test('a history that went out comes in again as another manuscript, with who wrote what', async () => {
+  const page = await signIn(running.browser, running.demo.address, 'Bao Tremlett');
+  const bundle = await page.request.get(`${running.demo.address}/api/manuscripts/1/history`);
+  await page.getByTestId('zip').setInputFiles({ name: 'walls again.fast-export', mimeType: 'application/octet-stream', buffer: await bundle.body() });
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: 'Import' }).click();
+  await dialog.getByText(/states of its history came along/).waitFor({ timeout: 120000 });
+  await dialog.getByRole('link', { name: 'Open it' }).click();
+  await page.getByRole('link', { name: 'Chronicle' }).click();
+  await history(page).getByText(/, by Ilse Marrable/).first().waitFor();
+  await history(page).getByText(/, by Bao Tremlett/).first().waitFor();
+  await page.context().close();
+});

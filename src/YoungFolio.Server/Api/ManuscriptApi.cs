@@ -65,11 +65,12 @@ public sealed record Archived(bool IsArchived);
 /// <param name="Id">Its number.</param>
 /// <param name="MainFile">The file from which compiling starts.</param>
 /// <param name="Files">How many files there are.</param>
+/// <param name="States">How many states of its history came along.</param>
 /// <param name="Remarks">What was left out or read in another way.</param>
 /// <param name="UnknownPackages">Packages that the markup asks for and that aren't covered.</param>
 /// <param name="LeftOut">By-products of other tools, which aren't needed.</param>
 /// <param name="Missing">What is said of files that the markup asks for and that didn't come along.</param>
-public sealed record BroughtIn(int Id, string MainFile, int Files, IReadOnlyList<string> Remarks, IReadOnlyList<string> UnknownPackages, IReadOnlyList<string> LeftOut, IReadOnlyList<string> Missing);
+public sealed record BroughtIn(int Id, string MainFile, int Files, int States, IReadOnlyList<string> Remarks, IReadOnlyList<string> UnknownPackages, IReadOnlyList<string> LeftOut, IReadOnlyList<string> Missing);
 
 /// <summary>The shelf, and manuscripts as a whole.</summary>
 public static class ManuscriptApi
@@ -104,7 +105,7 @@ public static class ManuscriptApi
             ManuscriptEntity made = await arrival.BringAsync(title, incoming, user.Actor(), stop);
             Proof proof = await proofs.GetAsync(made.Id, stop);
             var says = new BroughtIn(
-                made.Id, incoming.MainFile, incoming.Files.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)], incoming.LeftOut,
+                made.Id, incoming.MainFile, incoming.Files.Count, incoming.Past.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)], incoming.LeftOut,
                 [.. proof.Result.Report.Findings.Where(f => f.Code is "missing-file" or "missing-picture").Select(f => f.Message).Distinct().Take(MostMissing)]);
             await chronicle.PinAsync(new Pin { ManuscriptId = made.Id, Revision = proof.Revision, Name = "As it came in", Note = "", PersonId = user.PersonId(), IsAutomatic = true, Pages = proof.Result.Report.Pages, Words = proof.Result.Report.Words }, proof.Result.WritePdf());
             await store.TellOfArrivalAsync(made.Id, user.PersonId(), JsonSerializer.Serialize(says, JsonSerializerOptions.Web));

@@ -95,6 +95,7 @@ internal static partial class ManuscriptZip
         var leftOut = new List<string>();
         var files = new Dictionary<string, byte[]>(StringComparer.OrdinalIgnoreCase);
         byte[]? history = null;
+        bool isGit = false;
         long left = LargestContent;
         string common = CommonFolder(archive);
         foreach (ZipArchiveEntry entry in archive.Entries.Where(e => !e.FullName.EndsWith('/')))
@@ -107,7 +108,9 @@ internal static partial class ManuscriptZip
             string name = entry.FullName.Replace('\\', '/');
             if (IsByProduct(name))
             {
-                if (leftOut.Count < MostLeftOut)
+                bool isOfGit = $"/{name}".Contains("/.git/", StringComparison.Ordinal);
+                isGit |= isOfGit;
+                if (leftOut.Count < MostLeftOut && !isOfGit)
                 {
                     leftOut.Add(Shown(name.StartsWith(common, StringComparison.Ordinal) ? name[common.Length..] : name));
                 }
@@ -136,6 +139,11 @@ internal static partial class ManuscriptZip
         if (files.Count > FileStore.MostFiles)
         {
             throw new StoreException($"This .zip holds more than {FileStore.MostFiles} files.");
+        }
+
+        if (history is null && isGit)
+        {
+            remarks.Add("There is a history of git beside the files, which didn't come along. To bring it in, too, write it there with “git fast-export --all > history.fast-export”, and import the folder again.");
         }
 
         IReadOnlyList<PastCommit> past = history is null ? [] : PastOf(history, remarks, leftOut);

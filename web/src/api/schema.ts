@@ -4360,6 +4360,8 @@ export interface components {
             mainFile: string;
             /** Format: int32 */
             files: number;
+            /** Format: int32 */
+            states: number;
             remarks: string[];
             unknownPackages: string[];
             leftOut: string[];

@@ -267,7 +267,8 @@ export default function ChronicleRoom() {
             <a className="text-slate underline" href={`/api/manuscripts/${id}/history`} download="history.fast-export">
               Download the whole history
             </a>
-            , a commit for each of these: <code className="font-mono text-[11.5px]">git fast-import</code> reads it.
+            , a commit for each of these: <code className="font-mono text-[11.5px]">git fast-import</code> reads it, and
+            Import on the shelf does.
           </p>
         </div>
       </section>

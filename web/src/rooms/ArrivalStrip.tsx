@@ -5,11 +5,12 @@ import { plural } from '../ui/words';
 
 /** What is to be said of a manuscript that came in from elsewhere. */
 export function Arrival({ arrival }: { arrival: BroughtIn }) {
-  const { files, mainFile, unknownPackages, missing, leftOut, remarks } = arrival;
+  const { files, mainFile, states, unknownPackages, missing, leftOut, remarks } = arrival;
   return (
     <div className="space-y-1.5">
       <p>
         {plural(files, 'file')}; compiling starts at <b className="font-medium">{mainFile}</b>.
+        {states > 0 && ` ${plural(states, 'state')} of its history came along: the Chronicle has them.`}
       </p>
       {unknownPackages.length > 0 && (
         <p>

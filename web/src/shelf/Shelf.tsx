@@ -14,7 +14,7 @@ import { tell } from '../write/NewsStrip';
 import { useKept } from '../ui/useKept';
 import { Book } from './Book';
 import { ImportZip } from './ImportZip';
-import { folderIn, zipped } from './folder';
+import { folderIn, isHistory, zipped, zippedAlone } from './folder';
 import { StartDialog } from './StartDialog';
 import { arranged, dateOf, daysUntil, dueIn, Near, type Order } from './arranged';
 
@@ -102,11 +102,13 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             <input
               ref={file}
               type="file"
-              accept=".zip,application/zip"
+              accept=".zip,.fast-export,application/zip"
               hidden
               data-testid="zip"
               onChange={(e) => {
-                setImporting(e.target.files?.[0] ?? null);
+                const [chosen] = e.target.files ?? [];
+                if (chosen && isHistory(chosen)) act(async () => setImporting(await zippedAlone(chosen)));
+                else setImporting(chosen ?? null);
                 e.target.value = '';
               }}
             />
@@ -279,9 +281,11 @@ export default function Shelf(props: { session: Session; person: Person; onChang
             return;
           }
           const zip = files.find((f) => /\.zip$/i.test(f.name));
+          const history = files.find(isHistory);
           const tex = files.find((f) => /\.(tex|ltx)$/i.test(f.name));
-          setNotZip(zip || tex ? '' : (files[0]?.name ?? ''));
+          setNotZip(zip || history || tex ? '' : (files[0]?.name ?? ''));
           if (zip) setImporting(zip);
+          else if (history) act(async () => setImporting(await zippedAlone(history)));
           else if (tex) void tex.text().then((text) => setStarting({ text }));
         }}
       />
