@@ -63,6 +63,8 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
         Close(step.At);
         Sitting sitting = _open.Find(s => s.Takes(step)) ?? Open(step);
         sitting.Add(step);
+        // An act says what it did, whatever it did with files.
+        Action<string> say = sitting.IsAct ? _ => sitting.Say(step.Act!) : sitting.Say;
         switch (step.Kind)
         {
             case RevisionKind.Text:
@@ -73,22 +75,27 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
                 // What comes back keeps its writers.
                 Authorship? authors = _files.TryGetValue(step.File!.Value, out Known? gone) && gone.Text == text ? gone.Authors : text is null ? null : new Authorship(text.Length, sitting.Number);
                 _files[step.File.Value] = new Known(path, text, authors);
-                sitting.WordsBefore += text is not null && IsProse(path) ? TypedPlaces.Words(text) : 0;
-                sitting.Say(path);
+                // The words of a sitting are counted where they stand; those of files that came are known.
+                sitting.WordsBefore += !sitting.HasText && text is not null && IsProse(path) ? TypedPlaces.Words(text) : 0;
+                sitting.Touch(path);
+                say(path);
                 _numbers = null;
                 break;
             case RevisionKind.Rename:
-                sitting.Say($"{PathOf(step.File)} → {step.Payload.Split('\n')[0]}");
+                say($"{PathOf(step.File)} → {step.Payload.Split('\n')[0]}");
+                sitting.Touch(step.Payload.Split('\n')[0]);
                 _files[step.File!.Value].Path = step.Payload.Split('\n')[0];
                 _numbers = null;
                 break;
             case RevisionKind.Delete:
-                sitting.Say(PathOf(step.File));
+                say(PathOf(step.File));
+                sitting.Touch(PathOf(step.File));
                 _files[step.File!.Value].IsThere = false;
                 _numbers = null;
                 break;
             default:
-                sitting.Say(step.File is null ? step.Payload.Split('\n')[0] : PathOf(step.File));
+                say(step.File is null ? step.Payload.Split('\n')[0] : PathOf(step.File));
+                sitting.Touch(PathOf(step.File));
                 break;
         }
     }
@@ -237,7 +244,7 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
         {
             _act = first.Act;
             _before = new ChronicleEvent(
-                number, first.Person, first.Token, first.Kind == RevisionKind.Text && first.Act is not null ? ChronicleEvent.Act : first.Kind, first.File, "", first.Number, first.Number, 0, first.At, first.At, 0, 0, [], "");
+                number, first.Person, first.Token, first.Act is not null && first.File is not null ? ChronicleEvent.Act : first.Kind, first.File, "", first.Number, first.Number, 0, first.At, first.At, 0, 0, [], "");
             End = first.At;
         }
 
@@ -273,6 +280,9 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
 
         public bool IsChanged { get; private set; }
 
+        /// <summary>Whether a room, or a history from elsewhere, says what it was.</summary>
+        public bool IsAct => _before.Kind == ChronicleEvent.Act;
+
         public bool HasText => _before.Kind is RevisionKind.Text or ChronicleEvent.Act;
 
         public IReadOnlyList<EventPlace> Known { get; } = [];
@@ -303,8 +313,8 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
             return _before.Kind switch
             {
                 RevisionKind.Text => step.Kind == RevisionKind.Text && step.Act is null && step.File == _before.File && pause <= Pause,
-                ChronicleEvent.Act => step.Kind == RevisionKind.Text && step.Act == _act && step.Number == _to + 1 && pause <= s_actPause,
-                _ => step.Kind == _before.Kind && step.Number == _to + 1 && pause <= s_actPause,
+                ChronicleEvent.Act => step.File is not null && step.Act == _act && step.Number == _to + 1 && pause <= s_actPause,
+                _ => step.Kind == _before.Kind && (step.Act is null || step.File is null) && step.Number == _to + 1 && pause <= s_actPause,
             };
         }
 
@@ -326,6 +336,15 @@ public sealed class ChronicleReader(string main, IEnumerable<ReadFile> files, IR
             if (said.Length > 0 && _says.Count < MostSaid && _said.Add(said))
             {
                 _says.Add(said);
+            }
+        }
+
+        /// <summary>Notes a file of an act; other events say theirs.</summary>
+        public void Touch(string path)
+        {
+            if (IsAct && path.Length > 0)
+            {
+                Paths.Add(path);
             }
         }
 

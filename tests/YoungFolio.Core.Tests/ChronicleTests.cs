@@ -18,6 +18,27 @@ public sealed class ChronicleTests
         new(number, person, null, s_start.AddMinutes(minutes), RevisionKind.Text, file, JsonSerializer.Serialize(change), act);
 
     [Fact]
+    public void What_one_act_does_with_several_files_is_one_event_that_says_it_and_counts_each_word_once()
+    {
+        const string Act = "Walls, by Una";
+        var reader = new ChronicleReader("main.tex", [], []);
+        reader.Read(Created(1, 1, "main.tex"), "Old words.");
+        reader.Read(Created(2, 2, "gone.tex"), "One two.");
+        reader.Read(Created(3, 3, "walls.tex", minutes: 5) with { Act = Act }, "Three new words.");
+        reader.Read(Typed(4, 1, ChangeSet.Replace(10, 10, 10, " Two more."), minutes: 5, act: Act));
+        reader.Read(Created(5, 2, "", minutes: 5) with { Act = Act, Kind = RevisionKind.Delete });
+        reader.Read(Created(6, 3, "high/walls.tex", minutes: 5) with { Act = Act, Kind = RevisionKind.Rename });
+        // The next of the same moment is another one, and what comes without an act is none.
+        reader.Read(Created(7, 4, "fields.tex", minutes: 5) with { Act = "Fields, by Bo" }, "Words.");
+        reader.Read(Created(8, 5, "own.tex", minutes: 5.1), "Words.");
+        ChronicleEvent[] events = [.. reader.Take()];
+        Assert.Equal(["create", "act", "act", "create"], events.Select(e => e.Kind));
+        Assert.Equal((Act, 3, 6, 5), (events[1].Says, events[1].FromRevision, events[1].ToRevision, events[1].WordsIn));
+        Assert.Equal("gone.tex\nhigh/walls.tex\nmain.tex\nwalls.tex", events[1].Path);
+        Assert.Equal(("Fields, by Bo", "own.tex"), (events[2].Says, events[3].Says));
+    }
+
+    [Fact]
     public void A_sitting_says_where_and_how_many_words_came_and_went()
     {
         const string Text = "\\chapter{Why}\n\\section{Dates}\nOld words stay.\n\\section{Others}\nSome old words go here.\n";

@@ -103,7 +103,7 @@ public static class ManuscriptApi
             await using FileStream archive = await ManuscriptZip.KeepAsync(request.Body, stop);
             IncomingManuscript incoming = ManuscriptZip.Read(archive);
             ManuscriptEntity made = await arrival.BringAsync(title, incoming, user.Actor(), stop);
-            Proof proof = await proofs.GetAsync(made.Id, stop);
+            Proof proof = await proofs.UpToDateAsync(made.Id, stop);
             var says = new BroughtIn(
                 made.Id, incoming.MainFile, incoming.Files.Count, incoming.Past.Count, incoming.Remarks, [.. proof.Result.Report.Packages.Where(p => !p.Known).Select(p => p.Name)], incoming.LeftOut,
                 [.. proof.Result.Report.Findings.Where(f => f.Code is "missing-file" or "missing-picture").Select(f => f.Message).Distinct().Take(MostMissing)]);

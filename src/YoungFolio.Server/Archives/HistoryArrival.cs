@@ -4,7 +4,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.Archives;
 
 /// <summary>Puts manuscripts on the shelf that come in from elsewhere: with their history, where one came along.</summary>
-internal sealed class HistoryArrival(ManuscriptStore store, FileStore files, TimeProvider clock)
+internal sealed class HistoryArrival(ManuscriptStore store, FileStore files, PeopleStore people, TimeProvider clock)
 {
     private const int LongestSubject = 120;
 
@@ -39,6 +39,8 @@ internal sealed class HistoryArrival(ManuscriptStore store, FileStore files, Tim
             }
 
             await ChangeAsync(made.Id, actor, there, incoming.Files.ToDictionary(f => f.Path, f => f.Bytes, StringComparer.Ordinal));
+            // It is no news to whoever brought it in.
+            await people.SeenAsync(made.Id, actor.Person);
             return made;
         }
         catch (Exception)
