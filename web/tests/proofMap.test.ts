@@ -38,11 +38,13 @@ const second = content([
 ]);
 
 test('a point leads to the character whose glyph is nearest', () => {
-  expect(map.sourceAt(1, first, 10, 10)).toEqual({ file: 'a.tex', offset: 110 });
-  expect(map.sourceAt(1, first, 10 + 5 * 3.5, 9)).toEqual({ file: 'a.tex', offset: 113 });
-  expect(map.sourceAt(1, first, 300, 10)).toEqual({ file: 'a.tex', offset: 154 });
+  expect(map.sourceAt(1, first, 10, 10)).toEqual({ file: 'a.tex', offset: 110, isBeside: false });
+  expect(map.sourceAt(1, first, 10 + 5 * 3.5, 9)).toMatchObject({ file: 'a.tex', offset: 113 });
+  expect(map.sourceAt(1, first, 300, 10)).toMatchObject({ file: 'a.tex', offset: 154 });
   // A line counts for more than how far along it a word is.
-  expect(map.sourceAt(2, second, 300, 29)).toEqual({ file: 'b.tex', offset: 37 });
+  expect(map.sourceAt(2, second, 300, 29)).toMatchObject({ file: 'b.tex', offset: 37 });
+  // In a picture or the margin there are no words: those are the nearest.
+  expect(map.sourceAt(1, first, 10, 300)?.isBeside).toBe(true);
   expect(map.sourceAt(1, content([]), 10, 10)).toBeNull();
 });
 
@@ -50,7 +52,7 @@ test('turned words are found where they stand', () => {
   // A quarter turn: what goes across goes down the page.
   const run = runs(second)[1]!;
   expect(unplaced(run.matrix, 10000, 10000 + 750)?.map(Math.round)).toEqual([750, 0]);
-  expect(map.sourceAt(2, second, 100, 107.5)).toEqual({ file: 'b.tex', offset: 8 });
+  expect(map.sourceAt(2, second, 100, 107.5)).toMatchObject({ file: 'b.tex', offset: 8 });
   const spot = map.spotOn(2, second, 'b.tex', 9)!;
   expect(spot.y).toBeCloseTo(110);
   expect(spot.height).toBeCloseTo(5);

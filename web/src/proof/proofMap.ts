@@ -1,10 +1,19 @@
 import type { ProofSheets } from '../api/client';
 import { placed, placesOf, runs, textOf, unplaced, type Run, type SheetContent } from './sheet';
 
+/** So far from the nearest words a point is beside them, in hundredths of a point. */
+const Beside = 900;
+
 /** A place in the source, in characters from the beginning of its file. */
 export interface SourcePlace {
   file: string;
   offset: number;
+}
+
+/** The source of a point on a page. */
+export interface PlaceFound extends SourcePlace {
+  /** Whether there are no words at the point itself: it is the source of the nearest. */
+  isBeside: boolean;
 }
 
 /** A rectangle on a sheet, in PDF points from its upper left corner. */
@@ -50,7 +59,7 @@ export class ProofMap {
   }
 
   /** The source of the glyph nearest to a point of a sheet (from 1), in PDF points; null on an empty one. */
-  sourceAt(sheet: number, content: SheetContent, x: number, y: number): SourcePlace | null {
+  sourceAt(sheet: number, content: SheetContent, x: number, y: number): PlaceFound | null {
     let best = Infinity;
     let found: { run: Run; along: number } | null = null;
     for (const candidate of runs(content)) {
@@ -67,7 +76,8 @@ export class ProofMap {
         found = { run: candidate, along: dx };
       }
     }
-    return found && this.placeIn(sheet, content, found.run, found.along);
+    const place = found && this.placeIn(sheet, content, found.run, found.along);
+    return place && { ...place, isBeside: best > Beside * Beside };
   }
 
   /** On which sheets (from 0) the words of a place may stand. */

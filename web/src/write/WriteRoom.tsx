@@ -223,10 +223,11 @@ export default function WriteRoom() {
     }
   };
   /** What one has to say of words on a page is said of the same words in their source. */
-  const actOn = useStable((act: PassageAct, { file: of, from, to }: ChosenPassage) => {
+  const actOn = useStable((act: PassageAct, { file: of, from, to, isPoint, around }: ChosenPassage) => {
     openThen(of, () => {
       const text = source.current?.text();
-      text?.chooseWords(from, to - from, foundIn(of));
+      if (isPoint) text?.chooseThing(from, foundIn(of), around);
+      else text?.chooseWords(from, to - from, foundIn(of));
       if (act === 'suggest') text?.suggestHere();
       else writeNote();
     });

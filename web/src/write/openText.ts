@@ -61,6 +61,7 @@ import { incoming, type IncomingListener } from './source/incoming';
 import { bind } from './source/keys';
 import { askForNote, selectionBar } from './source/selectionBar';
 import { suggesting, suggestHere, suggests } from './source/suggesting';
+import { pictureOf, thingAt } from './source/thingAt';
 import { showNextUnknown, spelling, SpellingLook } from './source/spelling';
 import { TypedWord } from './source/typedWord';
 import { pairedCommands, wrapKeys } from './source/wrapping';
@@ -277,6 +278,14 @@ export class OpenText {
     while (from > begin && /[\p{L}\p{N}]/u.test(doc.sliceString(from - 1, from))) from--;
     while (to < end && /[\p{L}\p{N}]/u.test(doc.sliceString(to, to + 1))) to++;
     this.choose(from, to);
+  }
+
+  /** Chooses what stands at a place of a version of the text: a formula, a picture, or a word. Beside all words, a picture whose words are around. */
+  chooseThing(offset: number, version: number, around?: readonly number[]) {
+    const now = (place: number) => this.now(place, 1, version).from;
+    const text = this.view.state.doc.toString();
+    const found = (around && pictureOf(text, around.map(now))) ?? thingAt(text, now(offset));
+    if (found) this.choose(found.from, found.to);
   }
 
   /** Marks stretches of an earlier version of the text. */
