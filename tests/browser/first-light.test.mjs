@@ -95,6 +95,8 @@ test('what was typed is there after a reload', async () => {
 
 test('a click in the proof leads to its source line', async () => {
   const page = await openThesis('Ilse Marrable', null);
+  // The pages are there before the text is: where one clicks meanwhile counts, once it comes.
+  await page.route(/\/api\/manuscripts\/1\/files\/\d+$/, (route) => setTimeout(() => void route.continue(), 2500));
   await page.getByRole('button', { name: /North faces/ }).click();
   const word = page.locator('[data-sheet]', { hasText: 'On north faces the late' }).locator('.proof-text span', { hasText: /^late/ }).first();
   await word.waitFor();

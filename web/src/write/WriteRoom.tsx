@@ -95,12 +95,15 @@ export default function WriteRoom() {
   }, [manuscript.title]);
 
   const path = file?.path;
+  /** The file whose text is there. */
+  const readyFor = useRef<string>(undefined);
   const openThen = useCallback(
     (wanted: string, go: () => void) => {
       setLeaf('source');
-      if (wanted === path) return go();
+      // Of a text that is still on its way the last wish counts, not the one that opened it.
+      if (wanted === path && readyFor.current === wanted) return go();
       afterOpening.current = go;
-      open(wanted);
+      if (wanted !== path) open(wanted);
     },
     [path, open],
   );
@@ -112,6 +115,7 @@ export default function WriteRoom() {
   // A line in the address is gone to once: coming back later leads to where one was by then.
   const wentTo = useRef('');
   const ready = () => {
+    readyFor.current = path;
     const wanted = `${path} ${line}`;
     if (afterOpening.current) afterOpening.current();
     else if (line && wentTo.current !== wanted) source.current?.goTo(line);
