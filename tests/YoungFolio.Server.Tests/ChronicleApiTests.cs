@@ -172,15 +172,14 @@ public sealed class ChronicleApiTests : RunningServer
         await TypeAsync(0, 0, "% before\n");
         JsonElement done = await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new
         {
-            revision = from, file = main,
-            from = new { revision = from, offset = passage.GetProperty("from").GetInt32(), length = passage.GetProperty("fromLength").GetInt32() },
-            to = new { revision = from + 1, offset = passage.GetProperty("to").GetInt32(), length = passage.GetProperty("toLength").GetInt32() },
+            revision = from, file = main, passages = (object[])[Back(passage, from, from + 1)],
         });
         Assert.Equal("% before\n" + first.Text, (await texts.TextAsync(main)).Text);
         using HttpResponseMessage undone = await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/undo", done.GetProperty("undo"));
         undone.EnsureSuccessStatusCode();
         Assert.Contains("New words.", (await texts.TextAsync(main)).Text, StringComparison.Ordinal);
-        await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file = main, from = new { revision = from, offset = 0, length = 9_999_999 }, to = new { revision = from, offset = 0, length = 1 } }, HttpStatusCode.Conflict);
+        await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file = main, passages = (object[])[new { from = new { revision = from, offset = 0, length = 9_999_999 }, to = new { revision = from, offset = 0, length = 1 } }] }, HttpStatusCode.Conflict);
+        await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file = main, passages = Array.Empty<object>() }, HttpStatusCode.BadRequest);
 
         // One file alone goes back as a whole.
         await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file = main });
@@ -191,6 +190,39 @@ public sealed class ChronicleApiTests : RunningServer
             LiveText now = await texts.TextAsync(main);
             await texts.TypeAsync(id, new Actor(2), main, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, place, place + length, words))]);
         }
+    }
+
+    [Fact]
+    public async Task The_passages_of_a_section_come_back_together_as_one_change()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        (int id, _) = await MainFileAsync(ilse);
+        TextStore texts = The<TextStore>();
+        int file = (await The<FileStore>().FilesAsync(id)).First(f => f.Path == "chapters/why.tex").Id;
+        string before = (await texts.TextAsync(file)).Text;
+        int from = (await The<ManuscriptStore>().ManuscriptAsync(id)).Revision;
+        // A word in each of three paragraphs.
+        foreach (int place in (int[])[before.LastIndexOf("\n\n", StringComparison.Ordinal), before.IndexOf("\n\n", StringComparison.Ordinal) + 3, before.IndexOf(' ', StringComparison.Ordinal) + 1])
+        {
+            LiveText now = await texts.TextAsync(file);
+            await texts.TypeAsync(id, new Actor(2), file, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, place, place, "Xylophones. "))]);
+        }
+
+        int to = (await The<ManuscriptStore>().ManuscriptAsync(id)).Revision;
+        JsonElement[] passages = [.. (await JsonAsync(ilse, $"/api/manuscripts/{id}/compare?from={from}&to={to}")).GetProperty("files")[0].GetProperty("passages").EnumerateArray().Select(p => p.GetProperty("passage"))];
+        Assert.Equal(3, passages.Length);
+        JsonElement done = await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file, passages = passages.Select(p => Back(p, from, to)) });
+        Assert.Equal(before, (await texts.TextAsync(file)).Text);
+        Revision last = (await The<ChronicleStore>().StepsAsync(id, to, 100)).Single();
+        Assert.Equal($"brought a section back as it was at revision {from}", last.Act);
+        using HttpResponseMessage undone = await ilse.PostAsJsonAsync($"/api/manuscripts/{id}/texts/undo", done.GetProperty("undo"));
+        undone.EnsureSuccessStatusCode();
+        Assert.Equal(4, (await texts.TextAsync(file)).Text.Split("Xylophones. ").Length);
+        // Of several moments, or in each other: refused, and nothing is done.
+        string present = (await texts.TextAsync(file)).Text;
+        await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file, passages = (object[])[Back(passages[0], from, to), Back(passages[1], from - 1, to)] }, HttpStatusCode.Conflict);
+        await PostAsync(ilse, $"/api/manuscripts/{id}/restore", new { revision = from, file, passages = (object[])[Back(passages[0], from, to), Back(passages[0], from, to)] }, HttpStatusCode.BadRequest);
+        Assert.Equal(present, (await texts.TextAsync(file)).Text);
     }
 
     [Fact]
@@ -330,6 +362,12 @@ public sealed class ChronicleApiTests : RunningServer
         // Its clock was ahead: nothing was done later than now.
         Assert.True(steps.All(s => s.At <= DateTime.UtcNow.AddMinutes(1)));
     }
+
+    private static object Back(JsonElement passage, int from, int to) => new
+    {
+        from = new { revision = from, offset = passage.GetProperty("from").GetInt32(), length = passage.GetProperty("fromLength").GetInt32() },
+        to = new { revision = to, offset = passage.GetProperty("to").GetInt32(), length = passage.GetProperty("toLength").GetInt32() },
+    };
 
     private static byte[] Git(string folder, byte[]? input, params string[] arguments)
     {

@@ -62,11 +62,10 @@ public sealed record PrintComparison(int Pages, IReadOnlyList<ChangeLine> Change
 /// <summary>What is to be as it was.</summary>
 /// <param name="Revision">The revision.</param>
 /// <param name="File">The file; null: all.</param>
-/// <param name="From">Of a passage: its place at the revision.</param>
-/// <param name="To">Of a passage: where it stands at another revision.</param>
-public sealed record RestoreWish(int Revision, int? File, PassageThen? From = null, PassageThen? To = null);
+/// <param name="Passages">Of the file only these: one, or those of a section; null: all of it.</param>
+public sealed record RestoreWish(int Revision, int? File, IReadOnlyList<PassageBack>? Passages = null);
 
-/// <summary>What was restored: whether anything was another, and of a passage what takes it back.</summary>
+/// <summary>What was restored: whether anything was another, and of passages what takes it back.</summary>
 public sealed record Restored(bool IsChanged, IReadOnlyList<UndoStep> Undo);
 
 /// <summary>Who wrote a stretch of a text.</summary>
@@ -85,6 +84,7 @@ public static class ChronicleApi
 {
     private const int EventsAtOnce = 100;
     private const int MostAttempts = 5;
+    private const int MostPassages = 500;
 
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder manuscript)
@@ -140,10 +140,15 @@ public static class ChronicleApi
 
         manuscript.MapPost("/restore", async (int id, RestoreWish wish, ClaimsPrincipal user, Restoring restoring, FileStore files, ChronicleStore store, ManuscriptStore manuscripts, PastProofs proofs, CancellationToken stop) =>
         {
-            if (wish is { File: { } of, From: { } from, To: { } to })
+            if (wish is { File: { } of, Passages: { } passages })
             {
-                IReadOnlyList<(FileEntity File, Cowriting.ChangeSet Undo)> done = await restoring.RestorePassageAsync(
-                    id, user.Actor($"brought a passage back as it was at revision {from.Revision}"), of, from, to);
+                if (passages.Count is 0 or > MostPassages || passages.Any(p => p?.From is null || p.To is null))
+                {
+                    return Results.Json(new Problem($"Say which passages: one, or at most {MostPassages}."), statusCode: 400);
+                }
+
+                IReadOnlyList<(FileEntity File, Cowriting.ChangeSet Undo)> done = await restoring.RestorePassagesAsync(
+                    id, user.Actor($"brought {(passages.Count == 1 ? "a passage" : "a section")} back as it was at revision {passages[0].From.Revision}"), of, passages);
                 return Results.Ok(new Restored(done.Count > 0, TextsApi.Steps(done)));
             }
 

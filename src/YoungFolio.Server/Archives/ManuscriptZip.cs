@@ -146,7 +146,7 @@ internal static partial class ManuscriptZip
             remarks.Add("There is a history of git beside the files, which didn't come along. To bring it in, too, write it there with “git fast-export --all > history.fast-export”, and import the folder again.");
         }
 
-        IReadOnlyList<PastCommit> past = history is null ? [] : PastOf(history, remarks, leftOut);
+        List<PastCommit> past = history is null ? [] : PastOf(history, remarks, leftOut);
         if (files.Count == 0 && past.Count > 0)
         {
             files = new Dictionary<string, byte[]>(past[^1].Files, StringComparer.OrdinalIgnoreCase);

@@ -65,28 +65,38 @@ public sealed class Restoring(HistoryReader history, FileStore files, TextStore 
         return isChanged || edited.Count > 0;
     }
 
-    /// <summary>Gives a passage of a file the words that it had, wherever it stands now.</summary>
+    /// <summary>Gives passages of a file the words that they had, wherever they stand now: one, or those of a section.</summary>
     /// <param name="manuscript">The manuscript.</param>
     /// <param name="actor">Who does it.</param>
     /// <param name="file">The file.</param>
-    /// <param name="from">The earlier revision, and the passage's place then.</param>
-    /// <param name="to">The later revision, and its place then.</param>
-    /// <exception cref="StoreException">The passage or its file wasn't there.</exception>
-    public async Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>> RestorePassageAsync(int manuscript, Actor actor, int file, PassageThen from, PassageThen to)
+    /// <param name="passages">Where each stood at an earlier revision, and where at a later one: the same two for all.</param>
+    /// <exception cref="StoreException">A passage or its file wasn't there, or they are of several moments, or lie in each other.</exception>
+    public async Task<IReadOnlyList<(FileEntity File, ChangeSet Undo)>> RestorePassagesAsync(int manuscript, Actor actor, int file, IReadOnlyList<PassageBack> passages)
     {
-        FileState? before = (await history.FilesAtAsync(manuscript, from.Revision)).FirstOrDefault(f => f.Id == file);
-        FileState after = (await history.FilesAtAsync(manuscript, to.Revision)).FirstOrDefault(f => f.Id == file && f.Text is not null) ?? throw new StoreException("The file isn't there any more. Bring all of it back.");
-        string words = before?.Text is { } text ? from.Of(text) : "";
-        _ = to.Of(after.Text!);
+        (int earlier, int later) = (passages[0].From.Revision, passages[0].To.Revision);
+        if (passages.Any(p => p.From.Revision != earlier || p.To.Revision != later))
+        {
+            throw new StoreException("Bring passages of one moment back at a time.");
+        }
+
+        FileState? before = (await history.FilesAtAsync(manuscript, earlier)).FirstOrDefault(f => f.Id == file);
+        FileState after = (await history.FilesAtAsync(manuscript, later)).FirstOrDefault(f => f.Id == file && f.Text is not null) ?? throw new StoreException("The file isn't there any more. Bring all of it back.");
+        List<(PassageThen To, string Words)> wanted = [.. passages.Select(p => (p.To, before?.Text is { } text ? p.From.Of(text) : ""))];
+        wanted.ForEach(w => w.To.Of(after.Text!));
         string path = (await files.FileAsync(manuscript, file)).Path;
         IReadOnlyList<ChangeSet> since = await texts.ChangesAsync(manuscript, file, after.Version);
-        (int begin, int end) = ChangeSet.Carry(since, to.Offset, to.Offset + to.Length);
+        List<(int From, int Length, string Insert)> edits = [.. wanted.Select(w => (Place: ChangeSet.Carry(since, w.To.Offset, w.To.Offset + w.To.Length), w.Words)).Select(w => (w.Place.From, w.Place.To - w.Place.From, w.Words))];
         int length = since.Count == 0 ? after.Text!.Length : since[^1].LengthAfter;
         return await texts.EditTextsAsync(manuscript, actor, now => now.TryGetValue(path, out string? present) && present.Length == length
-            ? new Dictionary<string, ChangeSet>(StringComparer.Ordinal) { [path] = ChangeSet.Replace(present.Length, begin, end, words) }
+            ? new Dictionary<string, ChangeSet>(StringComparer.Ordinal) { [path] = ChangeSet.Of(present.Length, edits) }
             : throw new StoreException("Others are writing in this file just now. Try again in a moment."));
     }
 }
+
+/// <summary>A passage that is to be as it was.</summary>
+/// <param name="From">Its place at the earlier revision.</param>
+/// <param name="To">Its place at the later one.</param>
+public sealed record PassageBack(PassageThen From, PassageThen To);
 
 /// <summary>A passage of a file at a revision.</summary>
 /// <param name="Revision">The revision.</param>

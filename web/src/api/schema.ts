@@ -5008,6 +5008,10 @@ export interface components {
             hasHead: boolean;
             hasFoot: boolean;
         };
+        PassageBack: {
+            from: components["schemas"]["PassageThen"];
+            to: components["schemas"]["PassageThen"];
+        };
         PassageChange: {
             place: null | components["schemas"]["EventPlace"];
             passage: components["schemas"]["ComparedPassage"];
@@ -5159,8 +5163,7 @@ export interface components {
             revision: number;
             /** Format: int32 */
             file: null | number;
-            from?: null | components["schemas"]["PassageThen"];
-            to?: null | components["schemas"]["PassageThen"];
+            passages?: null | components["schemas"]["PassageBack"][];
         };
         RevisionView: {
             /** Format: int32 */

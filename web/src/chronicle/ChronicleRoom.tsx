@@ -104,15 +104,17 @@ export default function ChronicleRoom() {
     );
   const again = () => client.invalidateQueries({ queryKey: keys.chronicle(id) });
   const bringing = useMutation({
-    mutationFn: ({ file, passage: { passage } }: { file: number; passage: PassageChange }) =>
+    mutationFn: ({ file, passages }: { file: number; passages: readonly PassageChange[] }) =>
       post<Restored>(`/api/manuscripts/${id}/restore`, {
         revision: from,
         file,
-        from: { revision: from, offset: passage.from, length: passage.fromLength },
-        to: { revision: to, offset: passage.to, length: passage.toLength },
+        passages: passages.map(({ passage }) => ({
+          from: { revision: from, offset: passage.from, length: passage.fromLength },
+          to: { revision: to, offset: passage.to, length: passage.toLength },
+        })),
       }),
-    onSuccess: ({ undo }) => {
-      setDone({ says: 'The passage is as it was.', undo });
+    onSuccess: ({ undo }, { passages }) => {
+      setDone({ says: `The ${passages.length > 1 ? 'section' : 'passage'} is as it was.`, undo });
       return again();
     },
   });
@@ -355,7 +357,7 @@ export default function ChronicleRoom() {
                   files={files}
                   canBring={canWrite && isNow}
                   isBusy={isBusy}
-                  onBring={(file, passage) => bringing.mutate({ file, passage })}
+                  onBring={(file, passages) => bringing.mutate({ file, passages })}
                   onRestore={(file) => setRestoring({ revision: from, file })}
                 />
               ) : (

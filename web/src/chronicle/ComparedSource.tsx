@@ -2,7 +2,7 @@ import { RotateCcw } from 'lucide-react';
 import { Link } from 'react-router';
 import type { ComparedFile, PassageChange } from '../api/client';
 import { plural } from '../ui/words';
-import { shortened } from './events';
+import { sectionsOf, shortened } from './events';
 
 const became = { new: 'new', gone: 'gone', changed: '' } as const;
 
@@ -13,7 +13,8 @@ export function ComparedSource(props: {
   /** Whether passages can be brought back: they are compared with what is there now. */
   canBring: boolean;
   isBusy: boolean;
-  onBring: (file: number, passage: PassageChange) => void;
+  /** Brings passages of a file back: one, or those of a section. */
+  onBring: (file: number, passages: readonly PassageChange[]) => void;
   onRestore: (file: ComparedFile) => void;
 }) {
   const { manuscript, files, canBring, isBusy, onBring, onRestore } = props;
@@ -48,7 +49,7 @@ export function ComparedSource(props: {
               </button>
             )}
           </h2>
-          {file.passages.map((change, i) => (
+          {sectionsOf(file.passages).map(({ change, section }, i) => (
             <Passage
               key={i}
               manuscript={manuscript}
@@ -56,7 +57,9 @@ export function ComparedSource(props: {
               change={change}
               canBring={canBring && file.change === 'changed'}
               isBusy={isBusy}
-              onBring={() => onBring(file.id, change)}
+              section={section.length}
+              onBring={() => onBring(file.id, [change])}
+              onBringSection={() => onBring(file.id, section)}
             />
           ))}
         </section>
@@ -71,9 +74,12 @@ function Passage(props: {
   change: PassageChange;
   canBring: boolean;
   isBusy: boolean;
+  /** Of the first passage of a section: how many it has; 0 of the others. */
+  section: number;
   onBring: () => void;
+  onBringSection: () => void;
 }) {
-  const { manuscript, file, change, canBring, isBusy, onBring } = props;
+  const { manuscript, file, change, canBring, isBusy, section, onBring, onBringSection } = props;
   const { place, passage, movedFrom, movedTo } = change;
   return (
     <div data-change className="group scroll-mt-10 border-b border-rule/60 py-2" tabIndex={-1}>
@@ -97,6 +103,11 @@ function Passage(props: {
             onClick={onBring}
           >
             Bring this back
+          </button>
+        )}
+        {canBring && section > 1 && (
+          <button className="text-slate underline" disabled={isBusy} onClick={onBringSection}>
+            The whole section as it was
           </button>
         )}
       </p>

@@ -1,4 +1,4 @@
-import type { ComparedPiece, HistoryEvent, Pin, PrintComparison } from '../api/client';
+import type { ComparedPiece, HistoryEvent, PassageChange, Pin, PrintComparison } from '../api/client';
 import { plural } from '../ui/words';
 
 /** What an event is, in words: what was done, and what to. */
@@ -77,6 +77,15 @@ const dayOf = (moment: string) => {
   const at = new Date(moment);
   return `${at.getFullYear()}-${String(at.getMonth() + 1).padStart(2, '0')}-${String(at.getDate()).padStart(2, '0')}`;
 };
+
+/** The passages of a file; the first of each section with all of its section. */
+export function sectionsOf(passages: readonly PassageChange[]): { change: PassageChange; section: PassageChange[] }[] {
+  const name = ({ place }: PassageChange) => `${place?.number} ${place?.title}`;
+  return passages.map((change, i) => {
+    const isFirst = passages.findIndex((p) => name(p) === name(change)) === i;
+    return { change, section: isFirst ? passages.filter((p) => name(p) === name(change)) : [] };
+  });
+}
 
 /** So much of what is the same stands around what isn’t, in signs. */
 const Around = 90;

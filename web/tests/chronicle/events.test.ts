@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { HistoryEvent, Pin } from '../../src/api/client';
-import { byDays, counted, shortened, summed, together, told, traced } from '../../src/chronicle/events';
+import type { HistoryEvent, PassageChange, Pin } from '../../src/api/client';
+import { byDays, counted, sectionsOf, shortened, summed, together, told, traced } from '../../src/chronicle/events';
 
 const event = (number: number, more: Partial<HistoryEvent> = {}): HistoryEvent => ({
   number,
@@ -123,5 +123,18 @@ describe('words that are followed', () => {
     expect(summed(2, some)).toBe('There now, in 2 places.');
     expect(summed(0, some)).toBe('Not there any more.');
     expect(summed(0, [])).toBe('These words never stood in a text.');
+  });
+});
+
+describe('passages by sections', () => {
+  const of = (number: string | null, title: string) => ({ place: { number, title } }) as PassageChange;
+  it('come back together from the first of each', () => {
+    const [a, b, c, d] = [of('1.1', 'North'), of('1.2', 'South'), of('1.1', 'North'), of(null, 'Notes')] as const;
+    expect(sectionsOf([a, b, c, d])).toEqual([
+      { change: a, section: [a, c] },
+      { change: b, section: [b] },
+      { change: c, section: [] },
+      { change: d, section: [d] },
+    ]);
   });
 });
