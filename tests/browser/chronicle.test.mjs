@@ -59,7 +59,34 @@ test('a sentence is followed through the history: when it came, when it went, an
   await page.getByRole('textbox', { name: 'Find in the history' }).fill('nobody ever wrote this');
   await page.getByText('These words never stood in a text.').waitFor();
   await page.context().close();
+  // From the text itself: the line of the cursor.
+  await bao.keyboard.press('F4');
+  await bao.getByRole('combobox', { name: 'Name' }).fill('History of these words');
+  await bao.getByRole('option', { selected: true }).filter({ hasText: 'History of these words' }).waitFor();
+  await bao.keyboard.press('Enter');
+  await history(bao).getByRole('button', { name: /they came/ }).first().waitFor();
+  await bao.getByText('There now, in one place.').waitFor();
   await bao.context().close();
+});
+
+test('the passages of a section come back together, with one undo', async () => {
+  const page = await signIn(running.browser, running.demo.address, 'Ilse Marrable');
+  const before = await page.evaluate(async () => {
+    const { guard } = await (await fetch('/api/session')).json();
+    const { files, revision } = await (await fetch('/api/manuscripts/1')).json();
+    const file = files.find((f) => f.path === 'chapters/close.tex').id;
+    const { text: source } = await (await fetch(`/api/manuscripts/1/files/${file}`)).json();
+    const other = source.replace('Lichen dates', 'Lichen may well date').replace('All diameters', 'All the diameters');
+    await fetch('/api/manuscripts/1/files?path=chapters/close.tex&replace=true', { method: 'PUT', headers: { 'folio-guard': guard }, body: other });
+    return revision;
+  });
+  await page.goto(`${running.demo.address}/m/1/chronicle?from=${before}`);
+  await changed(page).getByRole('button', { name: 'The whole section as it was' }).click();
+  await page.getByText('The section is as it was.').waitFor();
+  await page.getByText('Nothing differs between these two moments').waitFor();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await changed(page).getByText('may well date').waitFor();
+  await page.context().close();
 });
 
 test('a moment is pinned, what comes after it is compared in source and print, and a passage and a file go back', async () => {

@@ -51,8 +51,9 @@ export default function ChronicleRoom() {
   const [address, setAddress] = useSearchParams();
   const [person, setPerson] = useState('');
   const [kind, setKind] = useState('');
-  const [words, setWords] = useState('');
-  const [inText, setInText] = useState(false);
+  // Words that are followed from the text come in the address.
+  const [words, setWords] = useState(address.get('words') ?? '');
+  const [inText, setInText] = useState(address.has('words'));
   const [pinning, setPinning] = useState<{ pin?: Pin; revision?: number } | null>(null);
   const [restoring, setRestoring] = useState<{ revision: number; file?: ComparedFile } | null>(null);
   const [done, setDone] = useState<{ says: string; undo: UndoStep[] } | null>(null);

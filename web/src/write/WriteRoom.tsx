@@ -16,6 +16,7 @@ import {
 import { keys, newsQuery, queryClient } from '../api/queries';
 import { LooksButton } from '../account/LooksButton';
 import { ProofLeaf, type ProofHandle } from '../proof/ProofLeaf';
+import { useNavigate } from 'react-router';
 import type { ChosenPassage, PassageAct } from '../proof/ChosenBar';
 import type { SourcePlace } from '../proof/proofMap';
 import { useFollowing } from '../proof/useFollowing';
@@ -95,6 +96,7 @@ export default function WriteRoom() {
   }, [manuscript.title]);
 
   const path = file?.path;
+  const navigate = useNavigate();
   /** The file whose text is there. */
   const readyFor = useRef<string>(undefined);
   const openThen = useCallback(
@@ -305,12 +307,18 @@ export default function WriteRoom() {
       else if (name === 'Write a note') writeNote();
       else if (name === 'Suggest other words') source.current?.text()?.suggestHere();
       else if (name === 'Who wrote this') setShowsAuthors(!showsAuthors);
+      else if (name === 'History of these words') showHistory();
       else openPdf();
     },
     (of, at) => openAt(of, at),
     takeDrop,
     pointAt,
   );
+  /** The chosen words, or those of the line, through the whole history: also from other files, and under other names. */
+  const showHistory = () => {
+    const words = source.current?.text()?.chosen()?.words.replace(/\s+/g, ' ').trim();
+    if (words) void navigate(`/m/${id}/chronicle?words=${encodeURIComponent(words.slice(0, MostFollowed))}`);
+  };
   const openPdf = () => window.open(`/api/manuscripts/${id}/proof/pdf`, '_blank', 'noopener');
   useKey('Mod-p', openPdf);
   /** What is written is on its way already: the newest proof is fetched, and turns to the cursor. */
@@ -512,10 +520,14 @@ const actions = [
   { name: 'Follow the words in the proof' },
   { name: 'Quiet markup' },
   { name: 'Who wrote this' },
+  { name: 'History of these words' },
   { name: 'Write a note', key: 'Mod-Alt-n' },
   { name: 'Suggest other words', key: 'Mod-Alt-s' },
   { name: 'The proof as a PDF', key: 'Mod-p' },
 ];
+
+/** So many signs are followed through the history, at most. */
+const MostFollowed = 500;
 
 /** How long what was asked for by key is said, in milliseconds. */
 const SaidFor = 2500;
