@@ -42,6 +42,10 @@ try {
   await page.getByRole('button', { name: 'Next change' }).click();
   await page.waitForTimeout(2000);
   await page.screenshot({ path: join(folder, 'chronicle.png') });
+  await page.getByRole('tab', { name: 'In the source' }).click();
+  await page.getByRole('region', { name: 'What changed' }).getByText('4.3 Walls without a date').waitFor();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: join(folder, 'compare-in-source.png') });
   await page.goto(`${demo.address}/m/1/cross-refs?label=fig:growth`);
   await page.getByRole('table', { name: 'Labels' }).waitFor();
   await page.waitForTimeout(1200);
@@ -90,13 +94,7 @@ try {
   await page.goto(`${demo.address}/m/1/write?file=chapters/growth.tex`);
   await page.locator('[data-sheet] canvas').first().waitFor();
   await page.waitForTimeout(2000);
-  await page.getByRole('button', { name: /Ledgers and maps/ }).focus();
-  await page.keyboard.press('Alt+ArrowUp');
-  await page.getByText('So it would be numbered.').waitFor();
-  await page.waitForTimeout(300);
-  await page.screenshot({ path: join(folder, 'moving-a-section.png') });
-  await page.keyboard.press('Escape');
-  // The same by lamp light.
+  // By lamp light.
   await page.getByRole('button', { name: 'How it looks to you' }).click();
   await page.getByRole('radio', { name: 'Lamp' }).check();
   await page.keyboard.press('Escape');
