@@ -190,6 +190,7 @@ export class SpellingLook {
   private timer = 0;
   private language = '';
   private isClosed = false;
+  private asked = 0;
 
   /**
    * @param address Where the text's unknown words are asked for.
@@ -222,12 +223,13 @@ export class SpellingLook {
   }
 
   private async look() {
-    // Without a connection what was found stays.
+    // Without a connection what was found stays. Answers may overtake one another: the last question counts.
+    const asked = ++this.asked;
     const found = await get<{ version: number; words: UnknownWord[] }>(
       `${this.address}?language=${this.language}`,
     ).catch(() => null);
     const carry = found && this.carry(found.version);
-    if (!carry || this.isClosed || !this.language) return;
+    if (!carry || asked !== this.asked || this.isClosed || !this.language) return;
     const view = this.view();
     const typed = this.typed();
     const unknown: Unknown[] = [];
