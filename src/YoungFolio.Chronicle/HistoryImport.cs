@@ -21,7 +21,13 @@ public sealed record PastCommit(string Author, DateTime At, string Message, Immu
 public sealed class HistoryImport
 {
     /// <summary>The most commits that are read.</summary>
-    public const int MostCommits = 20_000;
+    public const int MostCommits = 10_000;
+
+    /// <summary>The most changes of files in all commits together: each is stored for itself.</summary>
+    public const int MostChanges = 50_000;
+
+    /// <summary>The most files that all commits have together, each counted in every state.</summary>
+    public const int MostStates = 5_000_000;
 
     private static readonly ImmutableSortedDictionary<string, byte[]> s_nothing = ImmutableSortedDictionary.Create<string, byte[]>(StringComparer.Ordinal);
     private static readonly string[] s_mainLines = ["refs/heads/main", "refs/heads/master", "refs/heads/trunk"];
@@ -32,6 +38,8 @@ public sealed class HistoryImport
     private readonly Dictionary<string, Node> _tips = new(StringComparer.Ordinal);
     private Node? _last;
     private int _commits;
+    private int _changes;
+    private long _states;
     private int _at;
 
     private HistoryImport(byte[] bytes) => _bytes = bytes;
@@ -139,6 +147,11 @@ public sealed class HistoryImport
         }
 
         var node = new Node(new PastCommit(name, at, message, Changed(parent?.Commit.Files ?? s_nothing)), parent);
+        if ((_states += node.Commit.Files.Count) > MostStates)
+        {
+            throw TooLarge();
+        }
+
         Set(branch, node);
         _last = node;
         if (mark.Length > 0)
@@ -151,6 +164,11 @@ public sealed class HistoryImport
     {
         while (Peek() is { Length: > 0 } line)
         {
+            if (++_changes > MostChanges)
+            {
+                throw TooLarge();
+            }
+
             (string what, string rest) = Split(line);
             switch (what)
             {
@@ -362,6 +380,8 @@ public sealed class HistoryImport
         int space = line.IndexOf(' ', StringComparison.Ordinal);
         return space < 0 ? (line, "") : (line[..space], line[(space + 1)..]);
     }
+
+    private static HistoryImportException TooLarge() => new("This history holds too many changes to come in as a whole. Write its later part alone, or bring in the files without it.");
 
     private static HistoryImportException Cut() => new("This history is cut off, or damaged.");
 }
