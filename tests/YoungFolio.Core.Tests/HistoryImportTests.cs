@@ -92,6 +92,13 @@ public sealed class HistoryImportTests
     public void What_is_no_history_or_cut_off_is_refused_in_words(string stream) =>
         Assert.True(Assert.Throws<HistoryImportException>(() => HistoryImport.Read(Encoding.UTF8.GetBytes(stream))).Message.Length > 20);
 
+    [Fact]
+    public void More_changes_than_can_be_stored_in_a_while_are_refused_before_any_is()
+    {
+        Assert.Single(Read(Commit(":1", "M 100644 inline a.tex\ndata 1\n1\n" + string.Concat(Enumerable.Repeat("D b\n", HistoryImport.MostChanges - 1)))));
+        Assert.Contains("too many changes", Assert.Throws<HistoryImportException>(() => Read(Commit(":1", string.Concat(Enumerable.Repeat("D b\n", HistoryImport.MostChanges + 1))))).Message, StringComparison.Ordinal);
+    }
+
     /// <summary>Whatever is broken in it: it is read, or refused; nothing else.</summary>
     [Fact]
     public void A_stream_with_broken_bytes_is_read_or_refused()
