@@ -42,17 +42,20 @@ public sealed class HistoryImport
     private long _states;
     private int _at;
 
-    private HistoryImport(byte[] bytes) => _bytes = bytes;
+    private readonly Func<string, byte[], byte[]?> _take;
+
+    private HistoryImport(byte[] bytes, Func<string, byte[], byte[]?> take) => (_bytes, _take) = (bytes, take);
 
     private sealed record Node(PastCommit Commit, Node? Parent);
 
     /// <summary>Reads a stream.</summary>
     /// <param name="bytes">All of it.</param>
+    /// <param name="take">What a file of a path is taken as; null: it isn't. Without it all are taken as they are.</param>
     /// <exception cref="HistoryImportException">It isn't such a stream, is cut off, holds no commit or too many.</exception>
-    public static IReadOnlyList<PastCommit> Read(byte[] bytes)
+    public static IReadOnlyList<PastCommit> Read(byte[] bytes, Func<string, byte[], byte[]?>? take = null)
     {
         ArgumentNullException.ThrowIfNull(bytes);
-        return new HistoryImport(bytes).Read();
+        return new HistoryImport(bytes, take ?? (static (_, content) => content)).Read();
     }
 
     private List<PastCommit> Read()
@@ -184,7 +187,7 @@ public sealed class HistoryImport
                     bool isFile = parts[0] is "100644" or "644" or "100755" or "755";
                     if (isFile)
                     {
-                        files = files.SetItem(PathOf(parts[2], out _), content ?? throw new HistoryImportException("This history doesn't hold the contents of its files. Write it without “--no-data”."));
+                        files = With(files, PathOf(parts[2], out _), content ?? throw new HistoryImportException("This history doesn't hold the contents of its files. Write it without “--no-data”."));
                     }
 
                     break;
@@ -224,11 +227,15 @@ public sealed class HistoryImport
         return left.Count < files.Count ? left : path.Length == 0 ? s_nothing : files.RemoveRange(files.Keys.Where(k => k.StartsWith(path + "/", StringComparison.Ordinal)).ToList());
     }
 
-    private static ImmutableSortedDictionary<string, byte[]> Moved(ImmutableSortedDictionary<string, byte[]> files, string from, string to, bool isCopy)
+    // States share what they have in common, so what isn't taken is left out here and not afterwards.
+    private ImmutableSortedDictionary<string, byte[]> With(ImmutableSortedDictionary<string, byte[]> files, string path, byte[] content) =>
+        _take(path, content) is { } taken ? files.SetItem(path, taken) : files.Remove(path);
+
+    private ImmutableSortedDictionary<string, byte[]> Moved(ImmutableSortedDictionary<string, byte[]> files, string from, string to, bool isCopy)
     {
         List<KeyValuePair<string, byte[]>> moved = [.. files.Where(f => f.Key == from || f.Key.StartsWith(from + "/", StringComparison.Ordinal))];
         ImmutableSortedDictionary<string, byte[]> left = isCopy ? files : files.RemoveRange(moved.Select(m => m.Key));
-        return left.SetItems(moved.Select(m => KeyValuePair.Create(to + m.Key[from.Length..], m.Value)));
+        return moved.Aggregate(left, (all, m) => With(all, to + m.Key[from.Length..], m.Value));
     }
 
     private Node? Find(string wanted) => wanted.TrimEnd('0').Length == 0 ? null

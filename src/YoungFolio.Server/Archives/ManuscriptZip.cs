@@ -146,7 +146,7 @@ internal static partial class ManuscriptZip
             remarks.Add("There is a history of git beside the files, which didn't come along. To bring it in, too, write it there with “git fast-export --all > history.fast-export”, and import the folder again.");
         }
 
-        List<PastCommit> past = history is null ? [] : PastOf(history, remarks, leftOut);
+        IReadOnlyList<PastCommit> past = history is null ? [] : PastOf(history, remarks, leftOut);
         if (files.Count == 0 && past.Count > 0)
         {
             files = new Dictionary<string, byte[]>(past[^1].Files, StringComparer.OrdinalIgnoreCase);
@@ -162,12 +162,12 @@ internal static partial class ManuscriptZip
     }
 
     // What isn't taken is remarked once, however many states of the history hold it.
-    private static List<PastCommit> PastOf(byte[] history, List<string> remarks, List<string> leftOut)
+    private static IReadOnlyList<PastCommit> PastOf(byte[] history, List<string> remarks, List<string> leftOut)
     {
         var taken = new Dictionary<(string Path, byte[] Content), byte[]?>();
         try
         {
-            return [.. HistoryImport.Read(history).Select(c => c with { Files = c.Files.Clear().AddRange(c.Files.Select(f => KeyValuePair.Create(f.Key, Take(f.Key, f.Value))).Where(f => f.Value is not null)!) })];
+            return HistoryImport.Read(history, Take);
         }
         catch (HistoryImportException e)
         {
