@@ -264,14 +264,14 @@ public sealed class HistoryImport
         return (line[..open].Trim(), DateTimeOffset.FromUnixTimeSeconds(seconds).UtcDateTime);
     }
 
-    // A path, quoted as C does or plain; gives where it ends.
+    // A path, quoted as C does or plain; gives where it ends. Some systems write letters and their accents apart.
     private static string PathOf(string text, out int end, bool isFirst = false)
     {
         if (!text.StartsWith('"'))
         {
             // Of two in a line the first may hold no space.
             end = isFirst && text.IndexOf(' ', StringComparison.Ordinal) is var space and >= 0 ? space : text.Length;
-            return text[..end];
+            return text[..end].Normalize(NormalizationForm.FormC);
         }
 
         var bytes = new List<byte>();
@@ -299,7 +299,7 @@ public sealed class HistoryImport
         }
 
         end = Math.Min(text.Length, at + 1);
-        return Encoding.UTF8.GetString([.. bytes]);
+        return Encoding.UTF8.GetString([.. bytes]).Normalize(NormalizationForm.FormC);
     }
 
     private string Mark()

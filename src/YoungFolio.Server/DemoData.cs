@@ -1,6 +1,5 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
-using YoungFolio.Server.Proofs;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server;
@@ -71,22 +70,4 @@ internal static class DemoData
     private static List<(string Path, byte[] Bytes)> ReadFiles(string root) =>
         [.. Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)
             .Select(f => (Path.GetRelativePath(root, f).Replace('\\', '/'), File.ReadAllBytes(f)))];
-}
-
-/// <summary>Asks for the first proofs of the demo's manuscripts as soon as the application is reached, so that the shelf shows them; those of before are on disk.</summary>
-internal sealed class DemoProofs(IDbContextFactory<FolioDatabase> databases, Scribe scribe, ProofService proofs) : BackgroundService
-{
-    /// <inheritdoc/>
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        await scribe.GenerationAsync();
-        await using FolioDatabase database = await databases.CreateDbContextAsync(stoppingToken);
-        foreach (int id in await database.Manuscripts.Where(m => m.DeletedAt == null).Select(m => m.Id).ToListAsync(stoppingToken))
-        {
-            if (proofs.Glance(id) is null)
-            {
-                await proofs.RequestAsync(id);
-            }
-        }
-    }
 }

@@ -198,7 +198,7 @@ public static class FolioServer
         services.AddSingleton<TalkStore>();
         services.AddSingleton<LetterStore>();
         services.AddSingleton<SetUpStore>();
-        services.AddSingleton<HistoryArrival>();
+        services.AddSingleton<ManuscriptArrival>();
     }
 
     private static void AddAccounts(IServiceCollection services, ServerOptions options)

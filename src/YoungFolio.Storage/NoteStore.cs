@@ -51,11 +51,7 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
         return scribe.RunAsync(note.PersonId, async session =>
         {
             await FileRules.TextFileAsync(session.Database, note.ManuscriptId, note.FileId);
-            if (await session.Database.MarginNotes.CountAsync(n => n.ManuscriptId == note.ManuscriptId) >= MostNotes)
-            {
-                throw new StoreException($"This manuscript has {MostNotes:N0} notes already. Delete some that are settled.");
-            }
-
+            await CheckRoomAsync(session, note.ManuscriptId);
             note.At = note.At == default ? Now : note.At;
             session.Database.MarginNotes.Add(note);
             await session.Database.SaveChangesAsync();
@@ -119,6 +115,16 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
 
     /// <summary>Notes where passages are by now, so that following them stays quick. It changes nothing that anyone sees.</summary>
     public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<MarginNote> followed) => PassagePlaces.KeepAsync(scribe, manuscript, followed);
+
+    /// <summary>Looks whether there is room for another note.</summary>
+    /// <exception cref="StoreException">There isn't.</exception>
+    internal static async Task CheckRoomAsync(WriteSession session, int manuscript)
+    {
+        if (await session.Database.MarginNotes.CountAsync(n => n.ManuscriptId == manuscript) >= MostNotes)
+        {
+            throw new StoreException($"This manuscript has {MostNotes:N0} notes already. Delete some that are settled.");
+        }
+    }
 
     private Task<int> ChangeAsync(int manuscript, int person, int id, Func<WriteSession, MarginNote, Task> change) => scribe.RunAsync(person, async session =>
     {

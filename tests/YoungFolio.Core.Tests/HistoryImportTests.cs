@@ -93,6 +93,21 @@ public sealed class HistoryImportTests
         Assert.True(Assert.Throws<HistoryImportException>(() => HistoryImport.Read(Encoding.UTF8.GetBytes(stream))).Message.Length > 20);
 
     [Fact]
+    public void Letters_with_accents_apart_are_the_same_names()
+    {
+        PastCommit commit = Assert.Single(Read(Commit(":1", "M 100644 inline gro\u0308n.tex\ndata 1\n1\nM 100644 inline \"a\\314\\210.tex\"\ndata 1\n2\nM 100644 inline \u00e4.tex\ndata 1\n3")));
+        Assert.Equal("grön.tex=1; ä.tex=3", Shown(commit));
+    }
+
+    [Fact]
+    public void What_is_not_taken_is_in_no_state_and_what_is_is_as_it_was_taken()
+    {
+        string stream = Commit(":1", "M 100644 inline a.tex\ndata 1\n1\nM 100644 inline a.log\ndata 1\nx") + Commit(":2", "R a.tex b.log\nM 100644 inline c.tex\ndata 1\n2", ":1");
+        IReadOnlyList<PastCommit> read = HistoryImport.Read(Encoding.UTF8.GetBytes(stream), (path, content) => path.EndsWith(".log", StringComparison.Ordinal) ? null : [.. content, (byte)'!']);
+        Assert.Equal(["a.tex=1!", "c.tex=2!"], read.Select(Shown));
+    }
+
+    [Fact]
     public void More_changes_than_can_be_stored_in_a_while_are_refused_before_any_is()
     {
         Assert.Single(Read(Commit(":1", "M 100644 inline a.tex\ndata 1\n1\n" + string.Concat(Enumerable.Repeat("D b\n", HistoryImport.MostChanges - 1)))));

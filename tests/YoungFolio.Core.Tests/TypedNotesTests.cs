@@ -55,6 +55,7 @@ public sealed class TypedNotesTests
     [InlineData("Walls grow.\n  \\todo{Why?}\nThey stand.", "Walls grow.\nThey stand.", "Walls grow.")]
     [InlineData("Walls grow.\n\n\\todo{Why?}%\nThey stand.", "Walls grow.\n\nThey stand.", "They stand.")]
     [InlineData("\\todo{Why?}\nThey stand.", "They stand.", "They stand.")]
+    [InlineData("Стены растут.\\todo{Why?} Они стоят.", "Стены растут. Они стоят.", "Стены растут.")]
     public void Taken_out_it_leaves_no_trace_and_stands_at_the_words_before_it(string text, string without, string passage)
     {
         TypedNote note = Assert.Single(TypedNotes.Of(text, ["todo"]));

@@ -363,6 +363,35 @@ public sealed class ChronicleApiTests : RunningServer
         Assert.True(steps.All(s => s.At <= DateTime.UtcNow.AddMinutes(1)));
     }
 
+    [Fact]
+    public async Task Names_that_change_their_capitals_their_accents_or_become_folders_come_in_as_they_were()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        const string Main = "\\documentclass{article}\n\\begin{document}\nA.\n\\end{document}\n";
+        string stream = Commit("M 100644 inline main.tex\n" + Data(Main) + "M 100644 inline part\n" + Data("no text") + "M 100644 inline Walls.tex\n" + Data("one") + "M 100644 inline gro\u0308n.tex\n" + Data("two"))
+            + Commit("D part\nM 100644 inline part/one.tex\n" + Data("three") + "D Walls.tex\nM 100644 inline walls.tex\n" + Data("other") + "D gr\u00f6n.tex\nM 100644 inline \" odd.tex\"\n" + Data("spaces"));
+        using HttpResponseMessage answer = await ImportAsync(stream);
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        JsonElement came = await answer.Content.ReadFromJsonAsync<JsonElement>();
+        var files = new SortedDictionary<string, string>(StringComparer.Ordinal);
+        foreach (FileEntity file in await The<FileStore>().FilesAsync(came.GetProperty("id").GetInt32()))
+        {
+            files[file.Path] = Encoding.UTF8.GetString(await The<FileStore>().BytesAsync(file));
+        }
+
+        Assert.Equal([("main.tex", Main), ("part/one.tex", "three"), ("walls.tex", "other")], files.Select(f => (f.Key, f.Value)));
+        Assert.Contains(came.GetProperty("remarks").EnumerateArray(), r => r.GetString()!.Contains("odd.tex", StringComparison.Ordinal));
+
+        // Two at once that only capitals tell apart have no place.
+        using HttpResponseMessage twins = await ImportAsync(Commit("M 100644 inline main.tex\n" + Data(Main) + "M 100644 inline Main.tex\n" + Data("x")));
+        Assert.Equal(HttpStatusCode.Conflict, twins.StatusCode);
+        Assert.Contains("capitals", await twins.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+
+        static string Commit(string changes) => $"commit refs/heads/main\ncommitter Una <u@x> 1772442000 +0000\ndata 5\nBegun\n{changes}\n";
+        static string Data(string words) => $"data {Encoding.UTF8.GetByteCount(words)}\n{words}\n";
+        Task<HttpResponseMessage> ImportAsync(string history) => ilse.PostAsync("/api/manuscripts/zip?title=Names", new ByteArrayContent(ManuscriptZip.Write([("history.fast-export", Encoding.UTF8.GetBytes(history))])));
+    }
+
     private static object Back(JsonElement passage, int from, int to) => new
     {
         from = new { revision = from, offset = passage.GetProperty("from").GetInt32(), length = passage.GetProperty("fromLength").GetInt32() },

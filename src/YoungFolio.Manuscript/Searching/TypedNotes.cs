@@ -137,7 +137,8 @@ public static partial class TypedNotes
             from += space + 1;
         }
 
-        return text.AsSpan(from, to - from).ContainsAnyInRange('A', 'z') ? (from, to) : null;
+        // In any script.
+        return text[from..to].Any(char.IsLetter) ? (from, to) : null;
     }
 
     private static (int From, int To)? After(string text, int at)

@@ -97,7 +97,7 @@ public static class ManuscriptApi
 
             return shelf;
         });
-        api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, HistoryArrival arrival, ChronicleStore chronicle, ProofService proofs, CancellationToken stop) =>
+        api.MapPost("/manuscripts/zip", async (string title, HttpRequest request, ClaimsPrincipal user, ManuscriptStore store, ManuscriptArrival arrival, ChronicleStore chronicle, ProofService proofs, CancellationToken stop) =>
         {
             ManuscriptStore.CheckTitle(title);
             await using FileStream archive = await ManuscriptZip.KeepAsync(request.Body, stop);

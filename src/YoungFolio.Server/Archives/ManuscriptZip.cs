@@ -167,7 +167,10 @@ internal static partial class ManuscriptZip
         var taken = new Dictionary<(string Path, byte[] Content), byte[]?>();
         try
         {
-            return HistoryImport.Read(history, Take);
+            IReadOnlyList<PastCommit> past = HistoryImport.Read(history, Take);
+            return past.FirstOrDefault(c => c.Files.Keys.Distinct(StringComparer.OrdinalIgnoreCase).Count() < c.Files.Count) is { } twins
+                ? throw new StoreException($"Two files in the history in this .zip have the same name but for capitals, after “{Shown(twins.Message.Split('\n')[0])}” by {Shown(twins.Author)}: no place for both.")
+                : past;
         }
         catch (HistoryImportException e)
         {
@@ -202,7 +205,7 @@ internal static partial class ManuscriptZip
     {
         try
         {
-            return AsStored(FilePath.Check(path), bytes, remarks);
+            return FilePath.Check(path) == path ? AsStored(path, bytes, remarks) : throw new StoreException($"“{Shown(path)}” has spaces or signs in its name that a file's name can't have.");
         }
         catch (StoreException e)
         {

@@ -24,11 +24,7 @@ public sealed class TypedNoteStore
         manuscript, actor, edit,
         async (session, _, store) =>
         {
-            if (await session.Database.MarginNotes.CountAsync(n => n.ManuscriptId == manuscript) >= NoteStore.MostNotes)
-            {
-                throw new StoreException($"This manuscript has {NoteStore.MostNotes:N0} notes already. Delete some that are settled.");
-            }
-
+            await NoteStore.CheckRoomAsync(session, manuscript);
             MarginNote note = make();
             note.Version = (await store()).Single(d => d.File.Id == note.FileId).File.Version;
             note.At = actor.At ?? _log.Now;

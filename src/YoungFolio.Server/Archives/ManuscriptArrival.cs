@@ -4,7 +4,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.Archives;
 
 /// <summary>Puts manuscripts on the shelf that come in from elsewhere: with their history, where one came along.</summary>
-internal sealed class HistoryArrival(ManuscriptStore store, FileStore files, PeopleStore people, TimeProvider clock)
+internal sealed class ManuscriptArrival(ManuscriptStore store, FileStore files, PeopleStore people, TimeProvider clock)
 {
     private const int LongestSubject = 120;
 
@@ -53,30 +53,31 @@ internal sealed class HistoryArrival(ManuscriptStore store, FileStore files, Peo
     private async Task ChangeAsync(int manuscript, Actor actor, IReadOnlyDictionary<string, byte[]> before, IReadOnlyDictionary<string, byte[]> after)
     {
         List<string> gone = [.. before.Keys.Where(p => !after.ContainsKey(p))];
-        Dictionary<string, int> ids = gone.Count == 0 ? [] : (await files.FilesAsync(manuscript)).ToDictionary(f => f.Path, f => f.Id, StringComparer.Ordinal);
-        foreach ((string path, byte[] content) in after)
+        var renamed = new List<(string From, string To)>();
+        foreach (string path in after.Keys.Where(p => gone.Count > 0 && !before.ContainsKey(p)))
         {
-            if (before.TryGetValue(path, out byte[]? old))
-            {
-                if (!IsSame(old, content))
-                {
-                    await files.PutFileAsync(manuscript, actor, path, content, replacesText: true);
-                }
-            }
-            else if (gone.Find(p => IsSame(before[p], content)) is { } from)
+            if (gone.Find(p => IsSame(before[p], after[path])) is { } from)
             {
                 gone.Remove(from);
-                await files.RenameAsync(manuscript, actor, ids[from], path);
-            }
-            else
-            {
-                await files.PutFileAsync(manuscript, actor, path, content, replacesText: true);
+                renamed.Add((from, path));
             }
         }
 
+        // What goes goes first: a file may become a folder, or have the same name with other capitals.
+        Dictionary<string, int> ids = gone.Count + renamed.Count == 0 ? [] : (await files.FilesAsync(manuscript)).ToDictionary(f => f.Path, f => f.Id, StringComparer.Ordinal);
         foreach (string path in gone)
         {
             await files.DeleteAsync(manuscript, actor, ids[path]);
+        }
+
+        foreach ((string from, string to) in renamed)
+        {
+            await files.RenameAsync(manuscript, actor, ids[from], to);
+        }
+
+        foreach ((string path, byte[] content) in after.Where(f => before.TryGetValue(f.Key, out byte[]? old) ? !IsSame(old, f.Value) : !renamed.Exists(r => r.To == f.Key)))
+        {
+            await files.PutFileAsync(manuscript, actor, path, content, replacesText: true);
         }
     }
 
