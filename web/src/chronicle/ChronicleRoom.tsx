@@ -25,21 +25,12 @@ import { ComparedPrint } from './ComparedPrint';
 import { ComparedSource } from './ComparedSource';
 import { EventList } from './EventList';
 import { summed, traced } from './events';
+import { HistoryFilters, type HistoryFilter } from './HistoryFilters';
 import { PinDialog } from './PinDialog';
 import { WordsLine } from './WordsLine';
 
 const leaf = 'flex min-w-0 flex-col overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]';
 const tab = 'rounded px-2 py-0.5 text-ink-2 data-[state=active]:font-semibold data-[state=active]:text-rubric-ink';
-
-const kinds = [
-  ['', 'everything'],
-  ['text', 'writing'],
-  ['act', 'what rooms did'],
-  ['create', 'new files'],
-  ['upload', 'replaced files'],
-  ['delete', 'deleted files'],
-  ['setting', 'settings'],
-] as const;
 
 /** How long one waits for another letter of what is looked for, in milliseconds. */
 const Pause = 250;
@@ -49,11 +40,14 @@ export default function ChronicleRoom() {
   const { manuscript, canWrite } = useRoom();
   const { id } = manuscript;
   const [address, setAddress] = useSearchParams();
-  const [person, setPerson] = useState('');
-  const [kind, setKind] = useState('');
   // Words that are followed from the text come in the address.
-  const [words, setWords] = useState(address.get('words') ?? '');
-  const [inText, setInText] = useState(address.has('words'));
+  const [filter, setFilter] = useState<HistoryFilter>({
+    person: '',
+    kind: '',
+    words: address.get('words') ?? '',
+    isInText: address.has('words'),
+  });
+  const { person, kind, words, isInText } = filter;
   const [pinning, setPinning] = useState<{ pin?: Pin; revision?: number } | null>(null);
   const [restoring, setRestoring] = useState<{ revision: number; file?: ComparedFile } | null>(null);
   const [done, setDone] = useState<{ says: string; undo: UndoStep[] } | null>(null);
@@ -68,11 +62,11 @@ export default function ChronicleRoom() {
     chronicleQuery(id, {
       person: person ? Number(person) : undefined,
       kind: kind || undefined,
-      words: (!inText && wanted) || undefined,
+      words: (!isInText && wanted) || undefined,
     }),
   );
-  const trace = useQuery(traceQuery(id, inText ? wanted : ''));
-  const isTracing = inText && wanted.length >= FewestSigns;
+  const trace = useQuery(traceQuery(id, isInText ? wanted : ''));
+  const isTracing = isInText && wanted.length >= FewestSigns;
   const found = isTracing ? trace.data : undefined;
   const pages = history.data?.pages;
   const first = pages?.[0];
@@ -181,58 +175,18 @@ export default function ChronicleRoom() {
         className={`${leaf} min-h-[360px] shrink-0 min-[960px]:w-[392px]`}
       >
         <WordsLine words={first.words} pins={pins} onPin={(pin) => compare({ from: pin.revision, to: newest })} />
-        <div className="grid grid-cols-[1fr_1fr_auto] gap-1.5 border-b border-rule px-3 py-2">
-          <select
-            aria-label="Whose"
-            className="field py-0.5 text-[12.5px]"
-            value={person}
-            disabled={isTracing}
-            onChange={(e) => setPerson(e.target.value)}
-          >
-            <option value="">everyone’s</option>
-            {manuscript.people.map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
-          <select
-            aria-label="What"
-            className="field py-0.5 text-[12.5px]"
-            value={kind}
-            disabled={isTracing}
-            onChange={(e) => setKind(e.target.value)}
-          >
-            {kinds.map(([value, name]) => (
-              <option key={value} value={value}>
-                {name}
-              </option>
-            ))}
-          </select>
+        <HistoryFilters
+          filter={filter}
+          isTracing={isTracing}
+          people={manuscript.people}
+          onFilter={(part) => setFilter((now) => ({ ...now, ...part }))}
+        >
           {canWrite && (
             <button className="button justify-center px-2 py-0.5" onClick={() => setPinning({})}>
               <Diamond className="size-3.5" aria-hidden /> Pin now
             </button>
           )}
-          <div className="col-span-full flex gap-1.5">
-            <select
-              aria-label="Find by"
-              className="field w-auto py-0.5 text-[12.5px]"
-              value={inText ? 'text' : 'place'}
-              onChange={(e) => setInText(e.target.value === 'text')}
-            >
-              <option value="place">section or file</option>
-              <option value="text">words of the text</option>
-            </select>
-            <input
-              aria-label="Find in the history"
-              placeholder={inText ? 'When they came, when they went' : 'Its name'}
-              className="field min-w-0 flex-1 py-0.5 text-[12.5px]"
-              value={words}
-              onChange={(e) => setWords(e.target.value)}
-            />
-          </div>
-        </div>
+        </HistoryFilters>
         <div className="min-h-0 flex-1 overflow-y-auto pb-4" tabIndex={-1}>
           {isTracing && (
             <p role="status" className="px-3 pt-2 text-[12.5px] text-ink-2">

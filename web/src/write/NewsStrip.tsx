@@ -84,7 +84,7 @@ function NoteLink(props: { note: Settled; onNote: (note: number) => void; childr
 }
 
 /** What became of a note, in words. */
-export const decided = ({ isTaken }: Pick<Settled, 'isTaken'>) =>
+const decided = ({ isTaken }: Pick<Settled, 'isTaken'>) =>
   isTaken === null ? 'settled the note on' : isTaken ? 'took the suggestion' : 'declined the suggestion';
 
 const verbs: Record<string, string> = {
