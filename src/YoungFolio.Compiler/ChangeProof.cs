@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Changes;
+using YoungFolio.Compiler.Changes;
 using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Compiler;

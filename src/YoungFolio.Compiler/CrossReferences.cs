@@ -1,6 +1,6 @@
 using System.Text.RegularExpressions;
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Searching;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Pages;
 

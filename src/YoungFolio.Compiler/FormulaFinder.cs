@@ -1,5 +1,5 @@
-using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 
 namespace YoungFolio.Compiler;
 
@@ -49,30 +49,19 @@ internal static class FormulaFinder
         return last < 0 ? (-1, -1) : (first, last);
     }
 
-    private static IEnumerable<(IReadOnlyList<MathList> Rows, TextStyle Style, bool IsDisplay)> All(IEnumerable<Block> blocks) => blocks.SelectMany(b => b switch
+    // Formulas stand anywhere: in cells, boxes, notes, in words within other formulas.
+    private static IEnumerable<(IReadOnlyList<MathList> Rows, TextStyle Style, bool IsDisplay)> All(IEnumerable<Block> blocks)
     {
-        DisplayBlock display => [([.. display.Rows.Select(r => new MathList([.. r.Cells.SelectMany(c => c.Nodes)]))], display.Style, true)],
-        ParagraphBlock paragraph => All(paragraph.Content),
-        HeadingBlock heading => All(heading.Lines),
-        GroupBlock group => All(group.Content),
-        FloatBlock figure => All(figure.Content),
-        ColumnsBlock columns => All(columns.Content),
-        LongTableBlock table => All(table.Table),
-        _ => [],
-    });
-
-    private static IEnumerable<(IReadOnlyList<MathList>, TextStyle, bool)> All(IEnumerable<Inline> inlines) => inlines.SelectMany(i => i switch
-    {
-        MathInline math => [([math.Formula], math.Style, false)],
-        LinkInline link => All(link.Content),
-        DecoratedInline decorated => All(decorated.Content),
-        BoxInline box => All(box.Content),
-        BlockBoxInline box => All(box.Content),
-        NoteInline { Body: { } body } => All(body),
-        TableInline table => All(table.Table),
-        _ => (IEnumerable<(IReadOnlyList<MathList>, TextStyle, bool)>)[],
-    });
-
-    private static IEnumerable<(IReadOnlyList<MathList>, TextStyle, bool)> All(Table table) =>
-        table.Items.OfType<TableRow>().SelectMany(r => r.Cells).SelectMany(c => All(c.Content).Concat(All(c.Blocks ?? [])));
+        foreach (Node node in NodeWalk.All(blocks))
+        {
+            if (node is DisplayBlock display)
+            {
+                yield return ([.. display.Rows.Select(r => new MathList([.. r.Cells.SelectMany(c => c.Nodes)]))], display.Style, true);
+            }
+            else if (node is MathInline math)
+            {
+                yield return ([math.Formula], math.Style, false);
+            }
+        }
+    }
 }

@@ -1,9 +1,9 @@
 using System.Diagnostics;
+using YoungFolio.Compiler.Changes;
 using YoungFolio.Compiler.Sheets;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Changes;
-using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
 using YoungFolio.Typesetting;

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 
 namespace YoungFolio.Compiler;
 

@@ -33,6 +33,9 @@ public sealed record CompileReport
     /// <summary>Floats.</summary>
     public required IReadOnlyList<FloatLine> Floats { get; init; }
 
+    /// <summary>The entries of the index, as they are printed.</summary>
+    public required IReadOnlyList<IndexLine> Index { get; init; }
+
     /// <summary>Number of footnotes.</summary>
     public required int Footnotes { get; init; }
 
@@ -79,6 +82,14 @@ public sealed record SourceLine(string Key, string Label, string Text);
 
 /// <summary>A float.</summary>
 public sealed record FloatLine(string Kind, string? Number, string Caption, string? Page);
+
+/// <summary>An entry of the index.</summary>
+/// <param name="Depth">0 for an entry of its own, 1 for one within it, and so on.</param>
+/// <param name="Text">Its words.</param>
+/// <param name="Pages">The pages that it names, or the entry that it leads to.</param>
+/// <param name="File">File of the first of its notes.</param>
+/// <param name="Line">Line of it, from 1.</param>
+public sealed record IndexLine(int Depth, string Text, string Pages, string? File, int? Line);
 
 /// <summary>A numbered equation.</summary>
 public sealed record EquationLine(string Number, string? Page, string? File, int? Line);

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Pages;
 
@@ -27,6 +27,7 @@ internal static class ReportMaker
             Citations = [.. document.Citations.Select(c => new CitationLine(c.Key, positions.Locate(c.Position)?.File, positions.Locate(c.Position)?.Line))],
             Bibliography = [.. document.Sources.Select(s => new SourceLine(s.Key, s.Label, s.Text))],
             Floats = [.. pages.Floats.Select(f => new FloatLine(f.Kind, f.Number.Length == 0 ? null : f.Number, f.Caption, PlaceOf(f.Anchor)?.Label))],
+            Index = [.. pages.Index.Select(e => new IndexLine(e.Depth, e.Text, e.Pages, positions.Locate(e.Position)?.File, positions.Locate(e.Position)?.Line))],
             Footnotes = document.Footnotes,
             Equations = [.. document.Equations.Select(e => new EquationLine(e.Number, PlaceOf(e.Anchor)?.Label,
                 positions.Locate(e.Position)?.File, positions.Locate(e.Position)?.Line))],

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 
 namespace YoungFolio.Compiler;
 
@@ -58,23 +58,15 @@ internal sealed class WordCounter
                 }
 
                 break;
-            case ColumnsBlock c:
-                Count(c.Content, kind);
-                break;
-            case GroupBlock g:
-                Count(g.Content, kind);
-                break;
-            case AcrossBlock a:
-                Count(a.Content, kind);
-                break;
-            case TitlePageBlock t:
-                Count(t.Content, kind);
-                break;
             case FloatBlock f:
                 Count(f.Content, Kind.Caption);
                 break;
-            case WrapBlock w:
-                Count(w.Figure, kind);
+            default:
+                foreach (Block inner in block.Children.OfType<Block>())
+                {
+                    Count(inner, kind);
+                }
+
                 break;
         }
     }

@@ -8,7 +8,7 @@ public sealed record Update(string ClientId, ChangeSet Changes);
 /// <summary>What became of updates.</summary>
 /// <param name="Text">The text with them.</param>
 /// <param name="Updates">The updates as they come next in the log; fewer than were sent when some were taken before.</param>
-public sealed record Taken(string Text, IReadOnlyList<Update> Updates);
+public sealed record AcceptedUpdates(string Text, IReadOnlyList<Update> Updates);
 
 /// <summary>Two writers send in the name of one tab: each needs a name of its own, or one's words would be taken for the other's.</summary>
 public sealed class SharedTabException() : Exception("Another window writes in this one's name. Taking another name …");
@@ -31,13 +31,13 @@ public static class Authority
     /// <param name="since">What was taken after the version that the updates were made on, in order.</param>
     /// <exception cref="ChangeSetException">An update doesn't fit, or the text would be too large. Nothing is taken then.</exception>
     /// <exception cref="SharedTabException">Another writer uses the same tab's name. Nothing is taken then.</exception>
-    public static Taken Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since) => Take(text, updates, since, LargestInsert);
+    public static AcceptedUpdates Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since) => Take(text, updates, since, LargestInsert);
 
     /// <summary>As <see cref="Take(string, IReadOnlyList{Update}, IReadOnlyList{Update})"/>, for what rooms change: it may bring in as much as a text holds.</summary>
     /// <exception cref="ChangeSetException">An update doesn't fit, or the text would be too large.</exception>
-    public static Taken TakeLarge(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since) => Take(text, updates, since, LargestText);
+    public static AcceptedUpdates TakeLarge(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since) => Take(text, updates, since, LargestText);
 
-    private static Taken Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since, int largestInsert)
+    private static AcceptedUpdates Take(string text, IReadOnlyList<Update> updates, IReadOnlyList<Update> since, int largestInsert)
     {
         IReadOnlyList<Update> next = Rebase(updates, since);
         var pieces = new TextPieces(text);
@@ -56,7 +56,7 @@ public static class Authority
             pieces.Apply(update.Changes);
         }
 
-        return new Taken(pieces.ToString(), next);
+        return new AcceptedUpdates(pieces.ToString(), next);
     }
 
     /// <summary>Updates as they are after what was taken since, without those that are in it.</summary>

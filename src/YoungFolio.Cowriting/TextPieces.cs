@@ -9,13 +9,13 @@ internal sealed class TextPieces
     // Beyond this many stretches walking them costs more than copying the text once.
     private const int MostPieces = 4096;
 
-    private List<Piece> _pieces;
-    private List<Piece> _next = [];
+    private List<Slice> _pieces;
+    private List<Slice> _next = [];
     private int _length;
 
     public TextPieces(string text)
     {
-        _pieces = text.Length == 0 ? [] : [new Piece(text, 0, text.Length)];
+        _pieces = text.Length == 0 ? [] : [new Slice(text, 0, text.Length)];
         _length = text.Length;
     }
 
@@ -40,7 +40,7 @@ internal sealed class TextPieces
             CheckCut(keepsCharacters, piece, within);
             if (insert.Length > 0)
             {
-                _next.Add(new Piece(insert, 0, insert.Length));
+                _next.Add(new Slice(insert, 0, insert.Length));
             }
 
             Take(length, isKept: false, ref piece, ref within);
@@ -53,14 +53,14 @@ internal sealed class TextPieces
         _length = change.LengthAfter;
         if (_pieces.Count > MostPieces)
         {
-            _pieces = [new Piece(ToString(), 0, _length)];
+            _pieces = [new Slice(ToString(), 0, _length)];
         }
     }
 
     /// <inheritdoc/>
     public override string ToString() => _pieces is [{ Start: 0 } only] && only.Length == only.Text.Length ? only.Text : string.Create(_length, _pieces, static (result, pieces) =>
     {
-        foreach (Piece piece in pieces)
+        foreach (Slice piece in pieces)
         {
             piece.Text.AsSpan(piece.Start, piece.Length).CopyTo(result);
             result = result[piece.Length..];
@@ -71,11 +71,11 @@ internal sealed class TextPieces
     {
         while (length > 0)
         {
-            Piece from = _pieces[piece];
+            Slice from = _pieces[piece];
             int part = Math.Min(length, from.Length - within);
             if (isKept && part > 0)
             {
-                _next.Add(new Piece(from.Text, from.Start + within, part));
+                _next.Add(new Slice(from.Text, from.Start + within, part));
             }
 
             length -= part;
@@ -93,7 +93,7 @@ internal sealed class TextPieces
     {
         if (keepsCharacters && piece < _pieces.Count && char.IsLowSurrogate(_pieces[piece].At(within)))
         {
-            Piece before = within > 0 || piece == 0 ? _pieces[piece] : _pieces[piece - 1];
+            Slice before = within > 0 || piece == 0 ? _pieces[piece] : _pieces[piece - 1];
             int last = within > 0 ? within - 1 : before.Length - 1;
             if ((within > 0 || piece > 0) && char.IsHighSurrogate(before.At(last)))
             {
@@ -102,7 +102,7 @@ internal sealed class TextPieces
         }
     }
 
-    private readonly record struct Piece(string Text, int Start, int Length)
+    private readonly record struct Slice(string Text, int Start, int Length)
     {
         public char At(int index) => Text[Start + index];
     }

@@ -62,16 +62,16 @@ public sealed class Lexer
             return false;
         }
 
-        TokenIndex index = _machine.IndexOf(File);
+        TokenIndex index = _machine.Input.IndexOf(File);
         if (!ReferenceEquals(index, _index))
         {
-            (_index, _symbols, _expectedAt) = (index, _machine.SymbolsOf(index), -1);
+            (_index, _symbols, _expectedAt) = (index, _machine.Input.SymbolsOf(index), -1);
         }
 
         if (_at != _expectedAt)
         {
             _item = index.Find(_at);
-            if (_item > 0 && index.At(_item - 1) is { Kind: TokenIndex.ItemKind.Words } words && words.End > _at && _state == LineState.Middle)
+            if (_item > 0 && index.At(_item - 1) is { Kind: TokenIndex.IndexedTokenKind.Words } words && words.End > _at && _state == LineState.Middle)
             {
                 _item--;
             }
@@ -83,7 +83,7 @@ public sealed class Lexer
             _expectedAt = _at;
         }
 
-        return _item < index.Items.Count && index.At(_item).Kind != TokenIndex.ItemKind.Unread;
+        return _item < index.Items.Count && index.At(_item).Kind != TokenIndex.IndexedTokenKind.Unread;
     }
 
     private bool TryServe(out Token token)
@@ -94,24 +94,24 @@ public sealed class Lexer
             return false;
         }
 
-        TokenIndex.Item item = _index!.At(_item);
+        TokenIndex.IndexedToken item = _index!.At(_item);
         int position = Base + Math.Max(item.Offset, _at);
         switch (item.Kind)
         {
-            case TokenIndex.ItemKind.Words:
+            case TokenIndex.IndexedTokenKind.Words:
                 int offset = Math.Max(item.Offset, _at);
                 char c = _text[offset];
                 token = c is ' ' or '\n'
                     ? Token.Character(' ', Category.Space, position)
-                    : Token.Character(c, _machine.CategoryOf(c), position);
+                    : Token.Character(c, _machine.Categories.Of(c), position);
                 Advance(offset + 1, offset + 1 == item.End ? item.After : c switch { '\n' => LineState.New, ' ' => LineState.SkippingBlanks, _ => LineState.Middle },
                     offset + 1 == item.End);
                 return true;
-            case TokenIndex.ItemKind.Command:
+            case TokenIndex.IndexedTokenKind.Command:
                 token = Token.Command(_symbols[item.Value] ??= _machine.Symbol(_index.Names[item.Value]), position);
                 break;
-            case TokenIndex.ItemKind.Active:
-                token = Token.Command(_machine.ActiveSymbol(item.Value), position);
+            case TokenIndex.IndexedTokenKind.Active:
+                token = Token.Command(_machine.Symbols.OfActive(item.Value), position);
                 break;
             default:
                 token = Token.Character(item.Value & 0xFFFFFF, (Category)(item.Value >>> 24), position);
@@ -138,12 +138,12 @@ public sealed class Lexer
     {
         words = default;
         position = 0;
-        if (!InIndex() || _index!.At(_item).Kind != TokenIndex.ItemKind.Words)
+        if (!InIndex() || _index!.At(_item).Kind != TokenIndex.IndexedTokenKind.Words)
         {
             return false;
         }
 
-        TokenIndex.Item item = _index.At(_item);
+        TokenIndex.IndexedToken item = _index.At(_item);
         int start = Math.Max(item.Offset, _at);
         if (_text[start] is ' ' or '\n')
         {
@@ -157,7 +157,7 @@ public sealed class Lexer
     }
 
     /// <summary>Reads the next item for an index.</summary>
-    internal bool TryReadItem(out Token token, out TokenIndex.Item item)
+    internal bool TryReadItem(out Token token, out TokenIndex.IndexedToken item)
     {
         int start = _at;
         LineState before = _state;
@@ -169,7 +169,7 @@ public sealed class Lexer
             _lineStart = line < 0 ? _lineStart : line + 1;
             _state = LineState.Middle;
             token = default;
-            item = new TokenIndex.Item(start, _at, 0, TokenIndex.ItemKind.Words, before, _state);
+            item = new TokenIndex.IndexedToken(start, _at, 0, TokenIndex.IndexedTokenKind.Words, before, _state);
             return true;
         }
 
@@ -180,12 +180,12 @@ public sealed class Lexer
             return false;
         }
 
-        TokenIndex.ItemKind kind = _leftIndex ? TokenIndex.ItemKind.Unread
-            : token.Symbol is { } symbol ? symbol.IsActiveCharacter ? TokenIndex.ItemKind.Active : TokenIndex.ItemKind.Command
-            : TokenIndex.ItemKind.Character;
+        TokenIndex.IndexedTokenKind kind = _leftIndex ? TokenIndex.IndexedTokenKind.Unread
+            : token.Symbol is { } symbol ? symbol.IsActiveCharacter ? TokenIndex.IndexedTokenKind.Active : TokenIndex.IndexedTokenKind.Command
+            : TokenIndex.IndexedTokenKind.Character;
         int value = token.Symbol is { IsActiveCharacter: true } active ? char.ConvertToUtf32(active.Name, 0) : token.Code | ((int)token.Category << 24);
         // What was passed over before the token belongs to it, so that one item follows the other.
-        item = new TokenIndex.Item(_leftIndex ? start : token.Position, _at, value, kind, _leftIndex ? before : StateBefore(token, start, before), _state);
+        item = new TokenIndex.IndexedToken(_leftIndex ? start : token.Position, _at, value, kind, _leftIndex ? before : StateBefore(token, start, before), _state);
         return true;
     }
 
@@ -202,14 +202,14 @@ public sealed class Lexer
         {
             char c = _text[at];
             char next = at + 1 < _text.Length ? _text[at + 1] : '\0';
-            if (IsPlain(c) || (c == ',' && at > _at && next != ',' && _machine.CategoryOf(c) == Category.Other)
-                || (c == '-' && at > _at && next != '-' && _text[at - 1] != '-' && IsPlain(_text[at - 1]) && _machine.CategoryOf(c) == Category.Other))
+            if (IsPlain(c) || (c == ',' && at > _at && next != ',' && _machine.Categories.Of(c) == Category.Other)
+                || (c == '-' && at > _at && next != '-' && _text[at - 1] != '-' && IsPlain(_text[at - 1]) && _machine.Categories.Of(c) == Category.Other))
             {
                 at++;
                 continue;
             }
 
-            if (c is ' ' or '\n' && at > _at && IsPlain(next) && !(_text[at - 1] is ' ' or '\n') && _machine.CategoryOf(c) == (c == ' ' ? Category.Space : Category.EndOfLine))
+            if (c is ' ' or '\n' && at > _at && IsPlain(next) && !(_text[at - 1] is ' ' or '\n') && _machine.Categories.Of(c) == (c == ' ' ? Category.Space : Category.EndOfLine))
             {
                 at++;
                 continue;
@@ -222,7 +222,7 @@ public sealed class Lexer
     }
 
     private bool IsPlain(char c) => (char.IsAsciiLetterOrDigit(c) || c is '.' or '(' or ')' || (c > 127 && c < 0x2000 && char.IsLetter(c)))
-        && _machine.CategoryOf(c) is Category.Letter or Category.Other;
+        && _machine.Categories.Of(c) is Category.Letter or Category.Other;
 
     // ---- from the text -----------------------------------------------------------------------------------
 
@@ -247,11 +247,11 @@ public sealed class Lexer
                 code = 0xFFFD;
             }
 
-            Category category = _machine.CategoryOf(code);
+            Category category = _machine.Categories.Of(code);
             if (category == Category.Superscript && TryReadCaretNotation(code, out int noted))
             {
                 code = noted;
-                category = _machine.CategoryOf(code);
+                category = _machine.Categories.Of(code);
             }
 
             int position = _hasPositions ? Base + start : PositionTable.None;
@@ -313,7 +313,7 @@ public sealed class Lexer
                 case Category.Active:
                     _lineStart = code == '\n' ? _at : _lineStart;
                     _state = LineState.Middle;
-                    token = Token.Command(_machine.ActiveSymbol(code), position);
+                    token = Token.Command(_machine.Symbols.OfActive(code), position);
                     return true;
 
                 default:
@@ -415,13 +415,13 @@ public sealed class Lexer
 
         int start = _at;
         int first = ReadCodePoint();
-        Category category = _machine.CategoryOf(first);
+        Category category = _machine.Categories.Of(first);
         if (category == Category.Letter)
         {
             while (_at < _text.Length)
             {
                 int before = _at;
-                if (_machine.CategoryOf(ReadCodePoint()) != Category.Letter)
+                if (_machine.Categories.Of(ReadCodePoint()) != Category.Letter)
                 {
                     _at = before;
                     break;
@@ -429,7 +429,7 @@ public sealed class Lexer
             }
 
             _state = LineState.SkippingBlanks;
-            return Token.Command(_machine.Symbol(_text.AsSpan(start, _at - start)), position);
+            return Token.Command(_machine.Symbols.Of(_text.AsSpan(start, _at - start)), position);
         }
 
         if (category == Category.EndOfLine)
@@ -441,7 +441,7 @@ public sealed class Lexer
         }
 
         _state = category == Category.Space ? LineState.SkippingBlanks : LineState.Middle;
-        return Token.Command(_machine.Symbol(_text.AsSpan(start, _at - start)), position);
+        return Token.Command(_machine.Symbols.Of(_text.AsSpan(start, _at - start)), position);
     }
 
     private int ReadCodePoint()

@@ -212,3 +212,15 @@ public readonly record struct Glue(
     private static string Component(Dimension d, int order) =>
         order == 0 ? d.ToString() : string.Concat(d.ToString().AsSpan(0, d.ToString().Length - 2), "fi", new string('l', order));
 }
+
+/// <summary>A conditional: what follows it is read or skipped.</summary>
+/// <param name="name">The name it was made under.</param>
+/// <param name="test">Reads what is tested and tells whether it holds.</param>
+internal sealed class ConditionalCommand(string name, Func<Machine, bool> test) : Meaning
+{
+    public string Name => name;
+
+    public Func<Machine, bool> Test => test;
+
+    public override bool IsExpandable => true;
+}

@@ -6,13 +6,13 @@ namespace YoungFolio.Markup;
 /// </summary>
 internal sealed class TokenIndex
 {
-    private readonly List<Item> _items;
+    private readonly List<IndexedToken> _items;
     private readonly List<string> _names = [];
 
-    private TokenIndex(int expected) => _items = new List<Item>(expected);
+    private TokenIndex(int expected) => _items = new List<IndexedToken>(expected);
 
     /// <summary>What an item stands for.</summary>
-    public enum ItemKind : byte
+    public enum IndexedTokenKind : byte
     {
         /// <summary>A character with its category.</summary>
         Character,
@@ -37,16 +37,16 @@ internal sealed class TokenIndex
     /// <param name="Kind">What it stands for.</param>
     /// <param name="Before">The reader's state before it.</param>
     /// <param name="After">The reader's state after it.</param>
-    public readonly record struct Item(int Offset, int End, int Value, ItemKind Kind, LineState Before, LineState After);
+    public readonly record struct IndexedToken(int Offset, int End, int Value, IndexedTokenKind Kind, LineState Before, LineState After);
 
     /// <summary>The items, in order.</summary>
-    public IReadOnlyList<Item> Items => _items;
+    public IReadOnlyList<IndexedToken> Items => _items;
 
     /// <summary>Names of commands.</summary>
     public IReadOnlyList<string> Names => _names;
 
     /// <summary>The item at an index.</summary>
-    public Item At(int index) => _items[index];
+    public IndexedToken At(int index) => _items[index];
 
     /// <summary>Index of the first item that begins at an offset or behind it.</summary>
     public int Find(int offset)
@@ -76,7 +76,7 @@ internal sealed class TokenIndex
         var index = new TokenIndex(file.Text.Length / 6);
         var numbers = new Dictionary<Symbol, int>();
         var lexer = new Lexer(machine, file, 0, reads: false);
-        while (lexer.TryReadItem(out Token token, out Item item))
+        while (lexer.TryReadItem(out Token token, out IndexedToken item))
         {
             if (token.Symbol is { IsActiveCharacter: false } symbol)
             {

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
@@ -15,7 +16,7 @@ namespace YoungFolio.Pdf;
 internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, IReadOnlyList<(uint Glyph, string Text)> Glyphs)> Fonts)
 {
     // PDF counts 72 points to the inch, typesetting 72.27.
-    private const double Scale = 72 / 72.27;
+    internal const double Scale = 72 / Units.Inch;
 
     /// <summary>The content of a page.</summary>
     public static PageContent Of(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images, PdfCache cache) =>

@@ -16,8 +16,7 @@ public sealed record PdfMetadata(string Title, string Author);
 /// <summary>Writes pages as a PDF file (ISO 32000-1). The same pages give the same bytes.</summary>
 public sealed class PdfWriter
 {
-    // PDF counts 72 points to the inch, typesetting 72.27.
-    private const double Scale = 72 / 72.27;
+    private const double Scale = PageContent.Scale;
 
     private readonly PdfObjects _objects = new();
     private readonly PdfCache _cache;

@@ -181,7 +181,7 @@ public static class FolioServer
     private static void AddStorage(IServiceCollection services, ServerOptions options)
     {
         services.AddDbContextFactory<FolioDatabase>(o => FolioDatabase.Configure(o, options.Data, options.LargestData));
-        services.AddSingleton<Scribe>();
+        services.AddSingleton<WriteQueue>();
         services.AddSingleton<RoleCache>();
         services.AddSingleton<ManuscriptStores>();
         services.AddSingleton(static s => s.GetRequiredService<ManuscriptStores>().Manuscripts);

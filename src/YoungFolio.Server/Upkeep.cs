@@ -3,7 +3,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server;
 
 /// <summary>What has to be done from time to time: erasing for good what was put away long enough ago, noticing that a backup was put in place, and writing the daily letters.</summary>
-public sealed class Upkeep(ManuscriptStore store, Scribe scribe, Security.Sessions sessions, Letters.DailyLetters letters, TimeProvider clock, ILogger<Upkeep> log) : BackgroundService
+public sealed class Upkeep(ManuscriptStore store, WriteQueue writeQueue, Security.Sessions sessions, Letters.DailyLetters letters, TimeProvider clock, ILogger<Upkeep> log) : BackgroundService
 {
     private static readonly TimeSpan s_look = TimeSpan.FromSeconds(3);
 
@@ -17,7 +17,7 @@ public sealed class Upkeep(ManuscriptStore store, Scribe scribe, Security.Sessio
         {
             try
             {
-                await scribe.LookAsync();
+                await writeQueue.LookAsync();
                 await sessions.LookAsync();
             }
             catch (Exception e) when (e is not OperationCanceledException)

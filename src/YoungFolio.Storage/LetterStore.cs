@@ -3,10 +3,10 @@ using Microsoft.EntityFrameworkCore;
 namespace YoungFolio.Storage;
 
 /// <summary>Who wants a letter each day with what waits for them, and when they had the last one.</summary>
-public sealed class LetterStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class LetterStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>Notes whether a person wants it. The first one comes a day later.</summary>
-    public Task<int> WantAsync(int person, bool wants) => scribe.RunAsync(person, session =>
+    public Task<int> WantAsync(int person, bool wants) => writeQueue.RunAsync(person, session =>
     {
         DateTime? now = clock.GetUtcNow().UtcDateTime;
         return session.Database.Users.Where(p => p.Id == person && p.WantsLetter != wants).ExecuteUpdateAsync(p => p.SetProperty(x => x.WantsLetter, wants).SetProperty(x => x.LetterAt, now));
@@ -26,7 +26,7 @@ public sealed class LetterStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// <param name="subject">What it is about.</param>
     /// <param name="body">What it says.</param>
     /// <param name="link">Where it leads, without the server's name.</param>
-    public Task<int> WriteAsync(int person, DateTime at, string subject, string body, string link) => scribe.RunAsync(Scribe.House, async session =>
+    public Task<int> WriteAsync(int person, DateTime at, string subject, string body, string link) => writeQueue.RunAsync(WriteQueue.House, async session =>
     {
         string? address = await session.Database.Users.Where(p => p.Id == person && p.WantsLetter).Select(p => p.Email).FirstOrDefaultAsync();
         if (address is null)

@@ -28,21 +28,21 @@ public sealed class NewsReader : IDisposable
     private const int MostRevisions = 20_000;
 
     private readonly IDbContextFactory<FolioDatabase> _databases;
-    private readonly Scribe _scribe;
+    private readonly WriteQueue _writeQueue;
     private readonly ConcurrentDictionary<(int Manuscript, int Person), ReadSoFar> _read = new();
 
     /// <summary>Begins with nothing read.</summary>
-    public NewsReader(IDbContextFactory<FolioDatabase> databases, Scribe scribe)
+    public NewsReader(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue)
     {
         _databases = databases;
-        _scribe = scribe;
-        scribe.Stored += Forget;
+        _writeQueue = writeQueue;
+        writeQueue.Stored += Forget;
     }
 
     /// <summary>What others did to a manuscript since a person was last here.</summary>
     public async Task<News> ReadAsync(int manuscriptId, int person)
     {
-        string? generation = _scribe.Generation;
+        string? generation = _writeQueue.Generation;
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
         Membership? membership = await database.Memberships.AsNoTracking().FirstOrDefaultAsync(m => m.ManuscriptId == manuscriptId && m.PersonId == person);
         if (membership is null)
@@ -73,7 +73,7 @@ public sealed class NewsReader : IDisposable
     }
 
     /// <inheritdoc/>
-    public void Dispose() => _scribe.Stored -= Forget;
+    public void Dispose() => _writeQueue.Stored -= Forget;
 
     // What is news together: what one person, or one script, did to one file; or said of the manuscript.
     private static (int Person, int? Token, int? File, string Said) About(Revision revision) => (revision.PersonId, revision.TokenId, revision.FileId, revision.FileId is null ? revision.Payload : "");

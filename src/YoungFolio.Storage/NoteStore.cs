@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore;
 namespace YoungFolio.Storage;
 
 /// <summary>Margin notes, with what was answered and whether they are settled.</summary>
-public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>The most signs of a note or an answer.</summary>
     public const int LongestText = 4000;
@@ -48,7 +48,7 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
             throw new StoreException(isSuggestion ? "A suggestion is of a passage: choose fewer words." : "A note is on a passage: choose fewer words.");
         }
 
-        return scribe.RunAsync(note.PersonId, async session =>
+        return writeQueue.RunAsync(note.PersonId, async session =>
         {
             await FileRules.TextFileAsync(session.Database, note.ManuscriptId, note.FileId);
             await CheckRoomAsync(session, note.ManuscriptId);
@@ -114,7 +114,7 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
     });
 
     /// <summary>Notes where passages are by now, so that following them stays quick. It changes nothing that anyone sees.</summary>
-    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<MarginNote> followed) => PassagePlaces.KeepAsync(scribe, manuscript, followed);
+    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<MarginNote> followed) => PassagePlaces.KeepAsync(writeQueue, manuscript, followed);
 
     /// <summary>Looks whether there is room for another note.</summary>
     /// <exception cref="StoreException">There isn't.</exception>
@@ -126,7 +126,7 @@ public sealed class NoteStore(IDbContextFactory<FolioDatabase> databases, Scribe
         }
     }
 
-    private Task<int> ChangeAsync(int manuscript, int person, int id, Func<WriteSession, MarginNote, Task> change) => scribe.RunAsync(person, async session =>
+    private Task<int> ChangeAsync(int manuscript, int person, int id, Func<WriteSession, MarginNote, Task> change) => writeQueue.RunAsync(person, async session =>
     {
         MarginNote note = await session.Database.MarginNotes.FirstOrDefaultAsync(n => n.Id == id && n.ManuscriptId == manuscript) ?? throw new StoreException("This note isn't there any more.");
         await change(session, note);

@@ -24,7 +24,7 @@ public sealed record Invited(int ManuscriptId, string Title, Role Role, string F
 public sealed record WaitingInvitation(Invitation Invitation, Person? AskedBy);
 
 /// <summary>Who may do what: roles, invitations, access tokens, and the letters that go with them.</summary>
-public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>The most invitations to a manuscript that wait at once.</summary>
     public const int MostInvitations = 100;
@@ -37,7 +37,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     /// <summary>Invites someone: the link goes to the outbox.</summary>
     /// <exception cref="StoreException">The address or the role can't be.</exception>
-    public Task<Issued<Invitation>> InviteAsync(int manuscriptId, int person, string email, Role role, int days) => scribe.RunAsync(person, async session =>
+    public Task<Issued<Invitation>> InviteAsync(int manuscriptId, int person, string email, Role role, int days) => writeQueue.RunAsync(person, async session =>
     {
         email = email.Trim();
         if (email.Length > 200 || !MailAddress.TryCreate(email, out MailAddress? address) || address.Address != email)
@@ -75,7 +75,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Ends an invitation before it is taken.</summary>
-    public Task<int> WithdrawAsync(int manuscriptId, int invitationId) => scribe.RunAsync(Scribe.House, async session =>
+    public Task<int> WithdrawAsync(int manuscriptId, int invitationId) => writeQueue.RunAsync(WriteQueue.House, async session =>
     {
         Invitation invitation = await session.Database.Invitations.FirstOrDefaultAsync(i => i.Id == invitationId && i.ManuscriptId == manuscriptId) ?? throw new StoreException("This invitation isn't there.");
         invitation.IsWithdrawn = true;
@@ -110,7 +110,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// </summary>
     /// <returns>The manuscript; null when the owner has to let the person in first.</returns>
     /// <exception cref="StoreException">It doesn't hold any more.</exception>
-    public Task<int?> TakeAsync(string secret, int person) => scribe.RunAsync<int?>(person, async session =>
+    public Task<int?> TakeAsync(string secret, int person) => writeQueue.RunAsync<int?>(person, async session =>
     {
         Invitation invitation = await HoldingAsync(session.Database, secret, person);
         (ManuscriptEntity manuscript, Person from) = await FindAsync(session.Database, invitation.ManuscriptId, invitation.FromPersonId);
@@ -142,7 +142,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     /// <summary>Lets someone in who asked with an invitation's link.</summary>
     /// <exception cref="StoreException">Nobody asks with it any more.</exception>
-    public Task<int> LetInAsync(int manuscriptId, int owner, int invitationId) => scribe.RunAsync(owner, async session =>
+    public Task<int> LetInAsync(int manuscriptId, int owner, int invitationId) => writeQueue.RunAsync(owner, async session =>
     {
         DateTime now = Now;
         Invitation invitation = await session.Database.Invitations.FirstOrDefaultAsync(i => i.Id == invitationId && i.ManuscriptId == manuscriptId
@@ -178,7 +178,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     /// <summary>Gives a member another role.</summary>
     /// <exception cref="StoreException">It is the owner's, or the owner's role is wanted.</exception>
-    public Task<int> SetRoleAsync(int manuscriptId, int person, int member, Role role) => scribe.RunAsync(person, async session =>
+    public Task<int> SetRoleAsync(int manuscriptId, int person, int member, Role role) => writeQueue.RunAsync(person, async session =>
     {
         Membership membership = await MemberAsync(session.Database, manuscriptId, member);
         if (membership.Role == Role.Owner || role == Role.Owner || !Enum.IsDefined(role))
@@ -204,7 +204,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
 
     /// <summary>Takes someone off a manuscript, or lets someone leave.</summary>
     /// <exception cref="StoreException">It is the owner.</exception>
-    public Task<int> RemoveAsync(int manuscriptId, int person, int member) => scribe.RunAsync(person, async session =>
+    public Task<int> RemoveAsync(int manuscriptId, int person, int member) => writeQueue.RunAsync(person, async session =>
     {
         Membership membership = await MemberAsync(session.Database, manuscriptId, member);
         if (membership.Role == Role.Owner)
@@ -225,7 +225,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Makes another member the owner; the owner stays as an author.</summary>
-    public Task<int> HandOverAsync(int manuscriptId, int owner, int member) => scribe.RunAsync(owner, async session =>
+    public Task<int> HandOverAsync(int manuscriptId, int owner, int member) => writeQueue.RunAsync(owner, async session =>
     {
         Membership from = await MemberAsync(session.Database, manuscriptId, owner);
         Membership to = await MemberAsync(session.Database, manuscriptId, member);
@@ -243,7 +243,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Makes an access token.</summary>
-    public Task<Issued<AccessToken>> MakeTokenAsync(int manuscriptId, int person, string name) => scribe.RunAsync(person, session =>
+    public Task<Issued<AccessToken>> MakeTokenAsync(int manuscriptId, int person, string name) => writeQueue.RunAsync(person, session =>
     {
         name = SeenText.Name(name, 80) ?? throw new StoreException("Say in a few words what the token is for: nightly analysis.");
         string secret = TokenPrefix + NewSecret();
@@ -256,7 +256,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// <param name="manuscriptId">The manuscript.</param>
     /// <param name="tokenId">The token.</param>
     /// <param name="person">Whose it must be; null: anyone's.</param>
-    public Task<int> RevokeTokenAsync(int manuscriptId, int tokenId, int? person) => scribe.RunAsync(person ?? Scribe.House, async session =>
+    public Task<int> RevokeTokenAsync(int manuscriptId, int tokenId, int? person) => writeQueue.RunAsync(person ?? WriteQueue.House, async session =>
     {
         AccessToken token = await session.Database.AccessTokens.FirstOrDefaultAsync(t => t.Id == tokenId && t.ManuscriptId == manuscriptId && (person == null || t.PersonId == person))
             ?? throw new StoreException("This token isn't there.");
@@ -286,7 +286,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
         if (token is not null && (token.UsedAt is not { } used || Now - used > TimeSpan.FromMinutes(1)))
         {
             DateTime now = Now;
-            await scribe.RunAsync(token.PersonId, session => session.Database.AccessTokens.Where(t => t.Id == token.Id).ExecuteUpdateAsync(t => t.SetProperty(x => x.UsedAt, now)));
+            await writeQueue.RunAsync(token.PersonId, session => session.Database.AccessTokens.Where(t => t.Id == token.Id).ExecuteUpdateAsync(t => t.SetProperty(x => x.UsedAt, now)));
         }
 
         return token;
@@ -308,7 +308,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     }
 
     /// <summary>Notes that a person has seen a manuscript as it is now.</summary>
-    public Task<int> SeenAsync(int manuscriptId, int person) => scribe.RunAsync(person, async session =>
+    public Task<int> SeenAsync(int manuscriptId, int person) => writeQueue.RunAsync(person, async session =>
     {
         DateTime now = Now;
         int revision = await session.Database.Manuscripts.Where(m => m.Id == manuscriptId).Select(m => m.Revision).FirstOrDefaultAsync();
@@ -329,7 +329,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     /// <param name="to">Whom it names.</param>
     /// <param name="words">What it says.</param>
     /// <param name="link">Where it stands.</param>
-    public Task<int> WriteOfWordsAsync(int manuscriptId, int from, IReadOnlyCollection<int> to, string where, string words, string link) => scribe.RunAsync(from, async session =>
+    public Task<int> WriteOfWordsAsync(int manuscriptId, int from, IReadOnlyCollection<int> to, string where, string words, string link) => writeQueue.RunAsync(from, async session =>
     {
         string title = await session.Database.Manuscripts.Where(m => m.Id == manuscriptId).Select(m => m.Title).FirstAsync();
         string name = await session.Database.Users.Where(p => p.Id == from).Select(p => p.Name).FirstAsync();
@@ -343,7 +343,7 @@ public sealed class PeopleStore(IDbContextFactory<FolioDatabase> databases, Scri
     });
 
     /// <summary>Tells everyone in a person's manuscripts that the person has another name or colour.</summary>
-    public Task<int> TellOfAsync(int person) => scribe.RunAsync(person, async session =>
+    public Task<int> TellOfAsync(int person) => writeQueue.RunAsync(person, async session =>
     {
         List<int> manuscripts = await session.Database.Memberships.Where(m => m.PersonId == person).Select(m => m.ManuscriptId).ToListAsync();
         manuscripts.ForEach(m => session.Tell(new PeopleChanged(m)));

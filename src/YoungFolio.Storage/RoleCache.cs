@@ -3,21 +3,21 @@ using Microsoft.EntityFrameworkCore;
 
 namespace YoungFolio.Storage;
 
-/// <summary>Roles, asked at every keystroke, kept in memory. A change of people is stored through the <see cref="Scribe"/>, which says so before it is acknowledged.</summary>
+/// <summary>Roles, asked at every keystroke, kept in memory. A change of people is stored through the <see cref="WriteQueue"/>, which says so before it is acknowledged.</summary>
 public sealed class RoleCache : IDisposable
 {
     private readonly IDbContextFactory<FolioDatabase> _databases;
-    private readonly Scribe _scribe;
+    private readonly WriteQueue _writeQueue;
     private readonly ConcurrentDictionary<(int Manuscript, int Person), Role?> _roles = new();
     private readonly Lock _lock = new();
     private int _changes;
 
     /// <summary>Begins empty.</summary>
-    public RoleCache(IDbContextFactory<FolioDatabase> databases, Scribe scribe)
+    public RoleCache(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue)
     {
         _databases = databases;
-        _scribe = scribe;
-        scribe.Stored += Forget;
+        _writeQueue = writeQueue;
+        writeQueue.Stored += Forget;
     }
 
     /// <summary>A person's role in a manuscript that isn't put away; null when there is none.</summary>
@@ -45,7 +45,7 @@ public sealed class RoleCache : IDisposable
     }
 
     /// <inheritdoc/>
-    public void Dispose() => _scribe.Stored -= Forget;
+    public void Dispose() => _writeQueue.Stored -= Forget;
 
     private void Forget(StoreChange change)
     {

@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore;
 namespace YoungFolio.Storage;
 
 /// <summary>Set-ups that were saved under a name. A group is whoever writes together: they see each other's.</summary>
-public sealed class SetUpStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class SetUpStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>The longest name.</summary>
     public const int LongestName = 60;
@@ -30,7 +30,7 @@ public sealed class SetUpStore(IDbContextFactory<FolioDatabase> databases, Scrib
 
     /// <summary>Saves a set-up; under a name that the person used before it takes the older one's place.</summary>
     /// <exception cref="StoreException">It has no name, or there are too many.</exception>
-    public Task<int> SaveAsync(int person, string name, string values) => scribe.RunAsync(person, async session =>
+    public Task<int> SaveAsync(int person, string name, string values) => writeQueue.RunAsync(person, async session =>
     {
         name = string.Join(' ', (name ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
         if (name.Length is 0 or > LongestName || name.EnumerateRunes().Any(SeenText.IsUnseen) || values.Length > LargestValues)
@@ -57,7 +57,7 @@ public sealed class SetUpStore(IDbContextFactory<FolioDatabase> databases, Scrib
     });
 
     /// <summary>Deletes a set-up of one's own; says whether it was there.</summary>
-    public Task<bool> DeleteAsync(int person, int id) => scribe.RunAsync(person, async session =>
+    public Task<bool> DeleteAsync(int person, int id) => writeQueue.RunAsync(person, async session =>
         await session.Database.SavedSetUps.Where(s => s.Id == id && s.PersonId == person).ExecuteDeleteAsync() > 0);
 
     private static IQueryable<SavedSetUp> Seen(FolioDatabase database, int person) => database.SavedSetUps.Where(s => s.PersonId == person

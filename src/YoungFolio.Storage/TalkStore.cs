@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore;
 namespace YoungFolio.Storage;
 
 /// <summary>The talk of each manuscript: one thread, and how far each person has read.</summary>
-public sealed class TalkStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class TalkStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>The most signs of a message.</summary>
     public const int LongestText = 4000;
@@ -48,7 +48,7 @@ public sealed class TalkStore(IDbContextFactory<FolioDatabase> databases, Scribe
             throw new StoreException("A message leads to a passage: choose fewer words.");
         }
 
-        return scribe.RunAsync(message.PersonId, async session =>
+        return writeQueue.RunAsync(message.PersonId, async session =>
         {
             if (await session.Database.TalkMessages.CountAsync(m => m.ManuscriptId == message.ManuscriptId) >= MostMessages)
             {
@@ -67,7 +67,7 @@ public sealed class TalkStore(IDbContextFactory<FolioDatabase> databases, Scribe
 
     /// <summary>Takes a message of one's own back, or any for whoever owns the manuscript.</summary>
     /// <exception cref="StoreException">It isn't there, or is another's.</exception>
-    public Task<int> TakeBackAsync(int manuscript, int person, int id, bool isOwner) => scribe.RunAsync(person, async session =>
+    public Task<int> TakeBackAsync(int manuscript, int person, int id, bool isOwner) => writeQueue.RunAsync(person, async session =>
     {
         int gone = await session.Database.TalkMessages.Where(m => m.Id == id && m.ManuscriptId == manuscript && (isOwner || m.PersonId == person)).ExecuteDeleteAsync();
         session.Tell(new TalkChanged(manuscript));
@@ -75,7 +75,7 @@ public sealed class TalkStore(IDbContextFactory<FolioDatabase> databases, Scribe
     });
 
     /// <summary>Notes that a person has read up to a message.</summary>
-    public Task<int> SeenAsync(int manuscript, int person, int id) => scribe.RunAsync(person, async session =>
+    public Task<int> SeenAsync(int manuscript, int person, int id) => writeQueue.RunAsync(person, async session =>
     {
         // Nobody has read what isn't said yet.
         int last = await session.Database.TalkMessages.Where(m => m.ManuscriptId == manuscript && m.Id <= id).MaxAsync(m => (int?)m.Id) ?? 0;
@@ -83,7 +83,7 @@ public sealed class TalkStore(IDbContextFactory<FolioDatabase> databases, Scribe
     });
 
     /// <summary>Notes where passages are by now. It changes nothing that anyone sees.</summary>
-    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<TalkMessage> followed) => PassagePlaces.KeepAsync(scribe, manuscript, followed);
+    public Task<int> KeepPlacesAsync(int manuscript, IReadOnlyList<TalkMessage> followed) => PassagePlaces.KeepAsync(writeQueue, manuscript, followed);
 
     private static Task<int> ReadAsync(WriteSession session, int manuscript, int person, int id) =>
         session.Database.Memberships.Where(m => m.ManuscriptId == manuscript && m.PersonId == person && m.TalkSeen < id).ExecuteUpdateAsync(m => m.SetProperty(x => x.TalkSeen, id));

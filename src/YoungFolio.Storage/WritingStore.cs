@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore;
 namespace YoungFolio.Storage;
 
 /// <summary>What is kept with a manuscript for those who write in it: words that are right, goals and days of writing, and remarks that were left as they are.</summary>
-public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>Words that a list takes.</summary>
     public const int MostWords = 5000;
@@ -28,7 +28,7 @@ public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, Scr
 
     /// <summary>Adds a word to a manuscript's list, or to a person's.</summary>
     /// <exception cref="StoreException">It is no word, or the list is full.</exception>
-    public Task<bool> AddWordAsync(int account, int? manuscript, int? person, string word) => scribe.RunAsync(account, async session =>
+    public Task<bool> AddWordAsync(int account, int? manuscript, int? person, string word) => writeQueue.RunAsync(account, async session =>
     {
         word = (word ?? "").Trim();
         if (word.Length is 0 or > LongestWord || word.Any(c => !char.IsLetter(c) && c is not ('\'' or '-')))
@@ -53,7 +53,7 @@ public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, Scr
     });
 
     /// <summary>Takes a word out of a list.</summary>
-    public Task<int> RemoveWordAsync(int account, int? manuscript, int? person, string word) => scribe.RunAsync(account, async session =>
+    public Task<int> RemoveWordAsync(int account, int? manuscript, int? person, string word) => writeQueue.RunAsync(account, async session =>
     {
         Tell(session, manuscript);
         return await session.Database.KnownWords.Where(w => w.ManuscriptId == manuscript && w.PersonId == person && w.Word == word).ExecuteDeleteAsync();
@@ -72,7 +72,7 @@ public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, Scr
     /// <param name="section">The section's title; empty: all of it.</param>
     /// <param name="words">So many words; 0: no goal.</param>
     /// <exception cref="StoreException">It can't be one.</exception>
-    public Task<bool> SetGoalAsync(int account, int manuscript, string section, int words) => scribe.RunAsync(account, async session =>
+    public Task<bool> SetGoalAsync(int account, int manuscript, string section, int words) => writeQueue.RunAsync(account, async session =>
     {
         section = (section ?? "").Trim();
         if (words is < 0 or > LargestGoal || section.Length > LongestText)
@@ -113,7 +113,7 @@ public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, Scr
     }
 
     /// <summary>Notes how many words there are today.</summary>
-    public Task<bool> NoteWordsAsync(int manuscript, int words) => scribe.RunAsync(Scribe.House, async session =>
+    public Task<bool> NoteWordsAsync(int manuscript, int words) => writeQueue.RunAsync(WriteQueue.House, async session =>
     {
         DateOnly today = DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
         // It may have been erased meanwhile.
@@ -144,7 +144,7 @@ public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, Scr
 
     /// <summary>Leaves a remark as it is.</summary>
     /// <exception cref="StoreException">Too many are.</exception>
-    public Task<bool> LeaveAsync(int account, int manuscript, string code, string message, string file) => scribe.RunAsync(account, async session =>
+    public Task<bool> LeaveAsync(int account, int manuscript, string code, string message, string file) => writeQueue.RunAsync(account, async session =>
     {
         if (code.Length > LongestText || message.Length > LongestText || file.Length > LongestText)
         {
@@ -167,7 +167,7 @@ public sealed class WritingStore(IDbContextFactory<FolioDatabase> databases, Scr
     });
 
     /// <summary>Takes a remark up again.</summary>
-    public Task<int> TakeUpAsync(int account, int manuscript, int id) => scribe.RunAsync(account, async session =>
+    public Task<int> TakeUpAsync(int account, int manuscript, int id) => writeQueue.RunAsync(account, async session =>
     {
         Tell(session, manuscript);
         return await session.Database.LeftFindings.Where(f => f.ManuscriptId == manuscript && f.Id == id).ExecuteDeleteAsync();

@@ -81,10 +81,10 @@ internal static class ChronicleBench
         }
 
         int manuscript;
-        await using (var scribe = new Scribe(databases))
+        await using (var writeQueue = new WriteQueue(databases))
         {
-            using var roles = new RoleCache(databases, scribe);
-            var stores = new ManuscriptStores(databases, scribe, roles, TimeProvider.System);
+            using var roles = new RoleCache(databases, writeQueue);
+            var stores = new ManuscriptStores(databases, writeQueue, roles, TimeProvider.System);
             string book = Path.Combine(ServerProcess.Root(), "demo", "book");
             List<(string, byte[])> files = [.. Directory.EnumerateFiles(book, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal).Select(f => (Path.GetRelativePath(book, f), File.ReadAllBytes(f)))];
             files.Add((Longest, Encoding.UTF8.GetBytes(string.Concat(Enumerable.Range(0, Lines).Select(i => $"A line of wall {i} with lichen on it.\n")))));

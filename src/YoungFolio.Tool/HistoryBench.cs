@@ -20,10 +20,10 @@ internal static class HistoryBench
             await database.SaveChangesAsync();
         }
 
-        await using (var scribe = new Scribe(databases))
+        await using (var writeQueue = new WriteQueue(databases))
         {
-            using var roles = new RoleCache(databases, scribe);
-            var stores = new ManuscriptStores(databases, scribe, roles, TimeProvider.System);
+            using var roles = new RoleCache(databases, writeQueue);
+            var stores = new ManuscriptStores(databases, writeQueue, roles, TimeProvider.System);
             ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync("Long", "bench", "main.tex", new Actor(1), [("main.tex", System.Text.Encoding.UTF8.GetBytes(new string('x', 40_000)))]);
             FileEntity file = (await stores.Files.FilesAsync(manuscript.Id))[0];
             var random = new Random(3);

@@ -1,4 +1,5 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Hyphenation;
@@ -121,7 +122,7 @@ public static class Typesetter
 
     /// <summary>Sets formulas alone, each as one box.</summary>
     public static IReadOnlyList<Box> SetFormulas(
-        Document document, IFileTree files, TypesettingResources resources, IReadOnlyList<Manuscript.Mathematics.MathList> formulas, TextStyle style, bool isDisplay)
+        Document document, IFileTree files, TypesettingResources resources, IReadOnlyList<MathList> formulas, TextStyle style, bool isDisplay)
     {
         var context = new SettingContext
         {
@@ -207,6 +208,7 @@ public static class Typesetter
                         Outline = builder.Outline,
                         Anchors = builder.Anchors,
                         Floats = builder.Floats,
+                        Index = builder.Index,
                         Rounds = rounds,
                     };
                 }

@@ -1,9 +1,9 @@
 using System.Text;
 using YoungFolio.Compiler;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Changes;
-using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Compiler.Changes;
+using YoungFolio.Documents.Mathematics;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting;
 
@@ -184,7 +184,7 @@ public class ChangeMarkTests
                 switch (block)
                 {
                     case ParagraphBlock p:
-                        AddInlines(p.Label ?? []);
+                        AddInlines(p.Label?.Content ?? []);
                         AddInlines(p.Content);
                         break;
                     case HeadingBlock h:

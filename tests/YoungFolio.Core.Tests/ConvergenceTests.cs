@@ -229,13 +229,13 @@ public class ConvergenceTests
 
         private void Take(int madeOn, Update[] updates)
         {
-            Taken taken = Authority.Take(Text, updates, _log[madeOn..]);
+            AcceptedUpdates accepted = Authority.Take(Text, updates, _log[madeOn..]);
             int from = _log.Count;
-            Text = taken.Text;
-            _log.AddRange(taken.Updates);
+            Text = accepted.Text;
+            _log.AddRange(accepted.Updates);
             foreach (Writer writer in Writers)
             {
-                Post(() => Hear(writer, from, taken.Updates));
+                Post(() => Hear(writer, from, accepted.Updates));
             }
         }
 

@@ -106,8 +106,8 @@ public class ManyFilesTests
     [Fact]
     public void Key_value_options_reach_a_style_file()
     {
-        const string Style = "\\ProvidesPackage{kv}\\RequirePackage{kvoptions}\\SetupKeyvalOptions{family=kv,prefix=kv@}\\DeclareStringOption[none]{name}\\DeclareBoolOption{big}\\ProcessKeyvalOptions*\\newcommand\\show{\\kv@name\\ifkv@big, big\\fi}";
-        (string text, string[] codes) = Read(("main.tex", Whole("\\show", "\\usepackage[name=Bao,big]{kv}", "article")), ("kv.sty", Style));
+        const string Style = "\\ProvidesPackage{kv}\\RequirePackage{kvoptions}\\SetupKeyvalOptions{family=kv,prefix=kv@}\\DeclareStringOption[none]{name}\\DeclareBoolOption{big}\\ProcessKeyvalOptions*\\newcommand\\shown{\\kv@name\\ifkv@big, big\\fi}";
+        (string text, string[] codes) = Read(("main.tex", Whole("\\shown", "\\usepackage[name=Bao,big]{kv}", "article")), ("kv.sty", Style));
         Assert.Empty(codes);
         Assert.StartsWith("Bao, big", text);
     }

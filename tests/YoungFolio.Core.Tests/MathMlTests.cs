@@ -3,8 +3,9 @@ using System.Text;
 using System.Xml.Linq;
 using YoungFolio.Compiler;
 using YoungFolio.Manuscript.Building;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting;
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using YoungFolio.Compiler;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Mathematics;
 using YoungFolio.Typesetting.Fonts;
 

@@ -265,6 +265,8 @@ public class PageLayoutTests
     [Theory]
     [InlineData("\\usepackage[margin=12cm]{geometry}", "Words.", "margins-too-wide", "fix")]
     [InlineData("\\setlength{\\textwidth}{1pt}", "Words.", "margins-too-wide", "fix")]
+    [InlineData("\\usepackage[paperwidth=7mm]{geometry}", "Words.", "paper-too-small", "fix")]
+    [InlineData("\\usepackage[papersize={3cm,2pt},margin=1cm]{geometry}", "Words.", "paper-too-small", "fix")]
     [InlineData("", "Words. \\begin{figure}\\rule{20pt}{900pt}\\caption{x}\\end{figure}", "float-too-high", "layout")]
     [InlineData("", "Words. \\begin{figure}[H]\\rule{20pt}{900pt}\\caption{x}\\end{figure}", "float-too-high", "layout")]
     public void What_cannot_stand_on_the_page_is_a_finding(string preamble, string body, string code, string kind)

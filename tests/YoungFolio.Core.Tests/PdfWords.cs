@@ -36,6 +36,9 @@ internal static partial class PdfWords
         return words;
     }
 
+    /// <summary>All words with a space between.</summary>
+    public static string Joined(CompileResult result) => string.Join(' ', Of(result).Select(w => w.Text));
+
     public static PdfWord One(this IEnumerable<PdfWord> words, string text) => words.Single(w => w.Text == text);
 
     /// <summary>Filled rectangles of all pages, in their order.</summary>

@@ -27,20 +27,20 @@ public class ReadingTests
     private static string[] Tokens(string path, string text, int change)
     {
         var machine = new Machine(new FindingLog());
-        machine.OpenFile(ManuscriptFile.FromText(path, text));
+        machine.Input.OpenFile(ManuscriptFile.FromText(path, text));
         var result = new List<string>();
         for (Token token = machine.Next(); !token.Is(Category.Stop); token = machine.Next())
         {
             result.Add($"{token}/{token.Category}/{token.Position}");
             if (result.Count == change)
             {
-                machine.SetCategory('x', Category.Active);
-                machine.SetCategory('~', Category.Other);
+                machine.Categories.Set('x', Category.Active);
+                machine.Categories.Set('~', Category.Other);
             }
             else if (result.Count == change + 4)
             {
-                machine.DirectLexer?.TakeRaw();
-                machine.SetCategory('x', Category.Letter);
+                machine.Input.DirectLexer?.TakeRaw();
+                machine.Categories.Set('x', Category.Letter);
             }
         }
 

@@ -149,7 +149,7 @@ public class RobustnessTests
     private static string[] Commands()
     {
         var machine = new Machine(new FindingLog());
-        return [.. MarkupRegistry.KernelCommands.Concat(PackageCatalogue.AllCommands).Concat(machine.DefinedNames).Where(n => n.All(char.IsAsciiLetter)).Distinct()];
+        return [.. MarkupRegistry.KernelCommands.Concat(PackageCatalogue.AllCommands).Concat(machine.Symbols.DefinedNames).Where(n => n.All(char.IsAsciiLetter)).Distinct()];
     }
 
     [Theory]

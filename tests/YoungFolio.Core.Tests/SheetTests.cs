@@ -33,7 +33,8 @@ public sealed partial class SheetTests
         Assert.StartsWith(name + "-", screen.Key, StringComparison.Ordinal);
         Assert.Equal(name, ScreenFont.NameIn(screen.Key));
         // Read by HarfBuzz, as any other font.
-        using HarfBuzzSharp.Blob blob = HarfBuzzSharp.Blob.FromStream(new MemoryStream(screen.Bytes));
+        System.Runtime.InteropServices.GCHandle held = System.Runtime.InteropServices.GCHandle.Alloc(screen.Bytes, System.Runtime.InteropServices.GCHandleType.Pinned);
+        using var blob = new HarfBuzzSharp.Blob(held.AddrOfPinnedObject(), screen.Bytes.Length, HarfBuzzSharp.MemoryMode.ReadOnly, held.Free);
         using var face = new HarfBuzzSharp.Face(blob, 0);
         using var read = new HarfBuzzSharp.Font(face);
         read.SetScale(font.UnitsPerEm, font.UnitsPerEm);

@@ -1,4 +1,5 @@
 using YoungFolio.Bibliography;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Core.Tests;
 
@@ -165,6 +166,11 @@ public class SourceReadingTests
     [InlineData("{\\'e}t{\\'{e}} \\v{c} \\c{C} \\\"o {\\ss} \\o{} \\aa \\i", "été č Ç ö ß ø åı")]
     [InlineData("A {B} \\emph{C} $x$ ``D''---e~f", "A B C x “D”—e f")]
     public void Markup_has_a_plain_form(string markup, string plain) => Assert.Equal(plain, MarkupText.Plain(markup));
+
+    /// <summary>What prints in the text prints in a list of sources: there is one table of signs.</summary>
+    [Fact]
+    public void Every_sign_of_text_is_one_in_sources_too() =>
+        Assert.All(TextSigns.ByCommand, s => Assert.Equal($"a {s.Value} b", MarkupText.Plain($"a \\{s.Key}{{}} b")));
 
     // BibTeXing, section 4: small letters outside braces; a capital after a colon stays.
     [Theory]

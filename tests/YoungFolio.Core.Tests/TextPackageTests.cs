@@ -169,12 +169,33 @@ public class TextPackageTests
         Assert.EndsWith("Index α, 1 Ångström, 1 lichen, 1–3 slate, see stone wall, 1, 2, 3 dry-stone, 1 4", text);
     }
 
+    [Fact]
+    public void The_index_is_reported_as_it_prints_with_the_first_place_of_each_entry()
+    {
+        CompileResult result = Compiled.Body("\\index{wall!dry-stone}a\n\nb\\index{slate|see{stone}}\n\n\\index{wall!dry-stone}c\\newpage\\begin{center}\\printindex\\end{center}", "\\usepackage{makeidx}\\makeindex");
+        Assert.Equal([new(0, "slate", "see stone", "main.tex", 6), new(0, "wall", "", null, null), new(1, "dry-stone", "1", "main.tex", 4)], result.Report.Index);
+        Assert.Empty(Compiled.Body("no index").Report.Index);
+    }
+
     [Theory]
     [InlineData("\\usepackage{glossaries}\\makeglossaries\\newacronym{ols}{OLS}{ordinary least squares}", "\\gls{ols} then \\gls{ols}, \\glsresetall{} \\Gls{ols}", "ordinary least squares (OLS) then OLS, Ordinary least squares (OLS)")]
     [InlineData("\\usepackage{glossaries}\\newglossaryentry{thallus}{name=thallus,plural=thalli,description={a body}}", "\\Gls{thallus}, \\glspl{thallus}\\printglossary[title=Words]", "Thallus, thalli Words thallus a body, 1")]
     [InlineData("\\usepackage{acronym}", "\\ac{eu} and \\ac{eu}; \\acp{mw}\\begin{acronym}\\acro{eu}[EU]{European Union}\\acro{mw}[MW]{Marrow Wall}\\end{acronym}", "European Union (EU) and EU; Marrow Walls (MWs) EU European Union MW Marrow Wall")]
     [InlineData("\\usepackage{nomencl}\\makenomenclature", "\\nomenclature{$v$}{speed}\\nomenclature{$a$}{area}\\printnomenclature", "Nomenclature a area v speed")]
     public void Glossaries(string preamble, string body, string printed) => Assert.Equal(printed, Printed(body, preamble));
+
+    /// <summary>Keywords are bold; more of them, and fewer, also where no language is named and where a keyword stands among other words.</summary>
+    [Theory]
+    [InlineData("language=Python", "while")]
+    [InlineData("language=Python,morekeywords={wall,stone}", "wall while stone")]
+    [InlineData("language=Python,deletekeywords={while}", "")]
+    [InlineData("morekeywords={wall}", "wall")]
+    public void Keywords_of_programs_can_be_added_and_taken_away(string options, string bold)
+    {
+        CompileResult result = Compiled.Body($"\\begin{{lstlisting}}[{options}]\na wall while stone b\n\\end{{lstlisting}}", "\\usepackage{listings}");
+        using var pdf = UglyToad.PdfPig.PdfDocument.Open(result.Pdf);
+        Assert.Equal(bold, string.Join(' ', pdf.GetPages().SelectMany(p => p.GetWords()).Where(w => w.FontName!.Contains("Bold", StringComparison.OrdinalIgnoreCase)).Select(w => w.Text)));
+    }
 
     [Fact]
     public void Filler_text_comes_in_the_amount_asked_for()

@@ -1,5 +1,5 @@
 using YoungFolio.Compiler;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Typesetting.Fonts;
 
 namespace YoungFolio.Core.Tests;

@@ -54,7 +54,7 @@ public sealed class ChronicleApiTests : RunningServer
         {
             LiveText now = await texts.TextAsync(main);
             await texts.TypeAsync(id, writer, main, now.Version, [new Update("t", ChangeSet.Replace(now.Text.Length, 0, 0, $"% note {i}\n"))]);
-            using var anew = new ChronicleService(The<ChronicleStore>(), The<HistoryReader>(), The<ManuscriptStore>(), The<Scribe>(), Microsoft.Extensions.Logging.Abstractions.NullLogger<ChronicleService>.Instance);
+            using var anew = new ChronicleService(The<ChronicleStore>(), The<HistoryReader>(), The<ManuscriptStore>(), The<WriteQueue>(), Microsoft.Extensions.Logging.Abstractions.NullLogger<ChronicleService>.Instance);
             await anew.CatchUpAsync(id, default);
         }
 

@@ -92,6 +92,46 @@ public sealed class CompileTurnsTests
     }
 
     [Fact]
+    public async Task A_manuscript_is_compiled_by_one_worker_whoever_it_belongs_to_meanwhile()
+    {
+        using var turns = new CompileTurns(_clock);
+        // While it is being made it belongs to nobody yet.
+        turns.Add(1, account: 0);
+        CompileTurn first = await turns.TakeAsync(CancellationToken.None);
+        turns.Add(1, account: 10);
+        Task<CompileTurn> second = turns.TakeAsync(CancellationToken.None);
+        _clock.Now += TimeSpan.FromSeconds(5);
+        Assert.NotSame(second, await Task.WhenAny(second, Task.Delay(300)));
+        turns.Done(first);
+        _clock.Now += TimeSpan.FromSeconds(1);
+        Assert.Equal(10, (await second.WaitAsync(TimeSpan.FromSeconds(10))).Account);
+    }
+
+    [Fact]
+    public async Task What_takes_long_waits_for_one_other_manuscript_of_its_account_and_goes_on_after_it()
+    {
+        using var turns = new CompileTurns(_clock);
+        turns.Add(1, 10);
+        CompileTurn book = await turns.TakeAsync(CancellationToken.None);
+        turns.Add(2, 10);
+        Task<CompileTurn> letter = turns.TakeAsync(CancellationToken.None);
+        Assert.NotSame(letter, await Task.WhenAny(letter, Task.Delay(300)));
+        _clock.Now += TimeSpan.FromSeconds(0.6);
+        CompileTurn second = await letter.WaitAsync(TimeSpan.FromSeconds(10));
+        Assert.True(book.IsPaused);
+        // There is a free place, but the account has one worker.
+        turns.Reconsider();
+        Assert.True(book.IsPaused);
+        turns.Add(3, 10);
+        _clock.Now += TimeSpan.FromSeconds(2);
+        using var enough = new CancellationTokenSource(TimeSpan.FromMilliseconds(300));
+        await Assert.ThrowsAnyAsync<OperationCanceledException>(() => turns.TakeAsync(enough.Token));
+        turns.Done(second);
+        Assert.False(book.IsPaused);
+        turns.Done(book);
+    }
+
+    [Fact]
     public async Task What_was_used_long_ago_is_forgiven()
     {
         using var turns = new CompileTurns(_clock);

@@ -238,9 +238,9 @@ public sealed class KeepingTests : IDisposable
         database.Users.Add(new Person { Name = "Writer", Colour = "#34567a", UserName = "w", Email = "w@moor.example" });
         await database.SaveChangesAsync();
         var factory = new Factory(folder);
-        await using var scribe = new Scribe(factory);
-        using var roles = new RoleCache(factory, scribe);
-        var stores = new ManuscriptStores(factory, scribe, roles, TimeProvider.System);
+        await using var writeQueue = new WriteQueue(factory);
+        using var roles = new RoleCache(factory, writeQueue);
+        var stores = new ManuscriptStores(factory, writeQueue, roles, TimeProvider.System);
         await stores.Manuscripts.CreateAsync("Kept", "test", "main.tex", new Actor(1), [("main.tex", "text\n"u8.ToArray()), ("a.dat", [1, 2, 3]), ("b.dat", [4, 5, 6])]);
         SqliteConnection.ClearAllPools();
     }

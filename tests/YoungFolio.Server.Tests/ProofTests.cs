@@ -162,7 +162,7 @@ public sealed class ProofTests : RunningServer
         byte[] sheet = await ilse.GetByteArrayAsync($"/api/manuscripts/{manuscript}/proof/sheets/{digests[3]}");
         await RestartAsync();
         LastProofs kept = Application.Services.GetRequiredService<LastProofs>();
-        await Application.Services.GetRequiredService<Scribe>().GenerationAsync();
+        await Application.Services.GetRequiredService<WriteQueue>().GenerationAsync();
         LastProof last = kept.Find(manuscript)!;
         Assert.Equal(digests, last.Proof.Sheets.Entries.Select(e => e.Digest));
         Assert.True(JsonElement.DeepEquals(before.GetProperty("report"), JsonSerializer.SerializeToElement(last.Proof.Report, JsonSerializerOptions.Web)));
@@ -216,8 +216,8 @@ public sealed class ProofTests : RunningServer
         Assert.Null(Fresh().Find(manuscript));
         await File.WriteAllTextAsync(head, written);
         Assert.NotNull(Fresh().Find(manuscript));
-        await Application.Services.GetRequiredService<Scribe>().RunAsync(Scribe.House, session => session.Database.Generations.ExecuteUpdateAsync(g => g.SetProperty(x => x.Value, "another")));
-        await Application.Services.GetRequiredService<Scribe>().LookAsync();
+        await Application.Services.GetRequiredService<WriteQueue>().RunAsync(WriteQueue.House, session => session.Database.Generations.ExecuteUpdateAsync(g => g.SetProperty(x => x.Value, "another")));
+        await Application.Services.GetRequiredService<WriteQueue>().LookAsync();
         Assert.Null(kept.Find(manuscript));
 
         LastProofs Fresh() => ActivatorUtilities.CreateInstance<LastProofs>(Application.Services);

@@ -126,7 +126,7 @@ public sealed class SourceApiTests : RunningServer
         (int manuscript, _) = await MainFileAsync(ilse);
         string[] titles = [.. await Task.WhenAll(((string[])["bibtex", "ris", "csl"]).Select(async f => SourceImport.Read(await ilse.GetStringAsync($"/stand-ins/catalogue?id=10.5555/marrow.1031&format={f}")).Records.Single().Fields["title"]))];
         Assert.Single(titles.Distinct());
-        Assert.Equal(HttpStatusCode.ServiceUnavailable, (await ilse.GetAsync("/stand-ins/catalogue?q=x&fail=true")).StatusCode);
+        Assert.Equal(HttpStatusCode.ServiceUnavailable, (await ilse.GetAsync("/stand-ins/catalogue?q=fail:x")).StatusCode);
         HttpResponseMessage failed = await ilse.GetAsync($"/api/manuscripts/{manuscript}/sources/lookup?q=fail:x");
         Assert.Equal(HttpStatusCode.BadGateway, failed.StatusCode);
         Assert.Contains("can't answer just now", (await failed.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("message").GetString(), StringComparison.Ordinal);

@@ -14,7 +14,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     private static readonly Actor s_writer = new(1);
 
     private readonly string _folder = Directory.CreateTempSubdirectory("folio").FullName;
-    private Scribe _scribe = null!;
+    private WriteQueue _writeQueue = null!;
     private RoleCache _roles = null!;
     private ManuscriptStores _stores = null!;
 
@@ -27,16 +27,16 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
 
     public Task InitializeAsync()
     {
-        _scribe = new Scribe(this);
-        _roles = new RoleCache(this, _scribe);
-        _stores = new ManuscriptStores(this, _scribe, _roles, TimeProvider.System);
+        _writeQueue = new WriteQueue(this);
+        _roles = new RoleCache(this, _writeQueue);
+        _stores = new ManuscriptStores(this, _writeQueue, _roles, TimeProvider.System);
         return Task.CompletedTask;
     }
 
     public async Task DisposeAsync()
     {
         _roles.Dispose();
-        await _scribe.DisposeAsync();
+        await _writeQueue.DisposeAsync();
         SqliteConnection.ClearAllPools();
         Directory.Delete(_folder, true);
     }
@@ -161,7 +161,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     {
         await PrepareAsync();
         var clock = new Clock { Now = new DateTimeOffset(2026, 11, 25, 12, 0, 0, TimeSpan.Zero) };
-        var stores = new ManuscriptStores(this, _scribe, _roles, clock);
+        var stores = new ManuscriptStores(this, _writeQueue, _roles, clock);
         ManuscriptEntity manuscript = await stores.Manuscripts.CreateAsync("Jump", "test", "main.tex", s_writer, [("main.tex", [])]);
         int file = (await stores.Files.FilesAsync(manuscript.Id))[0].Id;
         for (int i = 0; i < 5; i++)
@@ -213,8 +213,8 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     {
         await PrepareAsync();
         ManuscriptEntity manuscript = await _stores.Manuscripts.CreateAsync("News", "test", "main.tex", s_writer, [("main.tex", "main\n"u8.ToArray()), ("two.tex", "two\n"u8.ToArray())]);
-        using var reader = new NewsReader(this, _scribe);
-        var people = new PeopleStore(this, _scribe, TimeProvider.System);
+        using var reader = new NewsReader(this, _writeQueue);
+        var people = new PeopleStore(this, _writeQueue, TimeProvider.System);
         await using (FolioDatabase database = CreateDbContext())
         {
             database.Users.AddRange(Enumerable.Range(2, 2).Select(i => new Person { Name = $"Writer {i}", Colour = "#34567a", UserName = $"w{i}", Email = $"w{i}@moor.example" }));
@@ -251,7 +251,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
 
             if (random.Next(3) > 0)
             {
-                using var fresh = new NewsReader(this, _scribe);
+                using var fresh = new NewsReader(this, _writeQueue);
                 News atOnce = await fresh.ReadAsync(manuscript.Id, 2);
                 News bitByBit = await reader.ReadAsync(manuscript.Id, 2);
                 Assert.Equal(atOnce.Items.Select(Said), bitByBit.Items.Select(Said));

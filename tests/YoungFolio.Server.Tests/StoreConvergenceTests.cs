@@ -16,7 +16,7 @@ namespace YoungFolio.Server.Tests;
 public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<FolioDatabase>
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("folio").FullName;
-    private Scribe _scribe = null!;
+    private WriteQueue _writeQueue = null!;
     private ManuscriptStores _stores = null!;
 
     // Happens once, when a database is opened next: between two transactions of the queue.
@@ -44,7 +44,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
 
     public async Task DisposeAsync()
     {
-        await _scribe.DisposeAsync();
+        await _writeQueue.DisposeAsync();
         SqliteConnection.ClearAllPools();
         Directory.Delete(_folder, true);
     }
@@ -54,7 +54,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     {
         (int manuscript, int file) = await ManuscriptAsync("");
         // Another's work keeps the queue busy, so that both come into one batch.
-        Task busy = _scribe.RunAsync(9, async _ =>
+        Task busy = _writeQueue.RunAsync(9, async _ =>
         {
             await Task.Delay(30);
             return 0;
@@ -79,7 +79,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         _stored.Next = async () => read = ((await _stores.Manuscripts.ManuscriptAsync(manuscript)).Revision, (await _stores.Texts.TextAsync(file)).Text);
         await _stores.Texts.TypeAsync(manuscript, new Actor(1), file, 0, [new Update("1:a", ChangeSet.Replace(3, 0, 0, "not "))]);
         Assert.Equal((before + 1, "not old"), read);
-        Assert.Equal("not old", _scribe.Known(file)?.Text);
+        Assert.Equal("not old", _writeQueue.Known(file)?.Text);
     }
 
     [Theory]
@@ -95,13 +95,13 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         {
             if (random.Next(12) == 0)
             {
-                await _scribe.DisposeAsync();
+                await _writeQueue.DisposeAsync();
                 Open();
             }
 
             if (random.Next(3) == 0)
             {
-                _ = _scribe.RunAsync(9, async _ =>
+                _ = _writeQueue.RunAsync(9, async _ =>
                 {
                     await Task.Delay(random.Next(12));
                     return 0;
@@ -199,7 +199,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     {
         (int manuscript, int file) = await ManuscriptAsync("old words\n");
         var go = new TaskCompletionSource();
-        Task busy = _scribe.RunAsync(9, async _ =>
+        Task busy = _writeQueue.RunAsync(9, async _ =>
         {
             await go.Task;
             return 0;
@@ -261,7 +261,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         int main = (await _stores.Files.FilesAsync(gone.Id)).First(p => p.IsText).Id;
         await _stores.Texts.TypeAsync(gone.Id, new Actor(1), main, 0, [.. Enumerable.Range(0, 4500).Select(i => new Update("1:a", ChangeSet.Replace(i + 1, i, i, "a")))]);
         await _stores.Manuscripts.PutAwayAsync(gone.Id, new Actor(1), isAway: true);
-        var later = new ManuscriptStores(this, _scribe, new RoleCache(this, _scribe), new Clock { Now = DateTimeOffset.UtcNow.AddDays(31) });
+        var later = new ManuscriptStores(this, _writeQueue, new RoleCache(this, _writeQueue), new Clock { Now = DateTimeOffset.UtcNow.AddDays(31) });
         Assert.Equal(1, await later.Manuscripts.PurgeAsync());
         await using FolioDatabase database = CreateDbContext();
         Assert.Equal([stays.Id], await database.Manuscripts.Select(m => m.Id).ToListAsync());
@@ -300,7 +300,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         }
 
         // What waits is carried out in order: when this is, the snapshots are there.
-        await _scribe.LookAsync();
+        await _writeQueue.LookAsync();
         await using FolioDatabase database = CreateDbContext();
         Assert.Equal(3, await database.Snapshots.CountAsync());
         foreach (int version in (int[])[0, 1, 199, 200, 201, 449, 450])
@@ -359,9 +359,9 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         (int manuscript, int file) = await ManuscriptAsync("x");
         var failures = new List<Exception>();
         int told = 0;
-        _scribe.Stored += _ => throw new InvalidOperationException("a listener");
-        _scribe.Stored += _ => told++;
-        _scribe.ListenerFailed += failures.Add;
+        _writeQueue.Stored += _ => throw new InvalidOperationException("a listener");
+        _writeQueue.Stored += _ => told++;
+        _writeQueue.ListenerFailed += failures.Add;
         FileEntity added = await _stores.Files.PutFileAsync(manuscript, new Actor(8), "a.txt", [65]);
         Assert.Equal([65], await _stores.Files.BytesAsync(added));
         Assert.NotEmpty(failures);
@@ -396,12 +396,12 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
         Assert.Equal(("AA", 1), (await database.Blobs.Select(b => b.Hash).SingleAsync(), await database.BlobPieces.CountAsync()));
 
         // A snapshot that is due after what was typed is of the state in which it was typed.
-        await _scribe.RunAsync(8, async session =>
+        await _writeQueue.RunAsync(8, async session =>
         {
             session.After(later => Task.FromResult(later.Database.Snapshots.Add(new Snapshot { FileId = file, Version = 5, Text = "of another state" })));
             return await session.Database.Generations.ExecuteUpdateAsync(g => g.SetProperty(x => x.Value, "third"));
         });
-        await _scribe.LookAsync();
+        await _writeQueue.LookAsync();
         Assert.Equal(1, await database.Snapshots.CountAsync());
     }
 
@@ -453,8 +453,8 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
 
     private void Open()
     {
-        _scribe = new Scribe(this);
-        _stores = new ManuscriptStores(this, _scribe, new RoleCache(this, _scribe), TimeProvider.System);
+        _writeQueue = new WriteQueue(this);
+        _stores = new ManuscriptStores(this, _writeQueue, new RoleCache(this, _writeQueue), TimeProvider.System);
     }
 
     /// <summary>A writer with letters of a script of its own, who types after its own last letter and takes back only those.</summary>

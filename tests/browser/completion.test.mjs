@@ -171,3 +171,33 @@ test('a name leads to where it is defined and to its uses, and is changed everyw
   await page.context().close();
   await other.context().close();
 });
+
+test('options of a package are offered with what they take, and then their values, also over several lines', async () => {
+  const page = await writeAs(running, 'Ilse Marrable', 'main.tex');
+  await cursorIn(page, '\\documentclass', 'End');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('\\hypersetup{');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('color');
+  await offer(page, 'colorlinks').waitFor();
+  assert.match(await offer(page, 'colorlinks').innerText(), /true false/);
+  await read(page);
+  await page.keyboard.press('Enter');
+  // The values come by themselves.
+  await offer(page, 'true').waitFor();
+  await read(page);
+  await page.keyboard.press('Enter');
+  await has(page, 'colorlinks=true');
+  await page.keyboard.type(',link');
+  await offer(page, 'linkcolor').waitFor();
+  await read(page);
+  await page.keyboard.press('Enter');
+  // The manuscript's own colours come first.
+  await list(page).getByRole('option').first().waitFor();
+  await page.keyboard.type('re');
+  await offer(page, 'red').waitFor();
+  await read(page);
+  await page.keyboard.press('Enter');
+  await has(page, 'linkcolor=red');
+  await page.context().close();
+});

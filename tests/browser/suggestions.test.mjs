@@ -112,6 +112,8 @@ test('an author may suggest instead of writing, declines, and takes all of one p
   await ilse.getByRole('button', { name: 'Take all 2' }).click();
   await has(bao, 'misses}\\label{sec:quadrat}');
   await has(bao, 'as it should. Beyond eight it falls by little.');
+  // Her own list has to know it, too: what is taken already would be left once more.
+  await eventually(async () => (await ilse.getByRole('combobox', { name: 'Whose suggestions' }).inputValue()) === '0', 'a list without those that were taken');
   await ilse.getByRole('button', { name: /^Take all/ }).click();
   await ilse.getByText(/1 suggestion is left: The words that it changes were changed since\./).waitFor();
   const stale = thread(ilse, 'were changed since');

@@ -3,6 +3,7 @@ import { EditorState, Text } from '@codemirror/state';
 import { describe, expect, it } from 'vitest';
 import type { Manuscript, MarkupHelp, Report } from '../src/api/client';
 import { Guide } from '../src/write/completion/guide';
+import { optionAt } from '../src/write/completion/optionAt';
 import { pointedAt } from '../src/write/completion/pointed';
 import * as offers from '../src/write/completion/offers';
 import { lineOf, packagesIn, placeFor } from '../src/write/completion/preamble';
@@ -43,10 +44,20 @@ const guide = new Guide({
     pack('natbib', { commands: ['citet'], clashes: ['biblatex'] }),
     pack('biblatex', {}),
     pack('graphicx', { requires: ['graphics'] }),
-    pack('graphics', {}),
+    pack('graphics', { options: ['draft'] }),
     pack('hyperref', {}),
   ],
   classes: [{ name: 'article', purpose: 'Papers.', options: ['11pt'] }],
+  options: [
+    {
+      of: ['hyperref', '\\hypersetup'],
+      options: [
+        { name: 'colorlinks', values: ['true', 'false'], takes: '' },
+        { name: 'hidelinks', values: [], takes: '' },
+        { name: 'linkcolor', values: [], takes: 'colour' },
+      ],
+    },
+  ],
 });
 const report = {
   class: 'article',
@@ -99,14 +110,28 @@ describe('what is wanted at a place', () => {
     ['\\cite{ho', null],
     ['plain words', null],
   ])('%j', (before, wanted) => expect(wantedAfter(before)).toEqual(wanted));
+});
 
-  it('is an option of the package that stands behind', () => {
-    expect(wantedAfter('\\usepackage[mar', ']{geometry}')).toEqual({
-      kind: 'packageOption',
-      typed: 'mar',
-      of: 'geometry',
-    });
-    expect(wantedAfter('\\usepackage[mar', '')).toBeNull();
+describe('where an option is wanted', () => {
+  it.each([
+    ['\\usepackage[mar|]{geometry}', { of: 'geometry', option: null, typed: 'mar' }],
+    ['\\usepackage[a4paper,\n  top=2cm,\n  in|\n]{geometry}', { of: 'geometry', option: null, typed: 'in' }],
+    ['\\usepackage[mar|', null],
+    ['\\usepackage[style=auth|]{biblatex}', { of: 'biblatex', option: 'style', typed: 'auth' }],
+    ['\\hypersetup{pdftitle={A, b},\n  colorlinks = |}', { of: '\\hypersetup', option: 'colorlinks', typed: '' }],
+    ['\\hypersetup{pdftitle={A|}}', null],
+    ['\\captionsetup[figure]{label|}', { of: '\\captionsetup', option: null, typed: 'label' }],
+    ['\\begin{itemize}[no|]', { of: '{itemize}', option: null, typed: 'no' }],
+    ['\\includegraphics[width=0.5\\line|]{a}', null],
+    ['\\emph{word|}', { of: '\\emph', option: null, typed: 'word' }],
+    // Options in brackets aren't what the braces hold.
+    ['\\includegraphics[wid|]{a}', { of: '\\includegraphics[]', option: null, typed: 'wid' }],
+    ['\\includegraphics[width=1cm]{pic|}', { of: '\\includegraphics', option: null, typed: 'pic' }],
+    ['\\hypersetup{a\n\nco|', null],
+    ['\\{no|', null],
+  ])('%j', (text, place) => {
+    const at = text.indexOf('|');
+    expect(optionAt(text.slice(0, at), text.slice(at + 1))).toEqual(place);
   });
 });
 
@@ -161,6 +186,19 @@ describe('what is offered', () => {
     expect(labelsOf(offers.colours(known)).slice(0, 2)).toEqual(['moss', 'black']);
     expect(labelsOf(offers.classOptions(known))).toEqual(['11pt']);
     expect(offers.packages(known).find((o) => o.label === 'natbib')!.detail).toBe('clashes with biblatex');
+  });
+
+  it('has the options of a package in order of use, with what each takes, and their values', () => {
+    const of = (of: string, option: string | null = null) => offers.options(known, { of, option });
+    expect(of('hyperref')!.map((o) => [o.label, o.detail, o.takesValue])).toEqual([
+      ['colorlinks', 'true false', true],
+      ['hidelinks', '', false],
+      ['linkcolor', 'colour', true],
+    ]);
+    expect(labelsOf(of('\\hypersetup', 'colorlinks')!)).toEqual(['true', 'false']);
+    expect(labelsOf(of('\\hypersetup', 'linkcolor')!)[0]).toBe('moss');
+    expect(labelsOf(of('graphics')!)).toEqual(['draft']);
+    expect([of('\\emph'), of('hyperref', 'none'), of('graphics', 'draft')]).toEqual([null, null, null]);
   });
 
   it('has what packages load along', () => expect([...guide.loaded(['graphicx'])]).toEqual(['graphicx', 'graphics']));

@@ -1,17 +1,14 @@
 using System.Text;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Bibliography;
 
 /// <summary>Text of fields: markup for print, plain for sorting, searching and other formats.</summary>
 public static class MarkupText
 {
-    // Besides the letters that print knows too: what is a space or nothing at all in plain text.
-    private static readonly Dictionary<string, string> s_signs = new(MarkupSigns.Letters, StringComparer.Ordinal)
+    // Besides the signs that print knows too: what is a space or nothing at all in plain text.
+    private static readonly Dictionary<string, string> s_signs = new(TextSigns.ByCommand, StringComparer.Ordinal)
     {
-        ["dj"] = "đ",
-        ["DJ"] = "Đ",
-        ["ng"] = "ŋ",
-        ["NG"] = "Ŋ",
         [" "] = " ",
         ["\\"] = " ",
         [","] = "\u2009",
@@ -173,7 +170,7 @@ public static class MarkupText
             next++;
         }
 
-        if (MarkupSigns.Accents.TryGetValue(name, out char accent) && next < markup.Length && (!isWord || next > end || markup[next] is '{' or '\\'))
+        if (TextSigns.Accents.TryGetValue(name, out char accent) && next < markup.Length && (!isWord || next > end || markup[next] is '{' or '\\'))
         {
             int close = next;
             if (markup[next] == '{')

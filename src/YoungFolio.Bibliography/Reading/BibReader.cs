@@ -20,6 +20,7 @@ public sealed class BibReader
     private readonly StringBuilder _preamble = new();
     private readonly Action? _look;
     private int _at;
+    private bool _hasOpenValue;
 
     private BibReader(string text, Action? look)
     {
@@ -68,6 +69,7 @@ public sealed class BibReader
 
     private void ReadEntry(int start, string type, char close)
     {
+        _hasOpenValue = false;
         SkipSpace();
         if (type == "preamble")
         {
@@ -115,7 +117,8 @@ public sealed class BibReader
             }
         }
 
-        if (!closed)
+        // A value that isn't closed takes the entry's end with it: one cause is said once.
+        if (!closed && !_hasOpenValue)
         {
             _problems.Add(new BibProblem(start, key.Length > 0 ? $"The entry {key} isn't closed by {close}." : $"This {type} isn't closed by {close}.", key));
         }
@@ -350,6 +353,7 @@ public sealed class BibReader
         }
 
         // The value was never closed: it ends with its line, if the next one begins a field.
+        _hasOpenValue = true;
         _problems.Add(new BibProblem(begin - 1, key.Length > 0 ? $"A value in {key} isn't closed by {end}." : $"A value begun here isn't closed by {end}.", key));
         _at = fieldLine >= 0 ? fieldLine : _at;
         return _text[begin.._at].TrimEnd(',', ' ', '\n', '\r', '\t', '}');

@@ -78,14 +78,14 @@ public sealed class CitationFormatter
     private readonly SourceWords _words;
     private readonly bool _allAuthors;
     private readonly bool _capital;
-    private readonly List<Cited> _cited;
+    private readonly List<CitedSource> _cited;
     private readonly List<CitationPart> _files = [];
 
-    private CitationFormatter(List<Cited> cited, CitationManner manner, SourceWords words, bool allAuthors, bool capital) =>
+    private CitationFormatter(List<CitedSource> cited, CitationManner manner, SourceWords words, bool allAuthors, bool capital) =>
         (_cited, _manner, _words, _allAuthors, _capital) = (cited, manner, words, allAuthors, capital);
 
     // A source at its place in print. Notes are named by the items that they were written at.
-    private readonly record struct Cited(int Item, ListedSource? Source, int? Before, int? After, string Note);
+    private readonly record struct CitedSource(int Item, ListedSource? Source, int? Before, int? After, string Note);
 
     /// <summary>The parts of a citation.</summary>
     /// <param name="items">What is cited.</param>
@@ -105,16 +105,16 @@ public sealed class CitationFormatter
     }
 
     // Notes at the ends stay at the ends, whatever the order; where sources have notes of their own nothing is sorted.
-    private static List<Cited> Place(IReadOnlyList<CitedItem> items, Func<string, ListedSource?> find, bool sorts)
+    private static List<CitedSource> Place(IReadOnlyList<CitedItem> items, Func<string, ListedSource?> find, bool sorts)
     {
-        List<Cited> cited = [.. items.Select((item, i) => new Cited(i, find(item.Key), item.HasBefore ? i : null, item.After is null ? null : i, (item.After ?? "").Trim()))];
+        List<CitedSource> cited = [.. items.Select((item, i) => new CitedSource(i, find(item.Key), item.HasBefore ? i : null, item.After is null ? null : i, (item.After ?? "").Trim()))];
         if (!sorts || cited.Skip(1).Any(c => c.Before is not null) || cited.SkipLast(1).Any(c => c.After is not null))
         {
             return cited;
         }
 
-        (Cited first, Cited last) = (cited[0], cited[^1]);
-        List<Cited> sorted = [.. cited.OrderBy(c => c.Source?.Number ?? int.MaxValue).Select(c => c with { Before = null, After = null, Note = "" })];
+        (CitedSource first, CitedSource last) = (cited[0], cited[^1]);
+        List<CitedSource> sorted = [.. cited.OrderBy(c => c.Source?.Number ?? int.MaxValue).Select(c => c with { Before = null, After = null, Note = "" })];
         sorted[0] = sorted[0] with { Before = first.Before };
         sorted[^1] = sorted[^1] with { After = last.After, Note = last.Note };
         return sorted;
@@ -306,7 +306,7 @@ public sealed class CitationFormatter
 
     // ---- parts ----------------------------------------------------------------------------------------------
 
-    private void Before(Cited cited)
+    private void Before(CitedSource cited)
     {
         if (cited.Before is { } item)
         {
@@ -315,7 +315,7 @@ public sealed class CitationFormatter
         }
     }
 
-    private void After(Cited cited)
+    private void After(CitedSource cited)
     {
         if (cited.After is not null)
         {
@@ -324,7 +324,7 @@ public sealed class CitationFormatter
         }
     }
 
-    private void Note(Cited cited)
+    private void Note(CitedSource cited)
     {
         string note = cited.Note;
         if (_manner.NamesPages && note.Length > 0 && char.IsAsciiDigit(note[0]) && note.All(c => char.IsAsciiDigit(c) || c is '-' or '–' or ',' or ' ' or 'f' or '.'))
@@ -343,6 +343,6 @@ public sealed class CitationFormatter
         }
     }
 
-    private void Link(Cited cited, Func<ListedSource, string> markup) =>
+    private void Link(CitedSource cited, Func<ListedSource, string> markup) =>
         _files.Add(cited.Source is { } source ? new(CitationPartKind.Link, markup(source), cited.Item) : new(CitationPartKind.Missing, "", cited.Item));
 }

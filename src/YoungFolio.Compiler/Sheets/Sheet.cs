@@ -1,3 +1,4 @@
+using YoungFolio.Markup;
 using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Compiler.Sheets;
@@ -6,7 +7,7 @@ namespace YoungFolio.Compiler.Sheets;
 public sealed class Sheet
 {
     /// <summary>PDF points (1/72 in) for a point of 1/72.27 in.</summary>
-    internal const double Scale = 72 / 72.27;
+    internal const double Scale = 72 / Units.Inch;
 
     private readonly Lazy<byte[]> _content;
 

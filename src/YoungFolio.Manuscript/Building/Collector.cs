@@ -1,5 +1,5 @@
 using System.Text;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -221,7 +221,7 @@ internal sealed record LabelLook(double Separation, double? Width, char Alignmen
 }
 
 /// <summary>How floats of a kind are laid out.</summary>
-internal enum FloatLook
+internal enum FloatStyle
 {
     /// <summary>As its content comes.</summary>
     Plain,
@@ -240,7 +240,7 @@ internal enum FloatLook
 internal sealed record FloatKind(string Name, string List)
 {
     /// <summary>How its floats are laid out.</summary>
-    public FloatLook Look { get; init; }
+    public FloatStyle Look { get; init; }
 
     /// <summary>Where its floats may go when nothing is said.</summary>
     public string Placement { get; init; } = "tbp";

@@ -1,6 +1,6 @@
 using System.Text;
-using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 
 namespace YoungFolio.Manuscript.Building;
 

@@ -36,6 +36,14 @@ internal static class LanguageNames
         ["brazil"] = "pt",
     };
 
+    /// <summary>The name that preambles use of a language most: <c>english</c> for en-us.</summary>
+    public static string NameOf(string code) => code switch
+    {
+        "en-us" => "english",
+        "de" => "ngerman",
+        _ => s_codes.FirstOrDefault(c => c.Value == code).Key ?? code,
+    };
+
     private static readonly string[] s_macros =
     [
         "contentsname", "listfigurename", "listtablename", "figurename", "tablename", "partname", "chaptername", "appendixname",

@@ -14,9 +14,9 @@ public sealed record ListedOption(string Key, List<Token>? Value, List<Token> So
     public static List<ListedOption> Of(Machine machine, IReadOnlyList<Token>? list)
     {
         var result = new List<ListedOption>();
-        foreach (List<Token> member in Machine.SplitAtCommas([.. list ?? []]))
+        foreach (List<Token> member in TokenLists.SplitAtCommas([.. list ?? []]))
         {
-            List<Token> tokens = Machine.TrimSpaces([.. member.Where(t => !ReferenceEquals(t.Symbol, machine.Par))]);
+            List<Token> tokens = TokenLists.TrimSpaces([.. member.Where(t => !ReferenceEquals(t.Symbol, machine.Par))]);
             int sign = -1;
             int depth = 0;
             for (int i = 0; i < tokens.Count && sign < 0; i++)
@@ -25,14 +25,14 @@ public sealed record ListedOption(string Key, List<Token>? Value, List<Token> So
                 sign = depth == 0 && tokens[i].IsCharacter('=') ? i : -1;
             }
 
-            List<Token> keyTokens = Machine.TrimSpaces(sign < 0 ? tokens : tokens.GetRange(0, sign));
+            List<Token> keyTokens = TokenLists.TrimSpaces(sign < 0 ? tokens : tokens.GetRange(0, sign));
             string key = machine.ExpandToText(keyTokens).Trim();
             if (key.Length == 0 && sign < 0)
             {
                 continue;
             }
 
-            List<Token>? value = sign < 0 ? null : Machine.SplitAt(tokens.GetRange(sign + 1, tokens.Count - sign - 1), '\0').FirstOrDefault() ?? [];
+            List<Token>? value = sign < 0 ? null : TokenLists.SplitAt(tokens.GetRange(sign + 1, tokens.Count - sign - 1), '\0').FirstOrDefault() ?? [];
             int position = keyTokens.Count > 0 ? keyTokens[0].Position : tokens.Count > 0 ? tokens[0].Position : PositionTable.None;
             result.Add(new ListedOption(key, value, tokens, position, Math.Max(1, key.Length)));
         }

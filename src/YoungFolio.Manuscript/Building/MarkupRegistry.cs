@@ -1,8 +1,9 @@
 using System.Text;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Classes;
 using YoungFolio.Manuscript.Mathematics;
 using YoungFolio.Manuscript.Packages;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -34,9 +35,9 @@ public static class MarkupRegistry
     private static (IReadOnlyList<string>, IReadOnlyList<string>, IReadOnlyList<string>) ReadKernel()
     {
         DocumentBuilder builder = DocumentBuilder.ForRegistry();
-        var environments = builder.EnvironmentNames.Order(StringComparer.Ordinal).ToList();
+        var environments = builder.Environments.EnvironmentNames.Order(StringComparer.Ordinal).ToList();
         var hidden = environments.SelectMany(e => (string[])[e, "end" + e]).ToHashSet(StringComparer.Ordinal);
-        List<string> names = [.. builder.Machine.DefinedNames.Where(n => n.Length > 0 && !n.Contains(' ', StringComparison.Ordinal) && !hidden.Contains(n)).Order(StringComparer.Ordinal)];
+        List<string> names = [.. builder.Machine.Symbols.DefinedNames.Where(n => n.Length > 0 && !n.Contains(' ', StringComparison.Ordinal) && !hidden.Contains(n)).Order(StringComparer.Ordinal)];
         return ([.. names.Where(n => !builder.IsSymbol(n))], environments, [.. names.Where(builder.IsSymbol)]);
     }
 

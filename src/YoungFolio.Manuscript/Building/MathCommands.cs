@@ -1,13 +1,14 @@
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// The commands and environments of mathematics.
-public sealed partial class DocumentBuilder
+/// <summary>The commands and environments of mathematics.</summary>
+internal sealed class MathCommands(DocumentBuilder builder) : ReadingFeature(builder)
 {
-    private void DefineMathematics()
+    internal void DefineMathematics()
     {
         // What text already has a command for (a section sign, a pound) keeps it there.
         foreach ((string name, SymbolMeaning meaning) in Symbols.Further)
@@ -23,20 +24,20 @@ public sealed partial class DocumentBuilder
             Machine.DefineMeaning(name, meaning);
         }
 
-        Machine.Define("(", (_, t) => AddFormula(t, MathEnd.Parenthesis));
-        Machine.Define(")", (_, t) => ReportSurplusEnd(MathEnd.Parenthesis, t, "\\) ends a formula, and none is open.", "Delete it, or put \\( before."));
-        Machine.Define("[", (_, t) => Display(t, () => ReadMathList(MathEnd.Bracket, t), false));
-        Machine.Define("]", (_, t) => ReportSurplusEnd(MathEnd.Bracket, t, "\\] ends a display, and none is open.", "Delete it, or put \\[ before."));
+        Machine.Define("(", (_, t) => Builder.Formulas.AddFormula(t, FormulaReader.MathEnd.Parenthesis));
+        Machine.Define(")", (_, t) => ReportSurplusEnd(FormulaReader.MathEnd.Parenthesis, t, "\\) ends a formula, and none is open.", "Delete it, or put \\( before."));
+        Machine.Define("[", (_, t) => Builder.Displays.Display(t, () => Builder.Formulas.ReadMathList(FormulaReader.MathEnd.Bracket, t), false));
+        Machine.Define("]", (_, t) => ReportSurplusEnd(FormulaReader.MathEnd.Bracket, t, "\\] ends a display, and none is open.", "Delete it, or put \\[ before."));
         Machine.Define("ensuremath", (m, t) =>
         {
             List<Token> formula = m.ReadArgument(t);
-            m.Push(_math is null ? [.. AsFormula(formula, t)] : [.. Machine.Braced(formula, t.Position)]);
+            m.Push(Builder.Formulas.Math is null ? [.. BoxCommands.AsFormula(formula, t)] : [.. TokenLists.Braced(formula, t.Position)]);
         });
         DefineMath("frac", (m, t) => AddAtom(AtomClass.Inner, Fraction(t), t));
         DefineMath("sqrt", (m, t) =>
         {
             MathList? degree = m.ReadOptional(t) is { } index ? MathOf(index, t) : null;
-            AddAtom(AtomClass.Ordinary, new RadicalNucleus(ReadMathArgument(t), degree), t);
+            AddAtom(AtomClass.Ordinary, new RadicalNucleus(Builder.Formulas.ReadMathArgument(t), degree), t);
         });
         DefineMath("left", (_, t) => Delimited(t));
         DefineMath("right", (_, t) =>
@@ -61,28 +62,28 @@ public sealed partial class DocumentBuilder
 
         foreach ((string name, string accent, bool grows) in Symbols.Accents)
         {
-            DefineMath(name, (_, t) => AddAtom(AtomClass.Ordinary, new AccentNucleus(ReadMathArgument(t), accent, grows), t));
+            DefineMath(name, (_, t) => AddAtom(AtomClass.Ordinary, new AccentNucleus(Builder.Formulas.ReadMathArgument(t), accent, grows), t));
         }
 
-        DefineMath("overline", (_, t) => AddAtom(AtomClass.Ordinary, new BarNucleus(ReadMathArgument(t), true), t));
+        DefineMath("overline", (_, t) => AddAtom(AtomClass.Ordinary, new BarNucleus(Builder.Formulas.ReadMathArgument(t), true), t));
         BuiltInCommand underline = (BuiltInCommand)Machine.Symbol("underline").Meaning.Value!;
         Machine.Define("underline", (m, t) =>
         {
-            if (_math is null)
+            if (Builder.Formulas.Math is null)
             {
                 underline.Execute(m, t);
             }
             else
             {
-                AddAtom(AtomClass.Ordinary, new BarNucleus(ReadMathArgument(t), false), t);
+                AddAtom(AtomClass.Ordinary, new BarNucleus(Builder.Formulas.ReadMathArgument(t), false), t);
             }
         });
-        DefineMath("limits", (_, t) => LastAtom(t).Limits = Limits.Always);
-        DefineMath("nolimits", (_, t) => LastAtom(t).Limits = Limits.Never);
-        DefineMath("displaystyle", (_, _) => _math!.Nodes.Add(new SizeChange(MathSize.Display)));
-        DefineMath("textstyle", (_, _) => _math!.Nodes.Add(new SizeChange(MathSize.Text)));
-        DefineMath("scriptstyle", (_, _) => _math!.Nodes.Add(new SizeChange(MathSize.Script)));
-        DefineMath("scriptscriptstyle", (_, _) => _math!.Nodes.Add(new SizeChange(MathSize.ScriptScript)));
+        DefineMath("limits", (_, t) => Builder.Formulas.LastAtom(t).Limits = Limits.Always);
+        DefineMath("nolimits", (_, t) => Builder.Formulas.LastAtom(t).Limits = Limits.Never);
+        DefineMath("displaystyle", (_, _) => Builder.Formulas.Math!.Nodes.Add(new SizeChange(MathSize.Display)));
+        DefineMath("textstyle", (_, _) => Builder.Formulas.Math!.Nodes.Add(new SizeChange(MathSize.Text)));
+        DefineMath("scriptstyle", (_, _) => Builder.Formulas.Math!.Nodes.Add(new SizeChange(MathSize.Script)));
+        DefineMath("scriptscriptstyle", (_, _) => Builder.Formulas.Math!.Nodes.Add(new SizeChange(MathSize.ScriptScript)));
         foreach ((string name, MathAlphabet alphabet) in (ReadOnlySpan<(string, MathAlphabet)>)[
             ("mathrm", MathAlphabet.Upright), ("mathit", MathAlphabet.Italic), ("mathbf", MathAlphabet.Bold), ("boldsymbol", MathAlphabet.BoldItalic),
             ("mathbb", MathAlphabet.Blackboard), ("mathcal", MathAlphabet.Script), ("mathscr", MathAlphabet.Script),
@@ -91,8 +92,8 @@ public sealed partial class DocumentBuilder
             DefineMath(name, (m, t) =>
             {
                 Machine.BeginGroup(GroupKind.Command, "", t.Position);
-                m.Assign(_alphabet, alphabet);
-                MathList list = ReadMathArgument(t);
+                m.Assign(Builder.Formulas.Alphabet, alphabet);
+                MathList list = Builder.Formulas.ReadMathArgument(t);
                 Machine.EndGroup();
                 AddAtom(AtomClass.Ordinary, new ListNucleus(list), t);
             });
@@ -102,25 +103,25 @@ public sealed partial class DocumentBuilder
             ("mathord", AtomClass.Ordinary), ("mathop", AtomClass.Operator), ("mathbin", AtomClass.Binary), ("mathrel", AtomClass.Relation),
             ("mathopen", AtomClass.Opening), ("mathclose", AtomClass.Closing), ("mathpunct", AtomClass.Punctuation), ("mathinner", AtomClass.Inner)])
         {
-            DefineMath(name, (_, t) => AddAtom(atomClass, new ListNucleus(ReadMathArgument(t)), t));
+            DefineMath(name, (_, t) => AddAtom(atomClass, new ListNucleus(Builder.Formulas.ReadMathArgument(t)), t));
         }
 
-        DefineMath("cdots", (_, t) => AddSymbol("⋯", AtomClass.Inner, t.Position, false));
-        DefineMath("vdots", (_, t) => AddSymbol("⋮", AtomClass.Ordinary, t.Position, false));
-        DefineMath("ddots", (_, t) => AddSymbol("⋱", AtomClass.Inner, t.Position, false));
-        DefineMath("|", (_, t) => AddSymbol("‖", AtomClass.Ordinary, t.Position, false));
-        DefineMathStructures();
-        DefineMathWords();
-        DefineMathGrids();
-        DefineDisplays();
+        DefineMath("cdots", (_, t) => Builder.Formulas.AddSymbol("⋯", AtomClass.Inner, t.Position, false));
+        DefineMath("vdots", (_, t) => Builder.Formulas.AddSymbol("⋮", AtomClass.Ordinary, t.Position, false));
+        DefineMath("ddots", (_, t) => Builder.Formulas.AddSymbol("⋱", AtomClass.Inner, t.Position, false));
+        DefineMath("|", (_, t) => Builder.Formulas.AddSymbol("‖", AtomClass.Ordinary, t.Position, false));
+        Builder.MathStructures.DefineMathStructures();
+        Builder.MathStructures.DefineMathWords();
+        Builder.MathGrids.DefineMathGrids();
+        Builder.Displays.DefineDisplays();
     }
 
     // The end of a formula that an empty line ended before is no second slip.
-    private void ReportSurplusEnd(MathEnd end, Token token, string message, string advice)
+    private void ReportSurplusEnd(FormulaReader.MathEnd end, Token token, string message, string advice)
     {
-        if (_endedEarly == end)
+        if (Builder.Formulas.EndedEarly == end)
         {
-            _endedEarly = null;
+            Builder.Formulas.EndedEarly = null;
             return;
         }
 
@@ -130,7 +131,7 @@ public sealed partial class DocumentBuilder
     /// <summary>Gives the commands of the package amsmath.</summary>
     internal void DefineAmsmath()
     {
-        Machine.Define("text", (m, t) => Styled(t, Machine.Symbol("normalfont")));
+        Machine.Define("text", (m, t) => Builder.Text.Styled(t, Machine.Symbol("normalfont")));
         DefineMath("dfrac", (_, t) => AddAtom(AtomClass.Inner, Fraction(t, MathSize.Display), t));
         DefineMath("tfrac", (_, t) => AddAtom(AtomClass.Inner, Fraction(t, MathSize.Text), t));
         DefineMath("operatorname", (m, t) =>
@@ -148,17 +149,17 @@ public sealed partial class DocumentBuilder
                 DefineMath(name, (_, u) => AddOperator(text, u, star));
             }
         });
-        Machine.LoadDefinitions("\\def\\eqref#1{\\textup{(\\ref{#1})}}");
-        DefineAmsmathStructures();
-        DefineAmsmathGrids();
-        DefineAmsmathDisplays();
+        Machine.Definitions.Load("\\def\\eqref#1{\\textup{(\\ref{#1})}}");
+        Builder.MathStructures.DefineAmsmathStructures();
+        Builder.MathGrids.DefineAmsmathGrids();
+        Builder.Displays.DefineAmsmathDisplays();
     }
 
-    private void DefineMath(string name, Action<Machine, Token> execute) => Machine.DefineMeaning(name, new BuiltInCommand(name, (m, t) =>
+    internal void DefineMath(string name, Action<Machine, Token> execute) => Machine.DefineMeaning(name, new BuiltInCommand(name, (m, t) =>
     {
-        if (_math is null)
+        if (Builder.Formulas.Math is null)
         {
-            StrayMathematics(t);
+            Builder.Formulas.StrayMathematics(t);
         }
         else
         {
@@ -166,8 +167,8 @@ public sealed partial class DocumentBuilder
         }
     }));
 
-    private void AddAtom(AtomClass atomClass, Nucleus nucleus, Token token, Limits limits = Limits.Automatic) =>
-        _math!.Nodes.Add(new Atom(atomClass, nucleus) { Position = token.Position, Limits = limits });
+    internal void AddAtom(AtomClass atomClass, Nucleus nucleus, Token token, Limits limits = Limits.Automatic) =>
+        Builder.Formulas.Math!.Nodes.Add(new Atom(atomClass, nucleus) { Position = token.Position, Limits = limits });
 
     // Letters alone are one word; with commands or signs in it, a formula in upright letters.
     private void AddOperator(List<Token> text, Token token, bool star)
@@ -180,7 +181,7 @@ public sealed partial class DocumentBuilder
         else
         {
             Machine.BeginGroup(GroupKind.Command, "", token.Position);
-            Machine.Assign(_alphabet, MathAlphabet.Upright);
+            Machine.Assign(Builder.Formulas.Alphabet, MathAlphabet.Upright);
             nucleus = new ListNucleus(MathOf(text, token));
             Machine.EndGroup();
         }
@@ -190,14 +191,14 @@ public sealed partial class DocumentBuilder
 
     private FractionNucleus Fraction(Token token, MathSize? size = null)
     {
-        MathList top = ReadMathArgument(token);
-        return new FractionNucleus(top, ReadMathArgument(token)) { Size = size };
+        MathList top = Builder.Formulas.ReadMathArgument(token);
+        return new FractionNucleus(top, Builder.Formulas.ReadMathArgument(token)) { Size = size };
     }
 
-    private MathList MathOf(List<Token> tokens, Token token)
+    internal MathList MathOf(List<Token> tokens, Token token)
     {
         MathList list = MathList.Empty;
-        Machine.Scan(tokens, () => list = ReadMathList(MathEnd.Scan, token));
+        Machine.Scan(tokens, () => list = Builder.Formulas.ReadMathList(FormulaReader.MathEnd.Scan, token));
         return list;
     }
 
@@ -205,9 +206,9 @@ public sealed partial class DocumentBuilder
     {
         string left = ReadDelimiter(token);
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
-        MathList content = ReadMathList(MathEnd.Right, token);
+        MathList content = Builder.Formulas.ReadMathList(FormulaReader.MathEnd.Right, token);
         string right = "";
-        if (!_mathAborted)
+        if (!Builder.Formulas.MathAborted)
         {
             Machine.EndGroup();
             right = ReadDelimiter(Machine.NextExpanded());
@@ -216,7 +217,7 @@ public sealed partial class DocumentBuilder
         AddAtom(AtomClass.Inner, new DelimitedNucleus(left, content, right), token);
     }
 
-    private string ReadDelimiter(Token command)
+    internal string ReadDelimiter(Token command)
     {
         Token token = Machine.NextExpanded();
         while (token.Is(Category.Space))

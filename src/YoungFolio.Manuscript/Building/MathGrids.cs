@@ -1,5 +1,5 @@
-using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -31,25 +31,31 @@ internal sealed record GridForm(string Columns = "c")
     public bool IsMultline { get; init; }
 }
 
-// Matrices, cases, arrays and aligned blocks inside formulas.
-public sealed partial class DocumentBuilder
+/// <summary>Matrices, cases, arrays and aligned blocks inside formulas.</summary>
+internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builder)
 {
     // Matrices part columns by twice \arraycolsep, 5 points at 10 (Lamport, section C.10.2).
     private static readonly (string Suffix, string Left, string Right)[] s_matrices =
         [("", "", ""), ("p", "(", ")"), ("b", "[", "]"), ("B", "{", "}"), ("v", "|", "|"), ("V", "‖", "‖")];
 
-    private void DefineMathGrids()
+    internal void DefineMathGrids()
     {
-        DefineEnvironment("array", t =>
+        Builder.Environments.DefineEnvironment("array", t =>
         {
             char vertical = Machine.ReadOptionalText(t) is { Length: 1 } v ? v[0] : 'c';
             AddGrid(t, "array", ReadArrayForm(t) with { Vertical = vertical });
         });
         // The plain forms, with \cr between rows.
-        DefineMath("matrix", (_, t) => AddPlainGrid(t, new GridForm()));
-        DefineMath("pmatrix", (_, t) => AddPlainGrid(t, new GridForm { Left = "(", Right = ")" }));
-        DefineMath("cases", (_, t) => AddPlainGrid(t, new GridForm("l") { Left = "{" }));
-        DefineMath("eqalign", (_, t) => AddPlainGrid(t, new GridForm("rl") { IsPaired = true, InDisplay = true, ColumnGap = 0 }));
+        Builder.MathCommands.DefineMath("matrix", (_, t) => AddPlainGrid(t, new GridForm()));
+        Builder.MathCommands.DefineMath("pmatrix", (_, t) => AddPlainGrid(t, new GridForm { Left = "(", Right = ")" }));
+        Builder.MathCommands.DefineMath("cases", (_, t) => AddPlainGrid(t, new GridForm("l") { Left = "{" }));
+        Builder.MathCommands.DefineMath("eqalign", (_, t) => AddPlainGrid(t, new GridForm("rl") { IsPaired = true, InDisplay = true, ColumnGap = 0 }));
+        Builder.MathCommands.DefineMath("displaylines", (_, t) => AddPlainGrid(t, new GridForm("c") { InDisplay = true }));
+        foreach (string name in (string[])["eqalignno", "leqalignno"])
+        {
+            Builder.MathCommands.DefineMath(name, (_, t) => AddPlainGrid(t, new GridForm("rlr") { InDisplay = true }));
+        }
+
         foreach (string name in (string[])["cr", "crcr"])
         {
             Machine.Define(name, static (_, _) => { });
@@ -59,15 +65,15 @@ public sealed partial class DocumentBuilder
         {
             m.ReadOptional(t);
             int count = int.TryParse(m.ReadText(t), out int n) ? Math.Clamp(n, 1, 100) : 1;
-            if (_math is not null)
+            if (Builder.Formulas.Math is not null)
             {
-                AddSymbol("…", AtomClass.Inner, t.Position, false);
+                Builder.Formulas.AddSymbol("…", AtomClass.Inner, t.Position, false);
                 m.Push(Enumerable.Repeat(m.Tokenize("&\\ldots", t.Position), count - 1).SelectMany(x => x).ToList());
             }
         });
     }
 
-    private void DefineAmsmathGrids()
+    internal void DefineAmsmathGrids()
     {
         foreach ((string suffix, string left, string right) in s_matrices)
         {
@@ -83,7 +89,7 @@ public sealed partial class DocumentBuilder
         var aligned = new GridForm("rl") { IsPaired = true, InDisplay = true, ColumnGap = 0 };
         foreach (string name in (string[])["aligned", "split", "alignedat"])
         {
-            DefineEnvironment(name, t =>
+            Builder.Environments.DefineEnvironment(name, t =>
             {
                 char vertical = Machine.ReadOptionalText(t) is { Length: 1 } v ? v[0] : 'c';
                 if (name == "alignedat")
@@ -95,25 +101,25 @@ public sealed partial class DocumentBuilder
             });
         }
 
-        DefineEnvironment("gathered", t => AddGrid(t, "gathered", new GridForm { InDisplay = true, Vertical = Machine.ReadOptionalText(t) is { Length: 1 } v ? v[0] : 'c' }));
-        DefineEnvironment("multlined", t =>
+        Builder.Environments.DefineEnvironment("gathered", t => AddGrid(t, "gathered", new GridForm { InDisplay = true, Vertical = Machine.ReadOptionalText(t) is { Length: 1 } v ? v[0] : 'c' }));
+        Builder.Environments.DefineEnvironment("multlined", t =>
         {
             Machine.ReadOptional(t);
             Machine.ReadOptional(t);
             AddGrid(t, "multlined", new GridForm { InDisplay = true, IsMultline = true });
         });
-        DefineEnvironment("subarray", t => AddGrid(t, "subarray", new GridForm(Machine.ReadText(t) is "l" ? "l" : "c") { IsSmall = true }));
-        DefineMath("substack", (m, t) =>
+        Builder.Environments.DefineEnvironment("subarray", t => AddGrid(t, "subarray", new GridForm(Machine.ReadText(t) is "l" ? "l" : "c") { IsSmall = true }));
+        Builder.MathCommands.DefineMath("substack", (m, t) =>
         {
             List<Token> rows = m.ReadArgument(t);
-            m.Scan(rows, () => _math!.Nodes.AddRange(GridOf(t, new GridForm { IsSmall = true }, MathEnd.ScanCell).Nodes));
+            m.Scan(rows, () => Builder.Formulas.Math!.Nodes.AddRange(GridOf(t, new GridForm { IsSmall = true }, FormulaReader.MathEnd.ScanCell).Nodes));
         });
     }
 
-    private void DefineGrid(string name, GridForm form, bool takesColumns = false) => DefineEnvironment(name, t =>
+    private void DefineGrid(string name, GridForm form, bool takesColumns = false) => Builder.Environments.DefineEnvironment(name, t =>
     {
         // \pmatrix{… \cr …} is the plain form of the environment's own name.
-        if (_math is not null && !(Machine.Groups.Count > 0 && Machine.Groups[^1] is { Kind: GroupKind.Environment, Name: var open } && open == name))
+        if (Builder.Formulas.Math is not null && !(Machine.Groups.Count > 0 && Machine.Groups[^1] is { Kind: GroupKind.Environment, Name: var open } && open == name))
         {
             AddPlainGrid(t, form);
             return;
@@ -125,29 +131,29 @@ public sealed partial class DocumentBuilder
 
     private void AddGrid(Token token, string name, GridForm form)
     {
-        if (_math is not null)
+        if (Builder.Formulas.Math is not null)
         {
-            _math.Nodes.AddRange(GridOf(token, form, MathEnd.Cell).Nodes);
+            Builder.Formulas.Math.Nodes.AddRange(GridOf(token, form, FormulaReader.MathEnd.Cell).Nodes);
             return;
         }
 
         Findings.Fix("mathematics-outside", token.Position, name.Length + 8, $"The environment {name} belongs in a formula.",
             "Put \\[ before it and \\] after it.");
         Machine.BeginGroup(GroupKind.Formula, "", token.Position);
-        MathList list = GridOf(token, form, MathEnd.Cell);
-        EndFormulaGroup();
-        AddInline(new MathInline(list, _style.Value));
+        MathList list = GridOf(token, form, FormulaReader.MathEnd.Cell);
+        Builder.Formulas.EndFormulaGroup();
+        Builder.AddInline(new MathInline(list, Builder.Style.Value));
     }
 
     private void AddPlainGrid(Token token, GridForm form)
     {
         List<Token> rows = Machine.ReadArgument(token);
-        Machine.Scan(rows, () => _math!.Nodes.AddRange(GridOf(token, form, MathEnd.ScanCell).Nodes));
+        Machine.Scan(rows, () => Builder.Formulas.Math!.Nodes.AddRange(GridOf(token, form, FormulaReader.MathEnd.ScanCell).Nodes));
     }
 
     private GridForm ReadArrayForm(Token token)
     {
-        List<ColumnSetup> columns = ReadColumns(Machine.ReadArgument(token), token, null);
+        List<ColumnSetup> columns = Builder.TableColumns.ReadColumns(Machine.ReadArgument(token), token, null);
         if (columns.Count == 0)
         {
             return new GridForm { SideGap = 0.5 };
@@ -164,13 +170,13 @@ public sealed partial class DocumentBuilder
         return new GridForm(letters) { SideGap = isBare ? 0 : 0.5, Rules = rules.Any(r => r > 0) ? rules : [] };
     }
 
-    private MathList GridOf(Token token, GridForm form, MathEnd end)
+    private MathList GridOf(Token token, GridForm form, FormulaReader.MathEnd end)
     {
         var rows = new List<IReadOnlyList<MathList>>();
         var gaps = new List<double>();
         var lines = new List<int> { 0 };
         bool more = true;
-        while (more && !_mathAborted)
+        while (more && !Builder.Formulas.MathAborted)
         {
             lines[^1] += TakeLines();
             (List<MathList> cells, more, double gap) = ReadRow(token, form.IsPaired, end);
@@ -221,14 +227,14 @@ public sealed partial class DocumentBuilder
     }
 
     // The cells of a row, whether another row follows, and the space that \\[…] asks for below it, in points.
-    private (List<MathList> Cells, bool More, double Gap) ReadRow(Token token, bool aligned, MathEnd kind)
+    internal (List<MathList> Cells, bool More, double Gap) ReadRow(Token token, bool aligned, FormulaReader.MathEnd kind)
     {
         var cells = new List<MathList>();
         while (true)
         {
             Machine.BeginGroup(GroupKind.Command, "", token.Position);
-            MathList cell = ReadMathList(kind, token);
-            if (!_mathAborted)
+            MathList cell = Builder.Formulas.ReadMathList(kind, token);
+            if (!Builder.Formulas.MathAborted)
             {
                 Machine.EndGroup();
             }
@@ -237,7 +243,7 @@ public sealed partial class DocumentBuilder
             cells.Add(aligned && cells.Count % 2 == 1 && cell.Nodes.Count > 0
                 ? new MathList([new Atom(AtomClass.Ordinary, new ListNucleus(MathList.Empty)), .. cell.Nodes])
                 : cell);
-            if (_mathAborted)
+            if (Builder.Formulas.MathAborted)
             {
                 return (cells, false, 0);
             }
@@ -249,7 +255,7 @@ public sealed partial class DocumentBuilder
                 if (end.IsCommand("\\"))
                 {
                     Machine.TakeStar();
-                    gap = Machine.ReadOptional(end) is { } space ? Machine.ParseGlue(space, end)?.Width.Points ?? 0 : 0;
+                    gap = Machine.ReadOptional(end) is { } space ? Machine.Quantities.ParseGlue(space, end)?.Width.Points ?? 0 : 0;
                 }
 
                 return (cells, true, gap);

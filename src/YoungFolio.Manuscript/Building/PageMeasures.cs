@@ -1,18 +1,18 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// The page's measures: from the class, from wishes of a package, or lengths set by hand; and their changes on the way.
-public sealed partial class DocumentBuilder
+/// <summary>The page's measures: from the class, from wishes of a package, or lengths set by hand; and their changes on the way.</summary>
+internal sealed class PageMeasures(DocumentBuilder builder) : ReadingFeature(builder)
 {
     private readonly Dictionary<string, double> _published = new(StringComparer.Ordinal);
     private readonly Dictionary<string, PageGeometry> _savedGeometries = new(StringComparer.Ordinal);
-    private PageGeometry _geometry = null!;
-    private PageGeometry _pageNow = null!;
+    internal PageGeometry Geometry { get; set; } = null!;
+    internal PageGeometry PageNow { get; set; } = null!;
 
     /// <summary>What the preamble wants of the page.</summary>
-    internal PageWish PageWish { get; set; } = new();
+    internal PageSpecification PageSpecification { get; set; } = new();
 
     /// <summary>Columns of text on a page: 1 or 2.</summary>
     internal int Columns { get; set; } = 1;
@@ -22,39 +22,39 @@ public sealed partial class DocumentBuilder
     {
         if (length is > 10 and < 15_000)
         {
-            (_paperWidth, _paperHeight) = width ? (length, _paperHeight) : (_paperWidth, length);
+            (Builder.Pages.PaperWidth, Builder.Pages.PaperHeight) = width ? (length, Builder.Pages.PaperHeight) : (Builder.Pages.PaperWidth, length);
         }
     }
 
     /// <summary>Lays the paper across or upright.</summary>
     internal void SetOrientation(bool landscape)
     {
-        (double small, double large) = (Math.Min(_paperWidth, _paperHeight), Math.Max(_paperWidth, _paperHeight));
-        (_paperWidth, _paperHeight) = landscape ? (large, small) : (small, large);
+        (double small, double large) = (Math.Min(Builder.Pages.PaperWidth, Builder.Pages.PaperHeight), Math.Max(Builder.Pages.PaperWidth, Builder.Pages.PaperHeight));
+        (Builder.Pages.PaperWidth, Builder.Pages.PaperHeight) = landscape ? (large, small) : (small, large);
     }
 
     // Margins of equal width, or 2 : 3 when both sides are printed, as in Lamport's classes. The measure is set for the
     // default face: about 73 characters of Pagella a line, within the 45 to 75 of common practice.
-    private PageGeometry MakeGeometry(PageWish wish)
+    internal PageGeometry MakeGeometry(PageSpecification wish)
     {
-        (double size, double leading) = TypeSizes.Of("normalsize", BasicSize);
-        double measure = BasicSize switch { 11 => 345, 12 => 375, _ => 320 };
-        double usualWidth = Math.Min(Columns > 1 ? (2 * measure) + Get("columnsep") : measure, _paperWidth - (2 * Inch));
-        double head = Get("headheight") + Get("headsep");
-        double footSkip = Get("footskip");
-        double usualHeight = (Math.Floor((_paperHeight - (3.5 * Inch)) / leading) * leading) + size;
-        double usualTop = ((_paperHeight - usualHeight - head - footSkip) / 2) + head;
-        double paper = _paperWidth - wish.Binding;
-        double ratio = TwoSided ? 2.0 / 3 : 1;
+        (double size, double leading) = TypeSizes.Of("normalsize", Builder.BasicSize);
+        double measure = Builder.BasicSize switch { 11 => 345, 12 => 375, _ => 320 };
+        double usualWidth = Math.Min(Columns > 1 ? (2 * measure) + Builder.Get("columnsep") : measure, Builder.Pages.PaperWidth - (2 * Units.Inch));
+        double head = Builder.Get("headheight") + Builder.Get("headsep");
+        double footSkip = Builder.Get("footskip");
+        double usualHeight = (Math.Floor((Builder.Pages.PaperHeight - (3.5 * Units.Inch)) / leading) * leading) + size;
+        double usualTop = ((Builder.Pages.PaperHeight - usualHeight - head - footSkip) / 2) + head;
+        double paper = Builder.Pages.PaperWidth - wish.Binding;
+        double ratio = Builder.Pages.TwoSided ? 2.0 / 3 : 1;
         (double left, double width) = wish.Across.Solve(paper, ((paper - usualWidth) * ratio / (1 + ratio), usualWidth), ratio);
-        (double top, double height) = wish.Down.Solve(_paperHeight, (usualTop, usualHeight), 2.0 / 3);
+        (double top, double height) = wish.Down.Solve(Builder.Pages.PaperHeight, (usualTop, usualHeight), 2.0 / 3);
         if (wish.IncludesHead)
         {
             (top, height) = (top + head, height - head);
         }
 
         height -= wish.IncludesFoot ? footSkip : 0;
-        width -= wish.IncludesNotes ? Get("marginparwidth") + Get("marginparsep") : 0;
+        width -= wish.IncludesNotes ? (wish.NotesWidth ?? Builder.Get("marginparwidth")) + Builder.Get("marginparsep") : 0;
         if (wish.Lines is { } lines)
         {
             height = ((lines - 1) * leading) + size;
@@ -66,40 +66,49 @@ public sealed partial class DocumentBuilder
 
         if (width < 3 * size || height < 3 * leading)
         {
-            Findings.Fix("margins-too-wide", _classPosition, 1, "The margins leave no room for text.",
+            if (wish == new PageSpecification())
+            {
+                // No margins help paper that holds no line; a sheet of the usual size holds what there is to read.
+                Findings.Fix("paper-too-small", Builder.Preamble.ClassPosition, 1, "The paper is too small for text.",
+                    "It must be a few lines high and a few letters wide, beyond the class's margins. A4 was used.");
+                Builder.Pages.SetPaper("a4");
+                return MakeGeometry(wish);
+            }
+
+            Findings.Fix("margins-too-wide", Builder.Preamble.ClassPosition, 1, "The margins leave no room for text.",
                 "Their sum must be smaller than the paper. The class's own margins were used.");
-            PageWish = new PageWish();
-            return MakeGeometry(PageWish);
+            PageSpecification = new PageSpecification();
+            return MakeGeometry(PageSpecification);
         }
 
         double right = paper - left - width;
         left += wish.Binding;
         return new PageGeometry
         {
-            PaperWidth = _paperWidth,
-            PaperHeight = _paperHeight,
+            PaperWidth = Builder.Pages.PaperWidth,
+            PaperHeight = Builder.Pages.PaperHeight,
             TextWidth = width,
             TextHeight = height,
             OddLeft = left,
-            EvenLeft = TwoSided ? right : left,
+            EvenLeft = Builder.Pages.TwoSided ? right : left,
             Top = top,
-            HeadSeparation = Get("headsep"),
+            HeadSeparation = Builder.Get("headsep"),
             FootSkip = footSkip,
             TopSkip = size,
-            MarginWidth = Math.Max(20, Math.Min(Math.Max(left, right), 140) - 25),
-            MarginSeparation = Get("marginparsep"),
+            MarginWidth = Math.Max(10, wish.NotesWidth ?? Math.Max(20, Math.Min(Math.Max(left, right), 140) - 25)),
+            MarginSeparation = Builder.Get("marginparsep"),
             Columns = Columns,
-            ColumnSeparation = Get("columnsep"),
-            ColumnRule = Get("columnseprule"),
+            ColumnSeparation = Builder.Get("columnsep"),
+            ColumnRule = Builder.Get("columnseprule"),
         };
     }
 
     /// <summary>Shows the measures in the lengths that a preamble may read and change.</summary>
     internal void PublishGeometry()
     {
-        if (!_documentBegun)
+        if (!Builder.DocumentBegun)
         {
-            Publish(MakeGeometry(PageWish));
+            Publish(MakeGeometry(PageSpecification));
         }
     }
 
@@ -109,11 +118,11 @@ public sealed partial class DocumentBuilder
         foreach ((string name, double value) in (ReadOnlySpan<(string, double)>)[
             ("paperwidth", geometry.PaperWidth), ("paperheight", geometry.PaperHeight), ("textwidth", geometry.TextWidth),
             ("textheight", geometry.TextHeight), ("linewidth", column), ("columnwidth", column), ("hsize", column),
-            ("oddsidemargin", geometry.OddLeft - Inch), ("evensidemargin", geometry.EvenLeft - Inch),
-            ("topmargin", geometry.Top - Inch - Get("headheight") - Get("headsep")), ("marginparwidth", geometry.MarginWidth)])
+            ("oddsidemargin", geometry.OddLeft - Units.Inch), ("evensidemargin", geometry.EvenLeft - Units.Inch),
+            ("topmargin", geometry.Top - Units.Inch - Builder.Get("headheight") - Builder.Get("headsep")), ("marginparwidth", geometry.MarginWidth)])
         {
             Dimension dimension = Dimension.FromPoints(value);
-            Machine.Assign(Machine.NamedDimension(name), dimension, true);
+            Machine.Assign(Machine.Registers.NamedDimension(name), dimension, true);
             _published[name] = dimension.Points;
         }
     }
@@ -121,87 +130,87 @@ public sealed partial class DocumentBuilder
     // Lengths that the preamble set by hand win over all else.
     private PageGeometry AdoptLengths(PageGeometry geometry)
     {
-        bool Differs(string name) => _published.TryGetValue(name, out double known) && Math.Abs(Get(name) - known) > 0.01;
+        bool Differs(string name) => _published.TryGetValue(name, out double known) && Math.Abs(Builder.Get(name) - known) > 0.01;
         if (_published.Count == 0)
         {
             return geometry;
         }
 
-        double width = Differs("textwidth") ? Get("textwidth") : geometry.TextWidth;
-        double height = Differs("textheight") ? Get("textheight") : geometry.TextHeight;
-        double odd = Differs("oddsidemargin") ? Inch + Get("oddsidemargin") : geometry.OddLeft;
-        double even = !TwoSided ? odd : Differs("evensidemargin") ? Inch + Get("evensidemargin") : geometry.EvenLeft;
-        double top = Differs("topmargin") ? Inch + Get("topmargin") + Get("headheight") + Get("headsep") : geometry.Top;
+        double width = Differs("textwidth") ? Builder.Get("textwidth") : geometry.TextWidth;
+        double height = Differs("textheight") ? Builder.Get("textheight") : geometry.TextHeight;
+        double odd = Differs("oddsidemargin") ? Units.Inch + Builder.Get("oddsidemargin") : geometry.OddLeft;
+        double even = !Builder.Pages.TwoSided ? odd : Differs("evensidemargin") ? Units.Inch + Builder.Get("evensidemargin") : geometry.EvenLeft;
+        double top = Differs("topmargin") ? Units.Inch + Builder.Get("topmargin") + Builder.Get("headheight") + Builder.Get("headsep") : geometry.Top;
         if (width is < 30 or > 10_000 || height is < 30 or > 15_000)
         {
-            Findings.Fix("margins-too-wide", _classPosition, 1, "The lengths \\textwidth and \\textheight leave no room for text.",
+            Findings.Fix("margins-too-wide", Builder.Preamble.ClassPosition, 1, "The lengths \\textwidth and \\textheight leave no room for text.",
                 "Set them to lengths smaller than the paper. The class's own were used.");
             return geometry;
         }
 
         return geometry with
         {
-            PaperWidth = Differs("paperwidth") && Get("paperwidth") > 50 ? Get("paperwidth") : geometry.PaperWidth,
-            PaperHeight = Differs("paperheight") && Get("paperheight") > 50 ? Get("paperheight") : geometry.PaperHeight,
+            PaperWidth = Differs("paperwidth") && Builder.Get("paperwidth") > 50 ? Builder.Get("paperwidth") : geometry.PaperWidth,
+            PaperHeight = Differs("paperheight") && Builder.Get("paperheight") > 50 ? Builder.Get("paperheight") : geometry.PaperHeight,
             TextWidth = width,
             TextHeight = height,
-            OddLeft = odd + Get("hoffset"),
-            EvenLeft = even + Get("hoffset"),
-            Top = top + Get("voffset"),
-            MarginWidth = Differs("marginparwidth") ? Math.Max(10, Get("marginparwidth")) : geometry.MarginWidth,
+            OddLeft = odd + Builder.Get("hoffset"),
+            EvenLeft = even + Builder.Get("hoffset"),
+            Top = top + Builder.Get("voffset"),
+            MarginWidth = Differs("marginparwidth") ? Math.Max(10, Builder.Get("marginparwidth")) : geometry.MarginWidth,
         };
     }
 
     // Narrow columns need wide spaces: Lamport's classes set them loosely, and end them at one height.
     private void SetSloppy(bool everywhere = false)
     {
-        Machine.Assign(_tolerance, 9_999, everywhere);
-        Machine.Assign(_emergencyStretch, Dimension.FromPoints(3 * _style.Value.Size), everywhere);
+        Machine.Assign(Builder.Text.Tolerance, 9_999, everywhere);
+        Machine.Assign(Builder.Text.EmergencyStretch, Dimension.FromPoints(3 * Builder.Style.Value.Size), everywhere);
     }
 
-    private void FixGeometry()
+    internal void FixGeometry()
     {
         if (Columns > 1)
         {
             SetSloppy(true);
-            _flushBottom ??= true;
+            Builder.Pages.FlushBottom ??= true;
         }
 
-        _geometry = AdoptLengths(MakeGeometry(PageWish));
-        _pageNow = _geometry;
-        Publish(_geometry);
+        Geometry = AdoptLengths(MakeGeometry(PageSpecification));
+        PageNow = Geometry;
+        Publish(Geometry);
     }
 
     // ---- changes on the way ----------------------------------------------------------------------------
 
     private void ChangeGeometry(PageGeometry geometry)
     {
-        BreakPage(PageEnd.Clear);
-        _pageNow = geometry;
-        AddBlock(new GeometryBlock(geometry));
+        Builder.Pages.BreakPage(PageEnd.Clear);
+        PageNow = geometry;
+        Builder.AddBlock(new GeometryBlock(geometry));
         Publish(geometry);
-        Machine.Assign(_lineWidth, Dimension.FromPoints(geometry.ColumnWidth), true);
+        Machine.Assign(Builder.Boxes.LineWidthRegister, Dimension.FromPoints(geometry.ColumnWidth), true);
     }
 
     /// <summary>Gives margins that change on the way (the package geometry).</summary>
     /// <param name="read">Adds options to a wish.</param>
-    internal void DefineGeometryChanges(Func<PageWish, List<Token>, Token, PageWish> read)
+    internal void DefineGeometryChanges(Func<PageSpecification, List<Token>, Token, PageSpecification> read)
     {
         Machine.Define("newgeometry", (m, t) =>
         {
-            PageWish wish = read(new PageWish(), m.ReadArgument(t), t);
-            if (_documentBegun)
+            PageSpecification wish = read(new PageSpecification(), m.ReadArgument(t), t);
+            if (Builder.DocumentBegun)
             {
-                ChangeGeometry(MakeGeometry(wish) with { Columns = _pageNow.Columns });
+                ChangeGeometry(MakeGeometry(wish) with { Columns = PageNow.Columns });
             }
             else
             {
-                PageWish = wish;
+                PageSpecification = wish;
                 PublishGeometry();
             }
         });
-        Machine.Define("restoregeometry", (_, _) => ChangeGeometry(_geometry));
-        Machine.Define("savegeometry", (m, t) => _savedGeometries[m.ReadText(t)] = _pageNow ?? MakeGeometry(PageWish));
+        Machine.Define("restoregeometry", (_, _) => ChangeGeometry(Geometry));
+        Machine.Define("savegeometry", (m, t) => _savedGeometries[m.ReadText(t)] = PageNow ?? MakeGeometry(PageSpecification));
         Machine.Define("loadgeometry", (m, t) =>
         {
             if (_savedGeometries.TryGetValue(m.ReadText(t), out PageGeometry? saved))
@@ -211,31 +220,31 @@ public sealed partial class DocumentBuilder
         });
     }
 
-    private void SetColumns(int columns, List<Token>? across)
+    internal void SetColumns(int columns, List<Token>? across)
     {
-        if (!_documentBegun)
+        if (!Builder.DocumentBegun)
         {
             Columns = columns;
             return;
         }
 
         Columns = columns;
-        Machine.SetSwitch("@twocolumn", columns > 1, true);
-        ChangeGeometry(_pageNow with { Columns = columns, ColumnSeparation = Get("columnsep"), ColumnRule = Get("columnseprule") });
+        Machine.Conditionals.SetSwitch("@twocolumn", columns > 1, true);
+        ChangeGeometry(PageNow with { Columns = columns, ColumnSeparation = Builder.Get("columnsep"), ColumnRule = Builder.Get("columnseprule") });
         if (across is not null)
         {
-            Machine.BeginGroup(GroupKind.Command, "", Machine.CurrentPosition);
-            SetLineWidth(_pageNow.TextWidth);
-            List<Block> blocks = BuildBlocks(across);
+            Machine.BeginGroup(GroupKind.Command, "", Machine.Input.CurrentPosition);
+            Builder.Boxes.SetLineWidth(PageNow.TextWidth);
+            List<Block> blocks = Builder.BuildBlocks(across);
             Machine.EndGroup();
-            AddBlock(new AcrossBlock(blocks));
+            Builder.AddBlock(new SpanningBlock(blocks));
         }
     }
 
     /// <summary>Gives pages that lie across (the packages lscape and pdflscape).</summary>
-    internal void DefineLandscape() => DefineEnvironment("landscape", _ =>
+    internal void DefineLandscape() => Builder.Environments.DefineEnvironment("landscape", _ =>
     {
-        PageGeometry p = _pageNow;
+        PageGeometry p = PageNow;
         _upright.Push(p);
         // The text block turns with the paper: what was its height is its width.
         ChangeGeometry(p with
@@ -262,39 +271,39 @@ public sealed partial class DocumentBuilder
     /// <summary>Gives text in columns.</summary>
     internal void DefineColumns()
     {
-        Machine.NamedGlue("multicolsep", Glue.Of(12, 4, 3));
-        Machine.NamedDimension("premulticols", Dimension.FromPoints(50));
-        Machine.NamedDimension("postmulticols", Dimension.FromPoints(20));
+        Machine.Registers.NamedGlue("multicolsep", Glue.Of(12, 4, 3));
+        Machine.Registers.NamedDimension("premulticols", Dimension.FromPoints(50));
+        Machine.Registers.NamedDimension("postmulticols", Dimension.FromPoints(20));
         var open = new Stack<(int Count, double Width)>();
         foreach (string name in (string[])["multicols", "multicols*"])
         {
-            DefineEnvironment(name, t =>
+            Builder.Environments.DefineEnvironment(name, t =>
             {
                 List<Token> number = Machine.ReadArgument(t);
                 List<Token>? across = Machine.ReadOptional(t);
                 Machine.ReadOptional(t);
-                EndParagraph();
-                foreach (Block block in across is null ? [] : BuildBlocks(across))
+                Builder.EndParagraph();
+                foreach (Block block in across is null ? [] : Builder.BuildBlocks(across))
                 {
-                    AddBlock(block);
+                    Builder.AddBlock(block);
                 }
 
-                int count = Math.Clamp(Machine.ParseInteger(number, t) ?? 2, 1, 10);
-                open.Push((count, LineWidth));
-                OpenFrame();
-                SetLineWidth(Math.Max(1, (LineWidth - (Get("columnsep") * (count - 1))) / count));
+                int count = Math.Clamp(Machine.Quantities.ParseInteger(number, t) ?? 2, 1, 10);
+                open.Push((count, Builder.Boxes.LineWidth));
+                Builder.OpenFrame();
+                Builder.Boxes.SetLineWidth(Math.Max(1, (Builder.Boxes.LineWidth - (Builder.Get("columnsep") * (count - 1))) / count));
                 SetSloppy();
             }, _ =>
             {
-                if (_frames.Count > 1 && open.TryPop(out (int Count, double Width) columns))
+                if (Builder.Frames.Count > 1 && open.TryPop(out (int Count, double Width) columns))
                 {
-                    AddBlock(new ColumnsBlock(CloseFrame().Blocks, columns.Count)
+                    Builder.AddBlock(new ColumnsBlock(Builder.CloseFrame().Blocks, columns.Count)
                     {
                         Width = columns.Width,
-                        Gap = Get("columnsep"),
-                        Rule = Get("columnseprule"),
+                        Gap = Builder.Get("columnsep"),
+                        Rule = Builder.Get("columnseprule"),
                         IsUnbalanced = name.EndsWith('*'),
-                        SpaceAround = Machine.NamedGlue("multicolsep").Value,
+                        SpaceAround = Machine.Registers.NamedGlue("multicolsep").Value,
                     });
                 }
             });
@@ -303,8 +312,8 @@ public sealed partial class DocumentBuilder
         Machine.Define("columnbreak", (m, t) =>
         {
             m.ReadOptional(t);
-            BreakPage(PageEnd.New);
+            Builder.Pages.BreakPage(PageEnd.New);
         });
-        Machine.LoadDefinitions("\\def\\raggedcolumns{}\\def\\flushcolumns{}");
+        Machine.Definitions.Load("\\def\\raggedcolumns{}\\def\\flushcolumns{}");
     }
 }

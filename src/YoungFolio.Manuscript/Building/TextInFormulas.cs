@@ -1,13 +1,14 @@
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Mathematics;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
 
-// Commands of text that stand inside a formula.
-public sealed partial class DocumentBuilder
+/// <summary>Commands of text that stand inside a formula.</summary>
+internal sealed class TextInFormulas(DocumentBuilder builder) : ReadingFeature(builder)
 {
     // The short font commands change letters in formulas too (The TeXbook, ch. 17); the longer ones are for text alone.
-    private void ChangeLettersInFormula(string name, Token token)
+    internal void ChangeLettersInFormula(string name, Token token)
     {
         (MathAlphabet Alphabet, string Command)? letters = name switch
         {
@@ -20,7 +21,7 @@ public sealed partial class DocumentBuilder
         };
         if (letters is { } known)
         {
-            Machine.Assign(_alphabet, known.Alphabet);
+            Machine.Assign(Builder.Formulas.Alphabet, known.Alphabet);
         }
 
         if (name.Length > 2)
@@ -31,7 +32,7 @@ public sealed partial class DocumentBuilder
     }
 
     // Accents of text, and those of formulas that look the same.
-    private static string? AccentInFormula(string command) => command switch
+    internal static string? AccentInFormula(string command) => command switch
     {
         "'" => "acute",
         "`" => "grave",

@@ -63,16 +63,16 @@ public sealed class AmsArticleClass : ArticleClass
     {
         foreach (string package in (string[])["amsmath", "amsthm", "amssymb"])
         {
-            builder.LoadPackage(package, [], default, 1);
+            builder.Preamble.LoadPackage(package, [], default, 1);
         }
 
-        builder.Machine.LoadDefinitions("""
+        builder.Machine.Definitions.Load("""
             \def\address{\class@swallow}\def\email{\class@swallow}\def\curraddr{\class@swallow}\def\urladdr{\class@swallow}
             \def\subjclass{\class@swallow}\def\keywords{\class@swallow}\def\dedicatory{\class@swallow}\def\translator{\class@swallow}
             \newcommand{\class@swallow}[2][]{}
             """);
         // What these commands take is printed below the title's block.
-        builder.KeepFrontLines(["address", "email", "curraddr", "urladdr", "subjclass", "keywords", "dedicatory"]);
+        builder.Letters.KeepFrontLines(["address", "email", "curraddr", "urladdr", "subjclass", "keywords", "dedicatory"]);
     }
 }
 

@@ -119,7 +119,7 @@ public sealed class SansBookClass : BookClass
 /// <summary>What the classes with sans serif headings share: their option names and a few commands, as documents use them.</summary>
 internal static class SansClasses
 {
-    public static void Extend(DocumentBuilder builder) => builder.Machine.LoadDefinitions("""
+    public static void Extend(DocumentBuilder builder) => builder.Machine.Definitions.Load("""
         \def\subject#1{\gdef\@subject{#1}}\def\subtitle#1{\gdef\@subtitle{#1}}\def\publishers#1{\gdef\@publishers{#1}}
         \def\addchap{\@ifstar{\chapter*}{\sans@addchap}}\newcommand{\sans@addchap}[2][\sans@none]{\chapter*{#2}\addcontentsline{toc}{chapter}{#2}}
         \def\addsec{\@ifstar{\section*}{\sans@addsec}}\newcommand{\sans@addsec}[2][\sans@none]{\section*{#2}\addcontentsline{toc}{section}{#2}}
@@ -138,24 +138,24 @@ internal static class SansClasses
                 builder.BasicSize = value switch { "11pt" or "11" => 11, "12pt" or "12" => 12, _ => 10 };
                 return true;
             case "paper":
-                return builder.SetPaper(value);
+                return builder.Pages.SetPaper(value);
             case "twoside":
-                builder.TwoSided = value is not ("false" or "off");
-                builder.Machine.SetSwitch("@twoside", builder.TwoSided, true);
+                builder.Pages.TwoSided = value is not ("false" or "off");
+                builder.Machine.Conditionals.SetSwitch("@twoside", builder.Pages.TwoSided, true);
                 return true;
             case "titlepage":
-                builder.Machine.SetSwitch("@titlepage", value is not ("false" or "off"), true);
+                builder.Machine.Conditionals.SetSwitch("@titlepage", value is not ("false" or "off"), true);
                 return true;
             case "open":
-                builder.Machine.SetSwitch("@openright", value == "right", true);
+                builder.Machine.Conditionals.SetSwitch("@openright", value == "right", true);
                 return true;
             case "parskip":
-                builder.Machine.NamedDimension("parindent");
-                builder.Machine.SetLength(Token.Command(builder.Machine.Symbol("parindent"), -1), default);
-                builder.Machine.SetLength(Token.Command(builder.Machine.Symbol("parskip"), -1), Glue.Of(value.StartsWith("full", StringComparison.Ordinal) ? 12 : 6, 2));
+                builder.Machine.Registers.NamedDimension("parindent");
+                builder.Machine.Assignments.SetLength(Token.Command(builder.Machine.Symbol("parindent"), -1), default);
+                builder.Machine.Assignments.SetLength(Token.Command(builder.Machine.Symbol("parskip"), -1), Glue.Of(value.StartsWith("full", StringComparison.Ordinal) ? 12 : 6, 2));
                 return true;
             case "draft":
-                builder.IsDraft = value is not ("false" or "off");
+                builder.Pages.IsDraft = value is not ("false" or "off");
                 return true;
             case "BCOR" or "DIV" or "headings" or "numbers" or "toc" or "bibliography" or "index" or "listof" or "captions" or "headinclude"
                 or "footinclude" or "headsepline" or "footsepline" or "chapterprefix" or "cleardoublepage" or "version" or "abstract" or "footnotes"

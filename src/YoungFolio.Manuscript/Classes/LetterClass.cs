@@ -30,5 +30,5 @@ public sealed class LetterClass : DocumentClass
         \def\letter@foot{}
         """;
 
-    internal override void Extend(DocumentBuilder builder) => builder.DefineLetters();
+    internal override void Extend(DocumentBuilder builder) => builder.Letters.DefineLetters();
 }

@@ -1,7 +1,10 @@
 using System.Text;
 using System.Text.RegularExpressions;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Building;
 using YoungFolio.Manuscript.Mathematics;
+using YoungFolio.Manuscript.Packages;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Guide;
 
@@ -23,6 +26,17 @@ public sealed record GuideName(string Name, string Form, bool IsEnvironment);
 /// <param name="Words">What the sign is called (Unicode's name for it), for whoever looks for it by words.</param>
 /// <param name="Kind">Among which signs it is found.</param>
 public sealed record GuideSymbol(string Name, string Sign, string Words, SymbolKind Kind);
+
+/// <summary>Options of a package, a command or an environment.</summary>
+/// <param name="Of">What takes them: a package by its name, a command with its backslash (and <c>[]</c> where they stand in brackets), an environment in braces.</param>
+/// <param name="Options">They, what is written most first.</param>
+public sealed record GuideOptions(IReadOnlyList<string> Of, IReadOnlyList<GuideOption> Options);
+
+/// <summary>An option that has an effect.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="Values">Values to choose from; empty when it takes none or others.</param>
+/// <param name="Takes">What it takes when its values can't be listed, such as a length; empty otherwise.</param>
+public sealed record GuideOption(string Name, IReadOnlyList<string> Values, string Takes);
 
 /// <summary>Kinds of signs in formulas.</summary>
 public enum SymbolKind
@@ -55,13 +69,18 @@ public enum SymbolKind
 /// </summary>
 public static partial class MarkupGuide
 {
-    private static readonly string[] s_files = ["structure.txt", "mathematics.txt", "packages.txt", "letters.txt", "definitions.txt"];
-    private static readonly Lazy<IReadOnlyList<GuideLine>> s_lines = new(() => [.. s_files.SelectMany(Read)]);
+    private static readonly string[] s_files = ["structure.txt", "mathematics.txt", "packages.txt", "letters.txt", "definitions.txt", "plain.txt"];
+    private static readonly Lazy<IReadOnlyList<GuideLine>> s_lines = new(ReadLines);
     private static readonly Lazy<IReadOnlyList<GuideSymbol>> s_symbols = new(() =>
         [.. MarkupRegistry.Symbols.Select(name => Symbol(name, MarkupRegistry.SignOf(name)))]);
 
     private static readonly Lazy<Dictionary<string, string>> s_signs = new(() =>
-        ReadLines("signs.txt").Select(l => l.Split(' ', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal));
+        ShippedText.Lines(typeof(MarkupGuide).Assembly, "signs.txt").Select(l => l.Split(' ', 2)).ToDictionary(p => p[0], p => p[1], StringComparer.Ordinal));
+
+    private static readonly Lazy<IReadOnlyList<GuideOptions>> s_options = new(() => [.. ShippedText.Lines(typeof(MarkupGuide).Assembly, "options.txt").Select(ReadOptions)]);
+
+    /// <summary>Options of packages, commands and environments. What isn't among them takes none that has an effect, or lists them itself.</summary>
+    public static IReadOnlyList<GuideOptions> Options => s_options.Value;
 
     /// <summary>All lines, what everyone writes first.</summary>
     public static IReadOnlyList<GuideLine> Lines => s_lines.Value;
@@ -86,24 +105,9 @@ public static partial class MarkupGuide
         return new GuideSymbol(name, sign, words, kind);
     }
 
-    private static IEnumerable<string> ReadLines(string file)
-    {
-        using Stream stream = typeof(MarkupGuide).Assembly.GetManifestResourceStream(file) ?? throw new InvalidOperationException($"{file} doesn't ship.");
-        using var reader = new StreamReader(stream);
-        while (reader.ReadLine() is { } line)
-        {
-            if (line.Length == 0 || line.StartsWith("# ", StringComparison.Ordinal))
-            {
-                continue;
-            }
-
-            yield return line;
-        }
-    }
-
     private static IEnumerable<GuideLine> Read(string file)
     {
-        foreach (string line in ReadLines(file))
+        foreach (string line in ShippedText.Lines(typeof(MarkupGuide).Assembly, file))
         {
             string[] parts = line.Split(" | ");
             List<GuideName> names = [.. Written().Matches(parts[0]).Select(m => new GuideName(m.Groups["name"].Value, m.Groups["form"].Value, !m.Groups["command"].Success))];
@@ -114,6 +118,37 @@ public static partial class MarkupGuide
 
             yield return new GuideLine(names, parts[1], parts.Length == 3 ? parts[2] : Example(names[0]));
         }
+    }
+
+    // What the files say, and of each sign that they don't name what it is called.
+    private static List<GuideLine> ReadLines()
+    {
+        List<GuideLine> lines = [.. s_files.SelectMany(Read)];
+        HashSet<string> said = [.. lines.SelectMany(l => l.Names).Where(n => !n.IsEnvironment).Select(n => n.Name)];
+        foreach (TextSign sign in TextSigns.All.Concat(PackageSign.All.Select(s => s.Sign)))
+        {
+            List<GuideName> names = [.. sign.Commands.Where(said.Add).Select(c => new GuideName(c, "", false))];
+            if (names.Count > 0)
+            {
+                lines.Add(new GuideLine(names, $"Prints {sign.Sign}: {sign.Name}.", $"\\{names[0].Name}{{}}"));
+            }
+        }
+
+        return lines;
+    }
+
+    private static GuideOptions ReadOptions(string line)
+    {
+        string[] parts = line.Split(" | ");
+        return new GuideOptions(parts[0].Split(' '), [.. parts[1].Split(' ').Select(ReadOption)]);
+    }
+
+    private static GuideOption ReadOption(string written)
+    {
+        string[] parts = written.Split('=', 2);
+        string value = parts.Length == 2 ? parts[1] : "";
+        return value.StartsWith('<') ? new GuideOption(parts[0], [], value.Trim('<', '>'))
+            : new GuideOption(parts[0], value.Split('|', StringSplitOptions.RemoveEmptyEntries), "");
     }
 
     private static string Example(GuideName name) =>

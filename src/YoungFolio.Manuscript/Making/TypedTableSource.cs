@@ -21,7 +21,7 @@ public sealed partial class TypedTableSource
     };
 
     private readonly string _text;
-    private readonly List<Piece> _pieces = [];
+    private readonly List<CellStretch> _pieces = [];
     private readonly List<TypedColumn> _columns = [];
     private readonly List<TypedRow> _rows = [];
 
@@ -38,7 +38,7 @@ public sealed partial class TypedTableSource
     private TypedTableSource(string text) => _text = text;
 
     // A piece of the source: a line between rows, or a row; from its first character to behind its last.
-    private sealed record Piece(int From, int To, int Row, int Above);
+    private sealed record CellStretch(int From, int To, int Row, int Above);
 
     /// <summary>Reads a table.</summary>
     /// <param name="text">The source from <c>\begin</c> to <c>\end{…}</c>.</param>
@@ -217,7 +217,7 @@ public sealed partial class TypedTableSource
                 return above;
             }
 
-            _pieces.Add(new Piece(from, _at, _rows.Count, above.Count));
+            _pieces.Add(new CellStretch(from, _at, _rows.Count, above.Count));
             above.Add(_text[from.._at]);
         }
     }
@@ -300,7 +300,7 @@ public sealed partial class TypedTableSource
             return $"Line {LineOf(from)} of it has more cells than the table has columns.";
         }
 
-        _pieces.Add(new Piece(from, to, _rows.Count, -1));
+        _pieces.Add(new CellStretch(from, to, _rows.Count, -1));
         _rows.Add(new TypedRow(above, cells, end, _rows.Count));
         return null;
     }
@@ -416,7 +416,7 @@ public sealed partial class TypedTableSource
     // A row of which only some cells changed: the others, and the signs between them, stay where they are as far as there is room.
     private string Within(int row, IReadOnlyList<TypedCell> cells)
     {
-        Piece piece = _pieces[Find(row, -1)];
+        CellStretch piece = _pieces[Find(row, -1)];
         var text = new StringBuilder();
         int at = piece.From;
         for (int i = 0; i < cells.Count; i++)

@@ -1,3 +1,4 @@
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Mathematics;
@@ -79,10 +80,10 @@ public static class Symbols
 
     /// <summary>Symbols of amssymb and its usual supplements.</summary>
     public static IEnumerable<(string Name, SymbolMeaning Meaning)> Further =>
-        Read(MoreSymbols.Ordinary, AtomClass.Ordinary, false).Concat(Read(MoreSymbols.Relations, AtomClass.Relation, false))
-            .Concat(Read(MoreSymbols.Operations, AtomClass.Binary, false)).Concat(Read(MoreSymbols.LargeOperators, AtomClass.Operator, true))
-            .Concat(Read(MoreSymbols.Integrals, AtomClass.Operator, true)).Concat(Read(MoreSymbols.Opening, AtomClass.Opening, false))
-            .Concat(Read(MoreSymbols.Closing, AtomClass.Closing, false));
+        Read(SupplementarySymbols.Ordinary, AtomClass.Ordinary, false).Concat(Read(SupplementarySymbols.Relations, AtomClass.Relation, false))
+            .Concat(Read(SupplementarySymbols.Operations, AtomClass.Binary, false)).Concat(Read(SupplementarySymbols.LargeOperators, AtomClass.Operator, true))
+            .Concat(Read(SupplementarySymbols.Integrals, AtomClass.Operator, true)).Concat(Read(SupplementarySymbols.Opening, AtomClass.Opening, false))
+            .Concat(Read(SupplementarySymbols.Closing, AtomClass.Closing, false));
 
     /// <summary>Whether an operator's limits stand beside it even in displays, as an integral's do.</summary>
     public static bool IsIntegral(string text) => text.Length == 1 && text[0] is >= '∫' and <= '∳';

@@ -40,7 +40,7 @@ internal static class Biblatex
     {
         DocumentBuilder builder = load.Builder;
         Machine machine = load.Machine;
-        SourceDesk desk = builder.SourceDesk;
+        CitationCollector desk = builder.Bibliography.CitationCollector;
         if (!desk.IsModern)
         {
             desk.IsModern = true;
@@ -61,7 +61,7 @@ internal static class Biblatex
 
     private static void SetOptions(PackageLoad load, IReadOnlyList<ListedOption> options)
     {
-        SourceDesk desk = load.Builder.SourceDesk;
+        CitationCollector desk = load.Builder.Bibliography.CitationCollector;
         Machine machine = load.Machine;
         // The style comes first, whatever the order: the other options change what it sets.
         foreach (ListedOption option in options.OrderBy(o => o.Key switch { "style" => 0, "bibstyle" => 1, "citestyle" => 2, _ => 3 }))
@@ -150,7 +150,7 @@ internal static class Biblatex
                     desk.Style = desk.Style with { SortsCitations = isOn };
                     break;
                 case "autocite":
-                    load.Builder.Keep("autocite form", [.. machine.Tokenize(value, load.Token.Position)]);
+                    load.Builder.Titles.Keep("autocite form", [.. machine.Tokenize(value, load.Token.Position)]);
                     break;
                 case "natbib" when isOn:
                     SourcePackages.DefineForms(load.Builder);
@@ -166,7 +166,7 @@ internal static class Biblatex
         }
     }
 
-    private static void DefineCitations(DocumentBuilder builder, SourceDesk desk)
+    private static void DefineCitations(DocumentBuilder builder, CitationCollector desk)
     {
         bool HasNames() => desk.Effective.Label is CitationLabel.AuthorYear or CitationLabel.AuthorTitle;
         CitationForm Plain() => HasNames() ? CitationForm.Bare : CitationForm.Parenthetical;
@@ -208,7 +208,7 @@ internal static class Biblatex
 
         string AutomaticForm(bool capital)
         {
-            string wish = builder.Kept("autocite form") is { } kept ? builder.Machine.ExpandToText(kept) : desk.Effective.Label == CitationLabel.AuthorTitle ? "footnote" : "inline";
+            string wish = builder.Titles.Kept("autocite form") is { } kept ? builder.Machine.ExpandToText(kept) : desk.Effective.Label == CitationLabel.AuthorTitle ? "footnote" : "inline";
             return wish switch
             {
                 "footnote" or "footnotes" => "source@footcite",
@@ -219,7 +219,7 @@ internal static class Biblatex
         }
     }
 
-    private static void DefineLists(DocumentBuilder builder, SourceDesk desk)
+    private static void DefineLists(DocumentBuilder builder, CitationCollector desk)
     {
         Machine machine = builder.Machine;
         foreach (string name in (string[])["addbibresource", "addglobalbib", "addsectionbib"])
@@ -227,7 +227,7 @@ internal static class Biblatex
             machine.Define(name, (m, t) =>
             {
                 m.ReadOptional(t);
-                builder.ReadSourceFiles(m.ReadArgument(t), t);
+                builder.Bibliography.ReadSourceFiles(m.ReadArgument(t), t);
             });
         }
 
@@ -235,30 +235,30 @@ internal static class Biblatex
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
             Heading(builder, options, t);
-            builder.PrintSources(Filter(m, builder, desk, options), t);
+            builder.Bibliography.PrintSources(Filter(m, builder, desk, options), t);
         });
         machine.Define("printbibheading", (m, t) => Heading(builder, ListedOption.Of(m, m.ReadOptional(t)), t));
         machine.Define("DeclareBibliographyCategory", (m, t) => m.ReadArgument(t));
         machine.Define("addtocategory", (m, t) =>
         {
             string category = m.ReadText(t);
-            desk.AddToCategory(category, DocumentBuilder.Split(m.ExpandToText(m.ReadArgument(t))));
+            desk.AddToCategory(category, PreambleCommands.Split(m.ExpandToText(m.ReadArgument(t))));
         });
-        builder.DefineEnvironment("refsection", t =>
+        builder.Environments.DefineEnvironment("refsection", t =>
         {
             if (machine.ReadOptional(t) is { } files)
             {
-                builder.ReadSourceFiles(files, t);
+                builder.Bibliography.ReadSourceFiles(files, t);
             }
 
             desk.BeginSection();
         }, _ => desk.EndSection());
-        builder.DefineEnvironment("refsegment", static _ => { }, static _ => { });
+        builder.Environments.DefineEnvironment("refsegment", static _ => { }, static _ => { });
         machine.Define("newrefsection", (m, t) =>
         {
             if (m.ReadOptional(t) is { } files)
             {
-                builder.ReadSourceFiles(files, t);
+                builder.Bibliography.ReadSourceFiles(files, t);
             }
 
             desk.BeginSection();
@@ -267,19 +267,19 @@ internal static class Biblatex
         machine.Define("defbibheading", (m, t) =>
         {
             string name = m.ReadText(t);
-            List<Token> title = m.ReadOptional(t) ?? builder.BibliographyTitle(t);
-            builder.Keep("bibheading title " + name, title);
-            builder.Keep("bibheading " + name, m.ReadArgument(t));
+            List<Token> title = m.ReadOptional(t) ?? builder.Bibliography.BibliographyTitle(t);
+            builder.Titles.Keep("bibheading title " + name, title);
+            builder.Titles.Keep("bibheading " + name, m.ReadArgument(t));
         });
-        machine.Define("defbibnote", (m, t) => builder.Keep("bibnote " + m.ReadText(t), m.ReadArgument(t)));
-        machine.Define("defbibfilter", (m, t) => builder.Keep("bibfilter " + m.ReadText(t), m.ReadArgument(t)));
+        machine.Define("defbibnote", (m, t) => builder.Titles.Keep("bibnote " + m.ReadText(t), m.ReadArgument(t)));
+        machine.Define("defbibfilter", (m, t) => builder.Titles.Keep("bibfilter " + m.ReadText(t), m.ReadArgument(t)));
     }
 
     private static void Heading(DocumentBuilder builder, List<ListedOption> options, Token token)
     {
         Machine machine = builder.Machine;
         List<Token>? Value(string key) => options.LastOrDefault(o => o.Key == key)?.Value;
-        List<Token> title = Value("title") ?? builder.BibliographyTitle(token);
+        List<Token> title = Value("title") ?? builder.Bibliography.BibliographyTitle(token);
         string heading = Value("heading") is { } own ? machine.ExpandToText(own) : "bibliography";
         string below = builder.Class.HasChapters ? "section" : "subsection";
         switch (heading)
@@ -287,34 +287,34 @@ internal static class Biblatex
             case "none":
                 break;
             case "bibintoc":
-                builder.PrintSourceHeading(title, false, true, token);
+                builder.Bibliography.PrintSourceHeading(title, false, true, token);
                 break;
             case "bibnumbered":
-                builder.PrintSourceHeading(title, true, true, token);
+                builder.Bibliography.PrintSourceHeading(title, true, true, token);
                 break;
             case "subbibliography":
-                builder.PrintSourceHeading(title, false, false, token, below);
+                builder.Bibliography.PrintSourceHeading(title, false, false, token, below);
                 break;
             case "subbibintoc":
-                builder.PrintSourceHeading(title, false, true, token, below);
+                builder.Bibliography.PrintSourceHeading(title, false, true, token, below);
                 break;
             case "subbibnumbered":
-                builder.PrintSourceHeading(title, true, true, token, below);
+                builder.Bibliography.PrintSourceHeading(title, true, true, token, below);
                 break;
             default:
-                if (builder.Kept("bibheading " + heading) is { } defined)
+                if (builder.Titles.Kept("bibheading " + heading) is { } defined)
                 {
-                    Carry(builder, defined, Value("title") ?? builder.Kept("bibheading title " + heading) ?? title, token);
+                    Carry(builder, defined, Value("title") ?? builder.Titles.Kept("bibheading title " + heading) ?? title, token);
                 }
                 else
                 {
-                    builder.PrintSourceHeading(title, false, builder.BibliographyInContents, token);
+                    builder.Bibliography.PrintSourceHeading(title, false, builder.BackMatter.BibliographyInContents, token);
                 }
 
                 break;
         }
 
-        if (Value("prenote") is { } note && builder.Kept("bibnote " + machine.ExpandToText(note)) is { } text)
+        if (Value("prenote") is { } note && builder.Titles.Kept("bibnote " + machine.ExpandToText(note)) is { } text)
         {
             builder.Execute([.. text, Token.Command(machine.Par, token.Position)]);
         }
@@ -340,7 +340,7 @@ internal static class Biblatex
         builder.Execute([.. result.Select(t => t.At(token.Position))]);
     }
 
-    private static SourceFilter Filter(Machine machine, DocumentBuilder builder, SourceDesk desk, List<ListedOption> options)
+    private static SourceFilter Filter(Machine machine, DocumentBuilder builder, CitationCollector desk, List<ListedOption> options)
     {
         var tests = new List<Func<BibEntry, bool>>();
         int section = desk.Section;
@@ -376,7 +376,7 @@ internal static class Biblatex
                 case "section" when int.TryParse(value, out int number):
                     section = number;
                     break;
-                case "filter" when builder.Kept("bibfilter " + value) is { } filter:
+                case "filter" when builder.Titles.Kept("bibfilter " + value) is { } filter:
                     tests.Add(Parsed(machine.ExpandToText(filter)));
                     break;
                 case "title" or "heading" or "prenote" or "postnote" or "env" or "resetnumbers" or "segment" or "omitnumbers" or "check" or "filter" or "section":
@@ -390,7 +390,7 @@ internal static class Biblatex
         return new SourceFilter(section) { Tests = tests };
     }
 
-    private static string[] Keywords(BibEntry entry) => DocumentBuilder.Split(entry.Field("keywords"));
+    private static string[] Keywords(BibEntry entry) => PreambleCommands.Split(entry.Field("keywords"));
 
     // A type counts under both vocabularies.
     private static string[] Types(BibEntry entry) => entry.Type switch
@@ -470,7 +470,7 @@ internal static class Biblatex
     }
 
     // What changes a style's inner parts has no effect; it is read, so that the preamble's other lines hold.
-    private static void DefineQuietOnes(Machine machine) => machine.LoadDefinitions("""
+    private static void DefineQuietOnes(Machine machine) => machine.Definitions.Load("""
         \newcommand{\DefineBibliographyStrings}[2]{}\newcommand{\DeclareLanguageMapping}[2]{}
         \def\DeclareFieldFormat{\@ifstar{\source@format}{\source@format}}\newcommand{\source@format}[1][]{\source@formattwo}\newcommand{\source@formattwo}[2]{}
         \newcommand{\DeclareNameAlias}[3][]{}\newcommand{\DeclareSourcemap}[1]{}\newcommand{\AtEveryBibitem}[1]{}\newcommand{\AtEveryCitekey}[1]{}\newcommand{\AtBeginBibliography}[1]{}

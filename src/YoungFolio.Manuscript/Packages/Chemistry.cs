@@ -21,7 +21,7 @@ public static class Chemistry
     {
         string source = m.ReadArgument(t).ToSource();
         string markup = "{" + ToMarkup(source) + "}";
-        m.Push(m.Tokenize(builder.InFormula ? markup : "\\ensuremath" + markup, t.Position));
+        m.Push(m.Tokenize(builder.MathStructures.InFormula ? markup : "\\ensuremath" + markup, t.Position));
     });
 
     /// <summary>The markup of a chemical formula.</summary>

@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -12,7 +12,7 @@ internal static class CleverReferences
 {
     private sealed record Names(List<Token>? One, List<Token>? Many);
 
-    private sealed class State
+    private sealed class CleverReferenceState
     {
         public Dictionary<string, Names> Small { get; } = new(StringComparer.Ordinal);
 
@@ -39,7 +39,7 @@ internal static class CleverReferences
     public static void Load(PackageLoad load)
     {
         DocumentBuilder builder = load.Builder;
-        var state = new State { Capitalises = load.Has("capitalise") || load.Has("capitalize"), NameInLink = load.Has("nameinlink") };
+        var state = new CleverReferenceState { Capitalises = load.Has("capitalise") || load.Has("capitalize"), NameInLink = load.Has("nameinlink") };
         foreach ((string command, bool capital, Form form) in (ReadOnlySpan<(string, bool, Form)>)[
             ("cref", false, Form.Full), ("Cref", true, Form.Full), ("labelcref", false, Form.NumberOnly), ("cpageref", false, Form.Page), ("Cpageref", true, Form.Page),
             ("labelcpageref", false, Form.Page)])
@@ -48,13 +48,13 @@ internal static class CleverReferences
             {
                 m.TakeStar();
                 List<Token> argument = m.ReadArgument(t);
-                string[] keys = DocumentBuilder.Split(m.ExpandToText(argument));
+                string[] keys = PreambleCommands.Split(m.ExpandToText(argument));
                 foreach (string key in keys)
                 {
-                    builder.UseLabel(key, t.Position, t.Length + 2 + argument.Count);
+                    builder.References.UseLabel(key, t.Position, t.Length + 2 + argument.Count);
                 }
 
-                builder.AddReferenceInline(builder.Defer(() => Print(builder, state, keys, capital, form, t)), t);
+                builder.References.AddReference(builder.References.Defer(() => Print(builder, state, keys, capital, form, t)), t);
             });
         }
 
@@ -65,9 +65,9 @@ internal static class CleverReferences
                 m.TakeStar();
                 string first = m.ReadText(t);
                 string last = m.ReadText(t);
-                builder.UseLabel(first, t.Position, t.Length);
-                builder.UseLabel(last, t.Position, t.Length);
-                builder.AddReferenceInline(builder.Defer(() => PrintRange(builder, state, first, last, capital, t)), t);
+                builder.References.UseLabel(first, t.Position, t.Length);
+                builder.References.UseLabel(last, t.Position, t.Length);
+                builder.References.AddReference(builder.References.Defer(() => PrintRange(builder, state, first, last, capital, t)), t);
             });
         }
 
@@ -77,9 +77,9 @@ internal static class CleverReferences
             load.Machine.Define(command, (m, t) =>
             {
                 string key = m.ReadText(t);
-                builder.UseLabel(key, t.Position, t.Length);
-                builder.AddReferenceInline(builder.Defer(() => builder.Labels.TryGetValue(key, out Label? label)
-                    ? NameOf(builder, state, KindOf(builder, state, label), many, capital, t) : [builder.MakeReference(key, ReferenceKind.Number, t)]), t);
+                builder.References.UseLabel(key, t.Position, t.Length);
+                builder.References.AddReference(builder.References.Defer(() => builder.References.Labels.TryGetValue(key, out Label? label)
+                    ? NameOf(builder, state, KindOf(builder, state, label), many, capital, t) : [builder.References.MakeReference(key, ReferenceKind.Number, t)]), t);
             });
         }
 
@@ -115,17 +115,17 @@ internal static class CleverReferences
         // Empty means the language's own words.
         foreach (string name in (string[])["crefpairconjunction", "crefmiddleconjunction", "creflastconjunction", "crefrangeconjunction"])
         {
-            load.Machine.DefineMacro(name, "");
+            load.Machine.Definitions.DefineMacro(name, "");
         }
     }
 
-    private static string KindOf(DocumentBuilder builder, State state, Label label)
+    private static string KindOf(DocumentBuilder builder, CleverReferenceState state, Label label)
     {
-        string kind = builder.ReferenceKindOf(label);
+        string kind = builder.PackageServices.ReferenceKindOf(label);
         return state.Aliases.GetValueOrDefault(kind, kind);
     }
 
-    private static List<Inline> NameOf(DocumentBuilder builder, State state, string kind, bool many, bool capital, Token token)
+    private static List<Inline> NameOf(DocumentBuilder builder, CleverReferenceState state, string kind, bool many, bool capital, Token token)
     {
         bool upper = capital || state.Capitalises;
         Names? own = upper ? state.Capital.GetValueOrDefault(kind) : state.Small.GetValueOrDefault(kind);
@@ -143,15 +143,15 @@ internal static class CleverReferences
 
         return own is not null
             ? builder.BuildInlines([.. (many ? own.Many : own.One) ?? []])
-            : [builder.MakeText(ReferenceNames.Of(builder, kind, many, upper), token.Position)];
+            : [builder.References.MakeText(ReferenceNames.Of(builder, kind, many, upper), token.Position)];
     }
 
-    private static List<Inline> Print(DocumentBuilder builder, State state, string[] keys, bool capital, Form form, Token token)
+    private static List<Inline> Print(DocumentBuilder builder, CleverReferenceState state, string[] keys, bool capital, Form form, Token token)
     {
         var result = new List<Inline>();
-        var missing = keys.Where(k => !builder.Labels.ContainsKey(k)).ToList();
+        var missing = keys.Where(k => !builder.References.Labels.ContainsKey(k)).ToList();
         // Groups stand in the order in which their first member was written.
-        var groups = keys.Where(builder.Labels.ContainsKey).Distinct().Select(k => builder.Labels[k])
+        var groups = keys.Where(builder.References.Labels.ContainsKey).Distinct().Select(k => builder.References.Labels[k])
             .GroupBy(l => form == Form.Page ? "page" : KindOf(builder, state, l)).ToList();
         (string and, string to) = Words(builder);
         for (int g = 0; g < groups.Count; g++)
@@ -172,7 +172,7 @@ internal static class CleverReferences
             if (form != Form.NumberOnly)
             {
                 List<Inline> name = NameOf(builder, state, kind, members.Count > 1, capital && g == 0, token);
-                name.Add(builder.MakeText("\u00A0", token.Position));
+                name.Add(builder.References.MakeText("\u00A0", token.Position));
                 result.AddRange(state.NameInLink && members.Count == 1 ? [new LinkInline(name, members[0].Anchor, false)] : name);
             }
 
@@ -200,17 +200,17 @@ internal static class CleverReferences
                 Add(and);
             }
 
-            result.Add(builder.MakeReference(key, ReferenceKind.Number, token));
+            result.Add(builder.References.MakeReference(key, ReferenceKind.Number, token));
         }
 
         return result;
 
-        void Add(string text) => result.Add(builder.MakeText(text, token.Position));
+        void Add(string text) => result.Add(builder.References.MakeText(text, token.Position));
     }
 
     private static (string And, string To) Words(DocumentBuilder builder)
     {
-        (string and, string to) = ReferenceNames.Conjunctions(builder.Language);
+        (string and, string to) = ReferenceNames.Conjunctions(builder.Text.Language);
         return (Own("creflastconjunction", and), Own("crefrangeconjunction", to));
 
         string Own(string macro, string standard)
@@ -220,30 +220,30 @@ internal static class CleverReferences
         }
     }
 
-    private static IReadOnlyList<Inline> PrintRange(DocumentBuilder builder, State state, string first, string last, bool capital, Token token)
+    private static IReadOnlyList<Inline> PrintRange(DocumentBuilder builder, CleverReferenceState state, string first, string last, bool capital, Token token)
     {
-        if (!builder.Labels.TryGetValue(first, out Label? from) || !builder.Labels.TryGetValue(last, out Label? to))
+        if (!builder.References.Labels.TryGetValue(first, out Label? from) || !builder.References.Labels.TryGetValue(last, out Label? to))
         {
-            return [builder.MakeReference(first, ReferenceKind.Number, token), builder.MakeText(Words(builder).To, token.Position),
-                builder.MakeReference(last, ReferenceKind.Number, token)];
+            return [builder.References.MakeReference(first, ReferenceKind.Number, token), builder.References.MakeText(Words(builder).To, token.Position),
+                builder.References.MakeReference(last, ReferenceKind.Number, token)];
         }
 
         string kind = KindOf(builder, state, from);
-        return [.. NameOf(builder, state, kind, true, capital, token), builder.MakeText("\u00A0", token.Position),
-            .. Number(builder, state, kind, from, Form.Full, token), builder.MakeText(Words(builder).To, token.Position),
+        return [.. NameOf(builder, state, kind, true, capital, token), builder.References.MakeText("\u00A0", token.Position),
+            .. Number(builder, state, kind, from, Form.Full, token), builder.References.MakeText(Words(builder).To, token.Position),
             .. Number(builder, state, kind, to, Form.Full, token)];
     }
 
-    private static List<Inline> Number(DocumentBuilder builder, State state, string kind, Label label, Form form, Token token)
+    private static List<Inline> Number(DocumentBuilder builder, CleverReferenceState state, string kind, Label label, Form form, Token token)
     {
-        ReferenceInline number = builder.MakeReference(label.Key, form == Form.Page ? ReferenceKind.Page : ReferenceKind.Number, token);
+        ReferenceInline number = builder.References.MakeReference(label.Key, form == Form.Page ? ReferenceKind.Page : ReferenceKind.Number, token);
         if (form != Form.Page && (state.LabelFormats.TryGetValue(kind, out List<Token>? format) || state.LabelFormats.TryGetValue("", out format)))
         {
             return Formatted(builder, format, label, token);
         }
 
         return kind == "equation" && form != Form.Page
-            ? [builder.MakeText("(", token.Position), number, builder.MakeText(")", token.Position)]
+            ? [builder.References.MakeText("(", token.Position), number, builder.References.MakeText(")", token.Position)]
             : [number];
     }
 
@@ -252,7 +252,7 @@ internal static class CleverReferences
     {
         Machine m = builder.Machine;
         string name = "reference number";
-        m.Define(name, (_, t) => builder.AddInline(builder.MakeReference(label.Key, ReferenceKind.Number, t)));
+        m.Define(name, (_, t) => builder.AddInline(builder.References.MakeReference(label.Key, ReferenceKind.Number, t)));
         var tokens = new List<Token>();
         for (int i = 0; i < format.Count; i++)
         {

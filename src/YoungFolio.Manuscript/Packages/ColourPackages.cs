@@ -1,6 +1,6 @@
 using System.Globalization;
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -19,7 +19,7 @@ internal static class ColourPackages
                 Load(load.Builder);
                 if (load.Has("table"))
                 {
-                    load.Builder.LoadPackage("colortbl", [], load.Token, 1);
+                    load.Builder.Preamble.LoadPackage("colortbl", [], load.Token, 1);
                 }
             },
         },
@@ -33,20 +33,20 @@ internal static class ColourPackages
     private static void Load(DocumentBuilder builder)
     {
         Machine machine = builder.Machine;
-        machine.Define("color", (m, t) => builder.SetColour(ReadColour(builder, m, t)));
-        machine.Define("normalcolor", (_, _) => builder.SetColour(0));
+        machine.Define("color", (m, t) => builder.PackageServices.SetColour(ReadColour(builder, m, t)));
+        machine.Define("normalcolor", (_, _) => builder.PackageServices.SetColour(0));
         machine.Define("textcolor", (m, t) =>
         {
             int colour = ReadColour(builder, m, t) ?? 0;
-            if (builder.InFormula)
+            if (builder.MathStructures.InFormula)
             {
-                builder.AddColoured(colour, t);
+                builder.MathStructures.AddColoured(colour, t);
                 return;
             }
 
             List<Token> text = m.ReadArgument(t);
             string name = "colour " + colour.ToString("x6", CultureInfo.InvariantCulture);
-            m.Define(name, (_, _) => builder.SetColour(colour));
+            m.Define(name, (_, _) => builder.PackageServices.SetColour(colour));
             m.Push([Token.Character('{', Category.BeginGroup, t.Position), Token.Command(m.Symbol(name), t.Position), .. text, Token.Character('}', Category.EndGroup, t.Position)]);
         });
         machine.Define("colorbox", (m, t) =>
@@ -77,7 +77,7 @@ internal static class ColourPackages
                 string values = m.ReadText(t);
                 if (ColourNames.FromModel(model, values) is { } value)
                 {
-                    builder.Colours[colour] = value;
+                    builder.PackageServices.Colours[colour] = value;
                     return;
                 }
 
@@ -93,7 +93,7 @@ internal static class ColourPackages
             string value = m.ReadText(t);
             if (ColourNames.Find(builder, value) is { } colour)
             {
-                builder.Colours[name] = colour;
+                builder.PackageServices.Colours[name] = colour;
             }
         });
         machine.Define("pagecolor", (m, t) => ReadColour(builder, m, t));
@@ -109,7 +109,7 @@ internal static class ColourPackages
         int? colour = model is null ? ColourNames.Find(builder, value) : ColourNames.FromModel(model, value);
         if (colour is null)
         {
-            string? near = NearestName.Find(value, ColourNames.All.Concat(builder.Colours.Keys));
+            string? near = NearestName.Find(value, ColourNames.All.Concat(builder.PackageServices.Colours.Keys));
             int at = argument.Count > 0 ? argument[0].Position : t.Position;
             builder.Findings.Check("unknown-colour", at, Math.Max(1, value.Length), $"There is no colour “{value}”.",
                 near is null ? "Define it with \\definecolor. Black was used." : $"Did you mean {near}? Black was used.",
@@ -217,7 +217,7 @@ internal static class ColourNames
     }
 
     private static int? Named(DocumentBuilder builder, string name) =>
-        builder.Colours.TryGetValue(name, out int own) ? own : s_names.TryGetValue(name, out int known) ? known : name == "." ? builder.ColourNow : null;
+        builder.PackageServices.Colours.TryGetValue(name, out int own) ? own : s_names.TryGetValue(name, out int known) ? known : name == "." ? builder.Style.Value.Colour : null;
 
     private static int Mix(int a, int b, double share)
     {

@@ -121,7 +121,7 @@ internal static class DataPackages
         {
             char? separator = options.TryGetValue("separator", out List<Token>? named) ? Separator(builder.Machine.ExpandToText(named).Trim()) : null;
             bool noHead = options.ContainsKey("no head") || (options.TryGetValue("head", out List<Token>? head) && builder.Machine.ExpandToText(head).Trim() == "false");
-            return builder.ReadData(file, token, separator, !noHead);
+            return builder.DataTables.ReadData(file, token, separator, !noHead);
         }
 
         // All columns and rows as they are.
@@ -187,7 +187,7 @@ internal static class DataPackages
                     environment = name.Split(' ')[^1];
                     bool isWide = name is "tabularx" or "tabular*" && argument is [{ Category: Category.BeginGroup }, ..];
                     result.AddRange(m.Tokenize($"\\begin{{{environment}}}", token.Position));
-                    result.AddRange(isWide ? argument : name == "tabbing" ? [] : Machine.Braced(argument, token.Position));
+                    result.AddRange(isWide ? argument : name == "tabbing" ? [] : TokenLists.Braced(argument, token.Position));
                     break;
                 }
             }
@@ -336,11 +336,11 @@ internal static class DataPackages
             string name = machine.ReadText(token);
             List<Token> file = machine.ReadArgument(token);
             bool noHead = options.Exists(o => o.Key == "noheader" && o.IsOn(machine));
-            if (builder.ReadData(file, token, _separator, !noHead) is { } data)
+            if (builder.DataTables.ReadData(file, token, _separator, !noHead) is { } data)
             {
                 if (options.Find(o => o.Key == "keys") is { Value: { } keys })
                 {
-                    string[] names = DocumentBuilder.Split(machine.ExpandToText(keys));
+                    string[] names = PreambleCommands.Split(machine.ExpandToText(keys));
                     data = data with { Columns = [.. data.Columns.Select((c, i) => i < names.Length ? names[i] : c)] };
                 }
 
@@ -408,7 +408,7 @@ internal static class DataPackages
                 List<Token> set = Replace(body, values);
                 result.AddRange(condition is null
                     ? set
-                    : [Token.Command(machine.Symbol("ifthenelse"), token.Position), .. Machine.Braced(Replace(condition, values), token.Position), .. Machine.Braced(set, token.Position), .. Machine.Braced([], token.Position)]);
+                    : [Token.Command(machine.Symbol("ifthenelse"), token.Position), .. TokenLists.Braced(Replace(condition, values), token.Position), .. TokenLists.Braced(set, token.Position), .. TokenLists.Braced([], token.Position)]);
             }
 
             machine.Push(result);
@@ -420,13 +420,13 @@ internal static class DataPackages
         private static List<ListedOption> Assignments(Machine machine, List<Token> list)
         {
             var result = new List<ListedOption>();
-            foreach (List<Token> member in Machine.SplitAtCommas(list))
+            foreach (List<Token> member in TokenLists.SplitAtCommas(list))
             {
-                List<Token> tokens = Machine.TrimSpaces(member);
+                List<Token> tokens = TokenLists.TrimSpaces(member);
                 int sign = tokens.FindIndex(t => t.IsCharacter('='));
                 if (sign > 0)
                 {
-                    List<Token> value = Machine.TrimSpaces(tokens.GetRange(sign + 1, tokens.Count - sign - 1));
+                    List<Token> value = TokenLists.TrimSpaces(tokens.GetRange(sign + 1, tokens.Count - sign - 1));
                     result.Add(new ListedOption("", value, tokens, value.Count > 0 ? value[0].Position : tokens[0].Position, Math.Max(1, value.Count)));
                 }
             }
@@ -436,7 +436,7 @@ internal static class DataPackages
 
         private void Display(Machine machine, Token token, string environment)
         {
-            string[] omitted = machine.ReadOptional(token) is { } list ? DocumentBuilder.Split(machine.ExpandToText(list)) : [];
+            string[] omitted = machine.ReadOptional(token) is { } list ? PreambleCommands.Split(machine.ExpandToText(list)) : [];
             if (Find(machine.ReadText(token), token) is not { } data)
             {
                 return;
@@ -448,7 +448,7 @@ internal static class DataPackages
             var result = new List<Token>(machine.Tokenize($"\\begin{{{environment}}}{{{kinds}}}", token.Position));
             if (data.Head is { } head)
             {
-                AddRow(c => [.. machine.Tokenize("\\textbf", token.Position), .. Machine.Braced(head[c], token.Position)]);
+                AddRow(c => [.. machine.Tokenize("\\textbf", token.Position), .. TokenLists.Braced(head[c], token.Position)]);
                 if (environment == "longtable")
                 {
                     result.AddRange(machine.Tokenize("\\endhead ", token.Position));

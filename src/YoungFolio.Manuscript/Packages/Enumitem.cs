@@ -29,13 +29,13 @@ internal static class Enumitem
             return ApplyKeys(builder, setup, all, byExample, token);
         }
 
-        builder.ListOptions = Apply;
+        builder.Lists.ListOptions = Apply;
         machine.Define("setlist", (m, t) =>
         {
             m.TakeStar();
             List<Token>? which = m.ReadOptional(t);
             List<ListedOption> options = ListedOption.Of(m, m.ReadArgument(t));
-            string[] names = which is null ? [""] : DocumentBuilder.Split(m.ExpandToText(which));
+            string[] names = which is null ? [""] : PreambleCommands.Split(m.ExpandToText(which));
             int[] depths = [.. names.Select(n => int.TryParse(n, out int d) ? d : 0).Where(d => d > 0)];
             string[] kinds = [.. names.Where(n => !int.TryParse(n, out _))];
             foreach (string kind in kinds.Length == 0 ? [""] : kinds)
@@ -52,20 +52,20 @@ internal static class Enumitem
             {
                 string list = m.ReadText(t);
                 string kind = m.ReadText(t);
-                int depth = m.ParseInteger(m.ReadArgument(t), t) ?? 4;
+                int depth = m.Quantities.ParseInteger(m.ReadArgument(t), t) ?? 4;
                 if (kind.EndsWith('*'))
                 {
-                    builder.DefineInlineList(list, kind[..^1]);
+                    builder.Lists.DefineInlineList(list, kind[..^1]);
                 }
                 else
                 {
-                    builder.DefineListKind(list, kind, depth);
+                    builder.Lists.DefineListKind(list, kind, depth);
                 }
             });
         }
 
         machine.Define("setlistdepth", (m, t) => m.ReadArgument(t));
-        machine.Define("restartlist", (m, t) => builder.ForgetList(m.ReadText(t)));
+        machine.Define("restartlist", (m, t) => builder.PackageServices.ForgetList(m.ReadText(t)));
         machine.Define("SetEnumerateShortLabel", (m, t) =>
         {
             m.ReadArgument(t);
@@ -73,7 +73,7 @@ internal static class Enumitem
         });
         foreach (string kind in (string[])["enumerate", "itemize", "description"])
         {
-            builder.DefineInlineList(kind + "*", kind);
+            builder.Lists.DefineInlineList(kind + "*", kind);
         }
     }
 
@@ -81,22 +81,22 @@ internal static class Enumitem
     private static string KindOf(ListSetup setup) => setup.Counter.TrimEnd('i', 'v');
 
     public static void LoadByExample(DocumentBuilder builder) =>
-        builder.ListOptions ??= (_, _, setup, options, token) => ApplyKeys(builder, setup, options, true, token);
+        builder.Lists.ListOptions ??= (_, _, setup, options, token) => ApplyKeys(builder, setup, options, true, token);
 
     public static void LoadCompact(DocumentBuilder builder)
     {
         LoadByExample(builder);
-        Func<string, int, ListSetup, IReadOnlyList<ListedOption>, Token, ListSetup> options = builder.ListOptions!;
-        builder.Machine.LoadDefinitions("\\def\\setdefaultenum#1#2#3#4{}\\def\\setdefaultitem#1#2#3#4{}\\def\\setdefaultleftmargin#1#2#3#4#5#6{}");
+        Func<string, int, ListSetup, IReadOnlyList<ListedOption>, Token, ListSetup> options = builder.Lists.ListOptions!;
+        builder.Machine.Definitions.Load("\\def\\setdefaultenum#1#2#3#4{}\\def\\setdefaultitem#1#2#3#4{}\\def\\setdefaultleftmargin#1#2#3#4#5#6{}");
         foreach ((string name, string kind) in (ReadOnlySpan<(string, string)>)[("compactitem", "itemize"), ("compactenum", "enumerate"),
             ("compactdesc", "description"), ("asparaenum", "enumerate"), ("asparaitem", "itemize")])
         {
-            builder.DefineListKind(name, kind, 4);
+            builder.Lists.DefineListKind(name, kind, 4);
         }
 
-        builder.DefineInlineList("inparaenum", "enumerate");
-        builder.DefineInlineList("inparaitem", "itemize");
-        builder.ListOptions = (kind, depth, setup, given, token) =>
+        builder.Lists.DefineInlineList("inparaenum", "enumerate");
+        builder.Lists.DefineInlineList("inparaitem", "itemize");
+        builder.Lists.ListOptions = (kind, depth, setup, given, token) =>
         {
             ListSetup result = options(kind, depth, setup, given, token);
             if (builder.Machine.Groups[^1].Name.StartsWith("compact", StringComparison.Ordinal))
@@ -112,7 +112,7 @@ internal static class Enumitem
     {
         foreach (string name in outside ? (string[])["itemsep", "parsep", "topsep", "partopsep"] : ["itemsep", "parsep"])
         {
-            builder.Machine.Assign(builder.Machine.NamedGlue(name), default);
+            builder.Machine.Assign(builder.Machine.Registers.NamedGlue(name), default);
         }
     }
 
@@ -122,7 +122,7 @@ internal static class Enumitem
         foreach (ListedOption option in options)
         {
             List<Token> value = option.Value ?? [];
-            Glue Length() => m.ParseGlue(value, token) ?? default;
+            Glue Length() => m.Quantities.ParseGlue(value, token) ?? default;
             string Text() => option.Text(m);
             switch (option.Key)
             {
@@ -130,7 +130,7 @@ internal static class Enumitem
                     List<Token> label = NumberLabel(m, value, setup.Counter);
                     setup = setup with
                     {
-                        Label = option.Key == "label*" && builder.OuterListCounter is { } outer ? [Token.Command(m.Symbol("the" + outer), token.Position), .. label] : label,
+                        Label = option.Key == "label*" && builder.PackageServices.OuterListCounter is { } outer ? [Token.Command(m.Symbol("the" + outer), token.Position), .. label] : label,
                         Reference = setup.Reference ?? (setup.Counter.Length > 0 ? label : null),
                     };
                     break;
@@ -138,7 +138,7 @@ internal static class Enumitem
                     setup = setup with { Reference = NumberLabel(m, value, setup.Counter) };
                     break;
                 case "start":
-                    setup = setup with { Start = m.ParseInteger(value, token) ?? 1 };
+                    setup = setup with { Start = m.Quantities.ParseInteger(value, token) ?? 1 };
                     break;
                 case "resume" or "resume*":
                     setup = setup with { Resumes = true };
@@ -152,10 +152,10 @@ internal static class Enumitem
                     Close(builder, false);
                     break;
                 case "topsep" or "itemsep" or "parsep" or "partopsep":
-                    m.Assign(m.NamedGlue(option.Key), Length());
+                    m.Assign(m.Registers.NamedGlue(option.Key), Length());
                     break;
                 case "leftmargin" when Text() is "*" or "!" or "":
-                    double width = builder.Measure(builder.BuildInlines(WidestLabel(m, setup))).Width;
+                    double width = builder.Boxes.Measure(builder.BuildInlines(WidestLabel(m, setup))).Width;
                     builder.Set("labelwidth", width);
                     builder.Set("leftmargin", width + builder.Get("labelsep"));
                     break;
@@ -228,7 +228,7 @@ internal static class Enumitem
     // The widest label of a list is taken to be that of number 8, as documented for one figure.
     private static List<Token> WidestLabel(Machine m, ListSetup setup)
     {
-        if (setup.Counter.Length > 0 && m.Counter(setup.Counter) is { } counter)
+        if (setup.Counter.Length > 0 && m.Counters.Find(setup.Counter) is { } counter)
         {
             m.Assign(counter, 8, true);
         }
@@ -244,7 +244,7 @@ internal static class Enumitem
         {
             if (token.IsCharacter('*') && result.Count > 0 && result[^1].Symbol is { Name: "arabic" or "roman" or "Roman" or "alph" or "Alph" or "fnsymbol" })
             {
-                result.AddRange(Machine.Braced([.. counter.Select(c => Token.Character(c, Category.Letter, token.Position))], token.Position));
+                result.AddRange(TokenLists.Braced([.. counter.Select(c => Token.Character(c, Category.Letter, token.Position))], token.Position));
             }
             else
             {
@@ -281,7 +281,7 @@ internal static class Enumitem
 
             found = true;
             result.Add(Token.Command(m.Symbol(format), token.Position));
-            result.AddRange(Machine.Braced([.. counter.Select(c => Token.Character(c, Category.Letter, token.Position))], token.Position));
+            result.AddRange(TokenLists.Braced([.. counter.Select(c => Token.Character(c, Category.Letter, token.Position))], token.Position));
         }
 
         return found ? result : null;

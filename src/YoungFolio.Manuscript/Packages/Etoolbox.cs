@@ -48,7 +48,7 @@ internal static class Etoolbox
     {
         Machine machine = builder.Machine;
         Meaning? OfName(Machine m, Token t) => m.Symbol(m.ReadText(t)).Meaning.Value;
-        Meaning? OfCommand(Machine m, Token t) => m.ReadArgument(t) is [var only, ..] ? Machine.MeaningOf(only) : null;
+        Meaning? OfCommand(Machine m, Token t) => m.ReadArgument(t) is [var only, ..] ? ConversionCommands.MeaningOf(only) : null;
         bool IsRelax(Meaning? meaning) => meaning is BuiltInCommand { Name: "relax" };
         string Body(Meaning? meaning) => meaning is MacroMeaning m ? m.Body.ToSource() : "";
 
@@ -103,7 +103,7 @@ internal static class Etoolbox
             Test(name, (m, t) =>
             {
                 List<Token> item = m.ReadArgument(t);
-                string wanted = (name[0] == 'x' ? m.ExpandFully(item) : item).ToSource();
+                string wanted = (name[0] == 'x' ? m.Expander.ExpandFully(item) : item).ToSource();
                 return Members(machine, OfCommand(m, t)).Exists(i => i.ToSource() == wanted);
             });
         }
@@ -120,18 +120,18 @@ internal static class Etoolbox
 
         foreach ((string kind, string stored) in (ReadOnlySpan<(string, string)>)[("bool", ""), ("toggle", "toggle ")])
         {
-            machine.Define("new" + kind, (m, t) => m.NewSwitch(stored + m.ReadText(t)));
+            machine.Define("new" + kind, (m, t) => m.Conditionals.NewSwitch(stored + m.ReadText(t)));
             machine.Define("provide" + kind, (m, t) =>
             {
                 string name = stored + m.ReadText(t);
                 if (!m.IsDefined("if" + name))
                 {
-                    m.NewSwitch(name);
+                    m.Conditionals.NewSwitch(name);
                 }
             });
-            machine.Define("set" + kind, (m, t) => m.SetSwitch(stored + m.ReadText(t), m.ReadText(t) == "true"));
-            machine.Define(kind + "true", (m, t) => m.SetSwitch(stored + m.ReadText(t), true));
-            machine.Define(kind + "false", (m, t) => m.SetSwitch(stored + m.ReadText(t), false));
+            machine.Define("set" + kind, (m, t) => m.Conditionals.SetSwitch(stored + m.ReadText(t), m.ReadText(t) == "true"));
+            machine.Define(kind + "true", (m, t) => m.Conditionals.SetSwitch(stored + m.ReadText(t), true));
+            machine.Define(kind + "false", (m, t) => m.Conditionals.SetSwitch(stored + m.ReadText(t), false));
         }
 
         machine.Define("robustify", static (m, t) =>
@@ -169,12 +169,12 @@ internal static class Etoolbox
             return false;
         }
 
-        return builder.IsOn(kind + name);
+        return builder.Preamble.IsOn(kind + name);
     }
 
-    private static int Number(Machine m, Token t) => m.ParseInteger(m.ReadArgument(t), t) ?? 0;
+    private static int Number(Machine m, Token t) => m.Quantities.ParseInteger(m.ReadArgument(t), t) ?? 0;
 
-    private static int Length(Machine m, Token t) => m.ParseGlue(m.ReadArgument(t), t)?.Width.Scaled ?? 0;
+    private static int Length(Machine m, Token t) => m.Quantities.ParseGlue(m.ReadArgument(t), t)?.Width.Scaled ?? 0;
 
     private static bool Compare(int order, string relation) => relation switch { "<" => order < 0, ">" => order > 0, _ => order == 0 };
 
@@ -203,7 +203,7 @@ internal static class Etoolbox
             list = [.. macro.Body];
         }
 
-        m.Push(Machine.SplitAtCommas(list).SelectMany(member => handler.Concat(Machine.Braced(member, token.Position))).ToList());
+        m.Push(TokenLists.SplitAtCommas(list).SelectMany(member => handler.Concat(TokenLists.Braced(member, token.Position))).ToList());
     }
 
     private static MacroMeaning Copy(MacroMeaning macro, Token[] body, bool isProtected) => new()
@@ -227,12 +227,12 @@ internal static class Etoolbox
         List<Token> failure = m.ReadArgument(token);
         if (name is [{ Symbol: { Meaning.Value: MacroMeaning macro } symbol }, ..])
         {
-            Token[] wanted = [.. m.NumberParameters(search, macro.Arity)];
+            Token[] wanted = [.. m.Definitions.NumberParameters(search, macro.Arity)];
             for (int i = 0; wanted.Length > 0 && i + wanted.Length <= macro.Body.Length; i++)
             {
                 if (macro.Body.AsSpan(i, wanted.Length).SequenceEqual(wanted))
                 {
-                    m.Assign(symbol.Meaning, Copy(macro, [.. macro.Body[..i], .. m.NumberParameters(replacement, macro.Arity), .. macro.Body[(i + wanted.Length)..]],
+                    m.Assign(symbol.Meaning, Copy(macro, [.. macro.Body[..i], .. m.Definitions.NumberParameters(replacement, macro.Arity), .. macro.Body[(i + wanted.Length)..]],
                         macro.IsProtected));
                     m.Push(success);
                     return;
@@ -255,7 +255,7 @@ internal static class Etoolbox
             return;
         }
 
-        List<Token> added = m.NumberParameters(code, macro.Arity);
+        List<Token> added = m.Definitions.NumberParameters(code, macro.Arity);
         m.Assign(symbol.Meaning, Copy(macro, before ? [.. added, .. macro.Body] : [.. macro.Body, .. added], macro.IsProtected));
         m.Push(success);
     }
@@ -296,7 +296,7 @@ internal static class Etoolbox
                 case "test":
                     bool holds = false;
                     List<Token> test = m.ReadArgument(token);
-                    m.Scan([.. test, .. Machine.Braced(m.Tokenize("1", -1), -1), .. Machine.Braced(m.Tokenize("0", -1), -1)], () => holds = m.NextExpanded().IsCharacter('1'));
+                    m.Scan([.. test, .. TokenLists.Braced(m.Tokenize("1", -1), -1), .. TokenLists.Braced(m.Tokenize("0", -1), -1)], () => holds = m.NextExpanded().IsCharacter('1'));
                     return holds;
                 default:
                     return false;

@@ -21,8 +21,8 @@ internal static class FilePackages
                         List<Token> argument = m.ReadArgument(t);
                         string file = m.ExpandToText(argument).Trim();
                         int at = argument.Count > 0 ? argument[0].Position : t.Position;
-                        string start = name.StartsWith("sub", StringComparison.Ordinal) ? load.Builder.FolderNow : "";
-                        load.Builder.Import(start + (folder.Length == 0 || folder.EndsWith('/') ? folder : folder + "/"), file, name.Contains("include", StringComparison.Ordinal), t, at);
+                        string start = name.StartsWith("sub", StringComparison.Ordinal) ? load.Builder.Files.FolderNow : "";
+                        load.Builder.Files.Import(start + (folder.Length == 0 || folder.EndsWith('/') ? folder : folder + "/"), file, name.Contains("include", StringComparison.Ordinal), t, at);
                     });
                 }
             },
@@ -30,22 +30,41 @@ internal static class FilePackages
         new("subfiles", "Files that can also stand alone.")
         {
             Commands = ["subfile", "subfileinclude", "subfix"],
-            Load = static load => load.Builder.DefineSubfiles(),
+            Load = static load => load.Builder.Files.DefineSubfiles(),
         },
         new("standalone", "Files that can also stand alone.")
         {
             Commands = ["includestandalone", "standaloneconfig"],
-            Load = static load => load.Builder.DefineSubfiles(),
+            Load = static load => load.Builder.Files.DefineSubfiles(),
         },
-        new("docmute", "Files that can also stand alone.") { Load = static load => load.Builder.DefineSubfiles() },
+        new("docmute", "Files that can also stand alone.") { Load = static load => load.Builder.Files.DefineSubfiles() },
         new("filecontents", "Files that the text itself writes; they are put among the files here."),
         new("newclude", "More ways to take files in."),
-        new("currfile", "The name of the file."),
-        new("datetime2", "Dates.") { Commands = ["DTMtoday"], Definitions = "\\def\\DTMtoday{\\today}\\def\\DTMsetup#1{}" },
+        new("currfile", "The name of the file that is being read.")
+        {
+            Commands = ["currfilename", "currfilebase", "currfileext", "currfiledir", "currfilepath"],
+            Load = static load => CurrentFile(load.Machine),
+        },
+        new("datetime2", "Dates, in the form year-month-day.")
+        {
+            Commands = ["DTMtoday", "DTMdate", "DTMdisplaydate", "DTMsetup"],
+            Definitions = "\\def\\DTMtoday{\\today}\\def\\DTMdate#1{#1}\\def\\DTMdisplaydate#1#2#3#4{#1-\\ifnum#2<10 0\\fi\\number#2-\\ifnum#3<10 0\\fi\\number#3}\\def\\DTMsetup#1{}",
+        },
         new("lineno", "Line numbers in the margin; they are left out.")
         {
             Commands = ["linenumbers", "nolinenumbers", "modulolinenumbers"],
             Definitions = "\\newcommand{\\linenumbers}[1][]{}\\def\\nolinenumbers{}\\newcommand{\\modulolinenumbers}[1][]{}",
         },
     ];
+
+    private static void CurrentFile(Machine machine)
+    {
+        foreach ((string name, Func<string, string> part) in (ReadOnlySpan<(string, Func<string, string>)>)[
+            ("currfilepath", static p => p), ("currfilename", static p => p[(p.LastIndexOf('/') + 1)..]),
+            ("currfiledir", static p => p[..(p.LastIndexOf('/') + 1)]), ("currfileext", static p => p[(p.LastIndexOf('.') + 1)..]),
+            ("currfilebase", static p => p[(p.LastIndexOf('/') + 1)..(p.LastIndexOf('.') is var dot && dot > p.LastIndexOf('/') ? dot : p.Length)])])
+        {
+            machine.DefineExpandable(name, (m, t) => m.Conversions.PushText(part(m.Input.OpenFiles.FirstOrDefault() ?? ""), t.Position));
+        }
+    }
 }

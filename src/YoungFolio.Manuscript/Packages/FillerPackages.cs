@@ -52,7 +52,7 @@ internal static class FillerPackages
 
     private static void Latin(DocumentBuilder builder)
     {
-        builder.Machine.LoadDefinitions("\\def\\setlipsum#1{}\\def\\SetLipsumDefault#1{}");
+        builder.Machine.Definitions.Load("\\def\\setlipsum#1{}\\def\\SetLipsumDefault#1{}");
         builder.Machine.Define("lipsum", (m, t) =>
         {
             bool joined = m.TakeStar();
@@ -77,33 +77,33 @@ internal static class FillerPackages
                 text.Append(paragraph).Append(joined || sentences is not null ? " " : "\\par ");
             }
 
-            m.PushMarkup(text.ToString(), t.Position);
+            m.Input.PushMarkup(text.ToString(), t.Position);
         });
     }
 
     private static void Blind(DocumentBuilder builder)
     {
         string Text(int times) => string.Concat(Enumerable.Repeat(string.Join(' ', s_english.Select(s => s.Replace("&", "\\&", StringComparison.Ordinal))) + " ", Math.Clamp(times, 1, 20)));
-        builder.Machine.Define("blindtext", (m, t) => m.PushMarkup(Text(m.ReadOptional(t) is { } n ? m.ParseInteger(n, t) ?? 1 : 1), t.Position));
+        builder.Machine.Define("blindtext", (m, t) => m.Input.PushMarkup(Text(m.ReadOptional(t) is { } n ? m.Quantities.ParseInteger(n, t) ?? 1 : 1), t.Position));
         builder.Machine.Define("Blindtext", (m, t) =>
         {
-            int paragraphs = Math.Clamp(m.ReadOptional(t) is { } n ? m.ParseInteger(n, t) ?? 5 : 5, 1, 100);
-            int times = m.ReadOptional(t) is { } k ? m.ParseInteger(k, t) ?? 1 : 1;
-            m.PushMarkup(string.Concat(Enumerable.Repeat(Text(times) + "\\par ", paragraphs)), t.Position);
+            int paragraphs = Math.Clamp(m.ReadOptional(t) is { } n ? m.Quantities.ParseInteger(n, t) ?? 5 : 5, 1, 100);
+            int times = m.ReadOptional(t) is { } k ? m.Quantities.ParseInteger(k, t) ?? 1 : 1;
+            m.Input.PushMarkup(string.Concat(Enumerable.Repeat(Text(times) + "\\par ", paragraphs)), t.Position);
         });
         foreach ((string name, string list) in (ReadOnlySpan<(string, string)>)[("blinditemize", "itemize"), ("blindenumerate", "enumerate"), ("blinddescription", "description")])
         {
             builder.Machine.Define(name, (m, t) =>
             {
                 string item = list == "description" ? "\\item[A term] what it means" : "\\item An item of the list";
-                int count = Math.Clamp(m.ReadOptional(t) is { } n ? m.ParseInteger(n, t) ?? 4 : 4, 1, 100);
-                m.PushMarkup($"\\begin{{{list}}}{string.Concat(Enumerable.Repeat(item, count))}\\end{{{list}}}", t.Position);
+                int count = Math.Clamp(m.ReadOptional(t) is { } n ? m.Quantities.ParseInteger(n, t) ?? 4 : 4, 1, 100);
+                m.Input.PushMarkup($"\\begin{{{list}}}{string.Concat(Enumerable.Repeat(item, count))}\\end{{{list}}}", t.Position);
             });
         }
 
         foreach (string name in (string[])["blinddocument", "Blinddocument"])
         {
-            builder.Machine.Define(name, (m, t) => m.PushMarkup(
+            builder.Machine.Define(name, (m, t) => m.Input.PushMarkup(
                 (builder.Class.HasChapters ? "\\chapter{A chapter}" : "") + "\\section{A section}" + Text(2) + "\\par\\subsection{A subsection}" + Text(1)
                 + "\\par\\blinditemize\\section{Another section}" + Text(2) + "\\par\\blindenumerate\\paragraph{A paragraph}" + Text(1) + "\\par ", t.Position));
         }

@@ -13,12 +13,18 @@ internal static class FloatPackages
             Commands = ["includegraphics", "graphicspath", "DeclareGraphicsExtensions", "DeclareGraphicsRule", "setkeys", "scalebox", "resizebox", "rotatebox", "reflectbox"],
             Load = static load =>
             {
-                load.Builder.DefinePictures();
-                load.Machine.LoadDefinitions("\\def\\DeclareGraphicsExtensions#1{}\\def\\DeclareGraphicsRule#1#2#3#4{}\\def\\reflectbox#1{\\scalebox{-1}[1]{#1}}");
-                load.Builder.DefineTransforms();
+                load.Builder.Figures.DefinePictures();
+                load.Machine.Definitions.Load("\\def\\DeclareGraphicsExtensions#1{}\\def\\DeclareGraphicsRule#1#2#3#4{}\\def\\reflectbox#1{\\scalebox{-1}[1]{#1}}");
+                load.Builder.Transforms.DefineTransforms();
             },
         },
         new("graphics", "Pictures from files.") { Requires = ["graphicx"] },
+        new("pict2e", "Polygons, lines from point to point and arcs in drawings.")
+        {
+            Commands = ["polyline", "polygon", "Line", "cbezier", "arc"],
+            Load = static load => load.Builder.Drawings.DefineMoreCurves(),
+        },
+        new("picture", "Nothing to do: lengths are coordinates of drawings, too."),
         new("epstopdf", "Nothing to do: pictures are PDF, PNG or JPEG."),
         new("svg", "Figures from SVG files; includegraphics takes them too.")
         {
@@ -34,12 +40,12 @@ internal static class FloatPackages
         new("caption", "The look of captions, and captions outside floats.")
         {
             Commands = ["captionsetup", "captionof", "ContinuedFloat", "DeclareCaptionFont", "DeclareCaptionFormat", "DeclareCaptionLabelFormat", "DeclareCaptionStyle", "clearcaptionsetup"],
-            Load = static load => load.Builder.DefineCaptionSetup(load.Options),
+            Load = static load => load.Builder.CaptionSetup.DefineCaptionSetup(load.Options),
         },
         new("capt-of", "Captions outside floats.")
         {
             Commands = ["captionof"],
-            Load = static load => load.Builder.DefineCaptionSetup([]),
+            Load = static load => load.Builder.CaptionSetup.DefineCaptionSetup([]),
         },
         new("ltcaption", "Captions of long tables.") { Requires = ["caption"] },
         new("subcaption", "Figures and tables in parts, each with a caption.")
@@ -47,18 +53,23 @@ internal static class FloatPackages
             Environments = ["subfigure", "subtable"],
             Commands = ["subcaption", "subcaptionbox", "subref"],
             Requires = ["caption"],
-            Load = static load => load.Builder.DefineSubFigures(),
+            Load = static load =>
+            {
+                // Its options are those of the package caption.
+                load.Builder.CaptionSetup.ApplyCaptionOptions(load.Options);
+                load.Builder.SubFigures.DefineSubFigures();
+            },
         },
         new("subfig", "Figures and tables in parts, each with a caption.")
         {
             Commands = ["subfloat"],
             Requires = ["caption"],
-            Load = static load => load.Builder.DefineSubFigures(),
+            Load = static load => load.Builder.SubFigures.DefineSubFigures(),
         },
         new("wrapfig", "Figures and tables that text runs beside.")
         {
             Environments = ["wrapfigure", "wraptable"],
-            Load = static load => load.Builder.DefineWrapFigures(),
+            Load = static load => load.Builder.SubFigures.DefineWrapFigures(),
         },
         new("rotating", "Floats that lie across, and text turned.")
         {
@@ -68,13 +79,13 @@ internal static class FloatPackages
             {
                 foreach (string star in (string[])["", "*"])
                 {
-                    load.Builder.DefineSidewaysFloat("sidewaysfigure" + star, "figure", "lof");
-                    load.Builder.DefineSidewaysFloat("sidewaystable" + star, "table", "lot");
+                    load.Builder.Transforms.DefineSidewaysFloat("sidewaysfigure" + star, "figure", "lof");
+                    load.Builder.Transforms.DefineSidewaysFloat("sidewaystable" + star, "table", "lot");
                 }
 
-                load.Builder.DefineTurned("sideways", false);
-                load.Builder.DefineTurned("turn", true);
-                load.Builder.DefineTurned("rotate", true);
+                load.Builder.Transforms.DefineTurned("sideways", false);
+                load.Builder.Transforms.DefineTurned("turn", true);
+                load.Builder.Transforms.DefineTurned("rotate", true);
             },
         },
         new("flafter", "Floats never before their mention; they never are."),
@@ -89,22 +100,22 @@ internal static class FloatPackages
             List<Token> places = m.ReadArgument(t);
             string list = m.ReadText(t);
             string? within = m.ReadOptionalText(t);
-            m.NewCounter(kind, within);
-            m.DefineMacro(kind + "name", kind);
-            m.DefineMacro("list " + kind, list);
-            builder.DefineFloatKind(kind, list);
-            m.Push([Token.Command(m.Symbol("floatplacement"), t.Position), .. Machine.Braced([.. m.Tokenize(kind, t.Position)], t.Position), .. Machine.Braced(places, t.Position)]);
+            m.Counters.Add(kind, within);
+            m.Definitions.DefineMacro(kind + "name", kind);
+            m.Definitions.DefineMacro("list " + kind, list);
+            builder.Figures.DefineFloatKind(kind, list);
+            m.Push([Token.Command(m.Symbol("floatplacement"), t.Position), .. TokenLists.Braced([.. m.Tokenize(kind, t.Position)], t.Position), .. TokenLists.Braced(places, t.Position)]);
         });
-        machine.Define("floatname", (m, t) => builder.Keep(m.ReadText(t) + "name", m.ReadArgument(t)));
+        machine.Define("floatname", (m, t) => builder.Titles.Keep(m.ReadText(t) + "name", m.ReadArgument(t)));
         machine.Define("listof", (m, t) =>
         {
             string kind = m.ReadText(t);
             List<Token> title = m.ReadArgument(t);
             string list = m.ExpandToText([Token.Command(m.Symbol("list " + kind), t.Position)]);
             string level = builder.Class.HasChapters ? "chapter" : "section";
-            m.Push([Token.Command(m.Symbol(level), t.Position), Token.Character('*', Category.Other, t.Position), .. Machine.Braced(title, t.Position),
-                .. builder.InternalTokens($"\\@starttoc{{{list}}}").Select(u => u.At(t.Position))]);
+            m.Push([Token.Command(m.Symbol(level), t.Position), Token.Character('*', Category.Other, t.Position), .. TokenLists.Braced(title, t.Position),
+                .. builder.HeadingCommands.InternalTokens($"\\@starttoc{{{list}}}").Select(u => u.At(t.Position))]);
         });
-        builder.DefineFloatStyles();
+        builder.FloatStyles.DefineFloatStyles();
     }
 }

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 
 namespace YoungFolio.Manuscript.Packages;
 
@@ -26,13 +26,13 @@ internal static class FontPackages
         new("relsize", "Larger and smaller type, relative to the text around.")
         {
             Commands = ["larger", "smaller", "relsize", "textlarger", "textsmaller"],
-            Load = static load => load.Builder.DefineRelativeSizes(),
+            Load = static load => load.Builder.PackageServices.DefineRelativeSizes(),
         },
         new("anyfontsize", "Nothing to do: type comes in every size."),
         new("scalefnt", "Type larger or smaller by a factor.")
         {
             Commands = ["scalefont"],
-            Load = static load => load.Builder.DefineRelativeSizes(),
+            Load = static load => load.Builder.PackageServices.DefineRelativeSizes(),
         },
     ];
 
@@ -74,8 +74,8 @@ internal static class FontPackages
             Definitions = Default("rmdefault", roman) + Default("sfdefault", sans) + Default("ttdefault", mono),
             Load = load =>
             {
-                load.Builder.MathematicsFace = mathematics ?? load.Builder.MathematicsFace;
-                load.Builder.OldFigures |= load.Has("osf");
+                load.Builder.TypefaceCommands.MathematicsFace = mathematics ?? load.Builder.TypefaceCommands.MathematicsFace;
+                load.Builder.TypefaceCommands.OldFigures |= load.Has("osf");
             },
         };
 

@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -34,10 +34,10 @@ internal static class Fontspec
                 (Typeface? face, bool oldFigures) = Read(load.Builder, m, t);
                 if (face is not null)
                 {
-                    m.DefineMacro(name, face.Codes[0]);
+                    m.Definitions.DefineMacro(name, face.Codes[0]);
                 }
 
-                load.Builder.OldFigures |= oldFigures && name == "rmdefault";
+                load.Builder.TypefaceCommands.OldFigures |= oldFigures && name == "rmdefault";
             });
         }
 
@@ -78,7 +78,7 @@ internal static class Fontspec
             .Replace("Latin Modern", "Latin Modern Roman", StringComparison.OrdinalIgnoreCase);
         if (TypefaceCatalogue.ByName(text) is { Kind: FontFamily.Roman } face)
         {
-            load.Builder.MathematicsFace = TypefaceCatalogue.MathematicsOf(face.Name);
+            load.Builder.TypefaceCommands.MathematicsFace = TypefaceCatalogue.MathematicsOf(face.Name);
         }
         else
         {

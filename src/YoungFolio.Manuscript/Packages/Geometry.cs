@@ -16,17 +16,17 @@ internal static class Geometry
     public static void Load(PackageLoad load)
     {
         DocumentBuilder builder = load.Builder;
-        builder.PageWish = Read(builder, builder.PageWish, load.Options, load.Token);
-        builder.PublishGeometry();
+        builder.PageMeasures.PageSpecification = Read(builder, builder.PageMeasures.PageSpecification, load.Options, load.Token);
+        builder.PageMeasures.PublishGeometry();
         load.Machine.Define("geometry", (m, t) =>
         {
-            builder.PageWish = Read(builder, builder.PageWish, ListedOption.Of(m, m.ReadArgument(t)), t);
-            builder.PublishGeometry();
+            builder.PageMeasures.PageSpecification = Read(builder, builder.PageMeasures.PageSpecification, ListedOption.Of(m, m.ReadArgument(t)), t);
+            builder.PageMeasures.PublishGeometry();
         });
-        builder.DefineGeometryChanges((wish, options, t) => Read(builder, wish, ListedOption.Of(builder.Machine, options), t));
+        builder.PageMeasures.DefineGeometryChanges((wish, options, t) => Read(builder, wish, ListedOption.Of(builder.Machine, options), t));
     }
 
-    private static PageWish Read(DocumentBuilder builder, PageWish wish, IReadOnlyList<ListedOption> options, Token token)
+    private static PageSpecification Read(DocumentBuilder builder, PageSpecification wish, IReadOnlyList<ListedOption> options, Token token)
     {
         foreach (ListedOption option in options)
         {
@@ -36,13 +36,13 @@ internal static class Geometry
         return wish;
     }
 
-    private static PageWish Add(DocumentBuilder builder, PageWish wish, ListedOption option, Token token)
+    private static PageSpecification Add(DocumentBuilder builder, PageSpecification wish, ListedOption option, Token token)
     {
         double? value = option.Value is { } v && !option.Key.EndsWith("ratio", StringComparison.Ordinal) && !option.Key.EndsWith("scale", StringComparison.Ordinal)
             && option.Key is not ("papersize" or "paper" or "lines" or "hdivide" or "vdivide" or "divide" or "twoside" or "landscape" or "twocolumn" or "layout" or "driver")
             && !option.Key.StartsWith("include", StringComparison.Ordinal) && !option.Key.StartsWith("ignore", StringComparison.Ordinal) && !v.Exists(t => t.IsCharacter(','))
-            ? builder.Machine.ParseGlue(v, token)?.Width.Points : null;
-        (AxisWish across, AxisWish down) = (wish.Across, wish.Down);
+            ? builder.Machine.Quantities.ParseGlue(v, token)?.Width.Points : null;
+        (AxisSpecification across, AxisSpecification down) = (wish.Across, wish.Down);
         switch (option.Key)
         {
             case "margin":
@@ -103,12 +103,15 @@ internal static class Geometry
                 return wish with { Lines = lines };
             case "bindingoffset" when value is { } binding:
                 return wish with { Binding = binding };
+            case "marginparwidth" or "marginpar" when value is { } notes:
+                builder.Set("marginparwidth", notes);
+                return wish with { NotesWidth = notes };
         }
 
         if (!SetElsewhere(builder, option, value, token) && !s_withoutEffect.Contains(option.Key)
             // Options that say which program makes the PDF.
             && !option.Key.EndsWith("tex", StringComparison.Ordinal) && !option.Key.StartsWith("dvi", StringComparison.Ordinal)
-            && !(option.Key.EndsWith("paper", StringComparison.Ordinal) && builder.SetPaper(option.Key[..^5])))
+            && !(option.Key.EndsWith("paper", StringComparison.Ordinal) && builder.Pages.SetPaper(option.Key[..^5])))
         {
             builder.Findings.Check("unknown-option", option.Position >= 0 ? option.Position : token.Position, option.Length,
                 $"geometry has no option “{option.Key}” here.",
@@ -124,22 +127,19 @@ internal static class Geometry
         switch (option.Key)
         {
             case "paperwidth" or "paperheight" when value is { } length:
-                builder.SetPaperLength(option.Key == "paperwidth", length);
+                builder.PageMeasures.SetPaperLength(option.Key == "paperwidth", length);
                 return true;
             case "papersize" or "paper" when option.Value is not null:
                 string name = option.Text(builder.Machine);
-                if (!builder.SetPaper(name.EndsWith("paper", StringComparison.Ordinal) ? name[..^5] : name) && Pair(builder, option, token) is ({ } width, { } height))
+                if (!builder.Pages.SetPaper(name.EndsWith("paper", StringComparison.Ordinal) ? name[..^5] : name) && Pair(builder, option, token) is ({ } width, { } height))
                 {
-                    builder.SetPaperLength(true, width);
-                    builder.SetPaperLength(false, height);
+                    builder.PageMeasures.SetPaperLength(true, width);
+                    builder.PageMeasures.SetPaperLength(false, height);
                 }
 
                 return true;
-            case "headheight" or "headsep" or "marginparsep" or "marginparwidth" or "columnsep" when value is { } size:
+            case "headheight" or "headsep" or "marginparsep" or "columnsep" when value is { } size:
                 builder.Set(option.Key, size);
-                return true;
-            case "marginpar" when value is { } notes:
-                builder.Set("marginparwidth", notes);
                 return true;
             case "foot" or "footskip" when value is { } skip:
                 builder.Set("footskip", skip);
@@ -161,13 +161,13 @@ internal static class Geometry
 
                 return true;
             case "landscape" or "portrait":
-                builder.SetOrientation((option.Key == "landscape") == option.IsOn(builder.Machine));
+                builder.PageMeasures.SetOrientation((option.Key == "landscape") == option.IsOn(builder.Machine));
                 return true;
             case "twoside" or "asymmetric":
-                builder.TwoSided = option.IsOn(builder.Machine);
+                builder.Pages.TwoSided = option.IsOn(builder.Machine);
                 return true;
             case "twocolumn":
-                builder.Columns = 2;
+                builder.PageMeasures.Columns = 2;
                 return true;
             default:
                 return false;
@@ -175,10 +175,10 @@ internal static class Geometry
     }
 
     // {first margin, text block, second margin}; * leaves one to the others.
-    private static PageWish Divide(DocumentBuilder builder, PageWish wish, ListedOption option, Token token)
+    private static PageSpecification Divide(DocumentBuilder builder, PageSpecification wish, ListedOption option, Token token)
     {
-        List<List<Token>> values = Machine.SplitAtCommas(option.Value ?? []);
-        double? At(int i) => i < values.Count && values[i].ToSource().Trim() is not ("*" or "") ? builder.Machine.ParseGlue(values[i], token)?.Width.Points : null;
+        List<List<Token>> values = TokenLists.SplitAtCommas(option.Value ?? []);
+        double? At(int i) => i < values.Count && values[i].ToSource().Trim() is not ("*" or "") ? builder.Machine.Quantities.ParseGlue(values[i], token)?.Width.Points : null;
         (double? before, double? body, double? after) = (At(0), At(1), At(2));
         return wish with
         {
@@ -188,11 +188,11 @@ internal static class Geometry
     }
 
     private static List<double> Numbers(DocumentBuilder builder, ListedOption option) =>
-        [.. DocumentBuilder.Split(option.Text(builder.Machine).Trim('{', '}')).Select(t => double.TryParse(t, CultureInfo.InvariantCulture, out double n) ? n : 0).Where(n => n is > 0 and <= 1)];
+        [.. PreambleCommands.Split(option.Text(builder.Machine).Trim('{', '}')).Select(t => double.TryParse(t, CultureInfo.InvariantCulture, out double n) ? n : 0).Where(n => n is > 0 and <= 1)];
 
     private static double? Ratio(DocumentBuilder builder, ListedOption option, int index)
     {
-        string[] ratios = DocumentBuilder.Split(option.Text(builder.Machine).Trim('{', '}'));
+        string[] ratios = PreambleCommands.Split(option.Text(builder.Machine).Trim('{', '}'));
         string[] sides = index < ratios.Length ? ratios[index].Split(':') : [];
         return sides.Length == 2 && double.TryParse(sides[0], CultureInfo.InvariantCulture, out double a) && double.TryParse(sides[1], CultureInfo.InvariantCulture, out double b) && a > 0 && b > 0
             ? a / b : null;
@@ -200,8 +200,8 @@ internal static class Geometry
 
     private static (double?, double?) Pair(DocumentBuilder builder, ListedOption option, Token token)
     {
-        List<List<Token>> values = Machine.SplitAtCommas(option.Value ?? []);
-        double? first = values.Count > 0 ? builder.Machine.ParseGlue(values[0], token)?.Width.Points : null;
-        return (first, values.Count > 1 ? builder.Machine.ParseGlue(values[1], token)?.Width.Points : first);
+        List<List<Token>> values = TokenLists.SplitAtCommas(option.Value ?? []);
+        double? first = values.Count > 0 ? builder.Machine.Quantities.ParseGlue(values[0], token)?.Width.Points : null;
+        return (first, values.Count > 1 ? builder.Machine.Quantities.ParseGlue(values[1], token)?.Width.Points : first);
     }
 }

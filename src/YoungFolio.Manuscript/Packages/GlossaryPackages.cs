@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -31,7 +31,7 @@ internal static class GlossaryPackages
         },
     ];
 
-    private sealed class Entry
+    private sealed class GlossaryEntry
     {
         public required string Key { get; init; }
 
@@ -60,9 +60,9 @@ internal static class GlossaryPackages
         public List<string> Places { get; } = [];
     }
 
-    private static Entry? Find(DocumentBuilder builder, Dictionary<string, Entry> entries, string key, Token token)
+    private static GlossaryEntry? Find(DocumentBuilder builder, Dictionary<string, GlossaryEntry> entries, string key, Token token)
     {
-        if (entries.TryGetValue(key, out Entry? entry))
+        if (entries.TryGetValue(key, out GlossaryEntry? entry))
         {
             return entry;
         }
@@ -70,7 +70,7 @@ internal static class GlossaryPackages
         string? near = NearestName.Find(key, entries.Keys);
         builder.Findings.Fix("missing-entry", token.Position, token.Length + 2 + key.Length, $"There is no entry “{key}” in the glossary.",
             near is null ? "Define it in the preamble. Its key was printed." : $"Did you mean “{near}”?");
-        builder.AddPlain(key, token.Position);
+        builder.Text.AddText(key, token.Position);
         return null;
     }
 
@@ -90,7 +90,7 @@ internal static class GlossaryPackages
     }
 
     // What an entry prints: in full at first use, then its short form.
-    private static void Print(DocumentBuilder builder, Entry entry, Token token, bool plural, bool capital, string form)
+    private static void Print(DocumentBuilder builder, GlossaryEntry entry, Token token, bool plural, bool capital, string form)
     {
         Machine m = builder.Machine;
         entry.Listed = true;
@@ -109,9 +109,9 @@ internal static class GlossaryPackages
             entry.Used = true;
         }
 
-        string place = builder.NewAnchor("use");
+        string place = builder.HeadingCommands.NewAnchor("use");
         entry.Places.Add(place);
-        builder.AddInlineAnchor(place);
+        builder.References.AddInlineAnchor(place);
         List<Inline> text = builder.BuildInlines([.. (capital ? Capital(words) : words).Select(t => t.At(token.Position))]);
         builder.AddInline(new LinkInline(text, entry.Anchor, false));
     }
@@ -119,8 +119,8 @@ internal static class GlossaryPackages
     private static void Load(DocumentBuilder builder)
     {
         Machine machine = builder.Machine;
-        var entries = new Dictionary<string, Entry>(StringComparer.Ordinal);
-        machine.LoadDefinitions("""
+        var entries = new Dictionary<string, GlossaryEntry>(StringComparer.Ordinal);
+        machine.Definitions.Load("""
             \def\acronymname{Acronyms}\def\glossaryname{Glossary}\def\makeglossaries{}\def\makenoidxglossaries{}\newcommand{\setacronymstyle}[2][]{}\def\setglossarystyle#1{}
             \newcommand{\newglossary}[5][]{}\newcommand{\setabbreviationstyle}[2][]{}\newcommand{\glsadd}[2][]{}\def\loadglsentries{\@ifnextchar[{\gls@load}{\gls@load[]}}
             \def\gls@load[#1]#2{\input{#2}}\def\glsxtrsetup#1{}\def\glssetup#1{}
@@ -134,7 +134,7 @@ internal static class GlossaryPackages
                 List<Token>? Value(string option) => options.Find(o => o.Key == option)?.Value;
                 List<Token> description = name[0] == 'l' ? m.ReadArgument(t) : Value("description") ?? [];
                 List<Token> shown = Value("name") ?? [.. m.Tokenize(key, t.Position)];
-                entries[key] = new Entry
+                entries[key] = new GlossaryEntry
                 {
                     Key = key,
                     Name = shown,
@@ -155,7 +155,7 @@ internal static class GlossaryPackages
                 string key = m.ReadText(t);
                 List<Token> shortForm = m.ReadArgument(t);
                 List<Token> longForm = m.ReadArgument(t);
-                entries[key] = new Entry
+                entries[key] = new GlossaryEntry
                 {
                     Key = key,
                     Name = shortForm,
@@ -194,13 +194,13 @@ internal static class GlossaryPackages
             });
         }
 
-        foreach ((string name, Func<Entry, List<Token>> part) in (ReadOnlySpan<(string, Func<Entry, List<Token>>)>)[
+        foreach ((string name, Func<GlossaryEntry, List<Token>> part) in (ReadOnlySpan<(string, Func<GlossaryEntry, List<Token>>)>)[
             ("glsentryname", static e => e.Name), ("glsentrytext", static e => e.Text), ("glsentryshort", static e => e.Text), ("glsentrylong", static e => e.Long ?? e.Text),
             ("glsentrydesc", static e => e.Description), ("glsdesc", static e => e.Description), ("glsname", static e => e.Name)])
         {
             machine.DefineExpandable(name, (m, t) =>
             {
-                if (entries.TryGetValue(m.ReadText(t), out Entry? entry))
+                if (entries.TryGetValue(m.ReadText(t), out GlossaryEntry? entry))
                 {
                     m.Push(part(entry).ConvertAll(u => u.At(t.Position)));
                 }
@@ -217,7 +217,7 @@ internal static class GlossaryPackages
         machine.Define("glsaddall", (m, t) =>
         {
             m.ReadOptional(t);
-            foreach (Entry entry in entries.Values)
+            foreach (GlossaryEntry entry in entries.Values)
             {
                 entry.Listed = true;
             }
@@ -227,7 +227,7 @@ internal static class GlossaryPackages
             machine.Define(name, (m, t) =>
             {
                 m.ReadOptional(t);
-                foreach (Entry entry in entries.Values)
+                foreach (GlossaryEntry entry in entries.Values)
                 {
                     entry.Used = used;
                 }
@@ -238,7 +238,7 @@ internal static class GlossaryPackages
         {
             machine.Define(name, (m, t) =>
             {
-                if (entries.TryGetValue(m.ReadText(t), out Entry? entry))
+                if (entries.TryGetValue(m.ReadText(t), out GlossaryEntry? entry))
                 {
                     entry.Used = used;
                 }
@@ -260,33 +260,33 @@ internal static class GlossaryPackages
             });
         }
 
-        machine.DefineMacro("acronymtype", "acronym");
+        machine.Definitions.DefineMacro("acronymtype", "acronym");
     }
 
-    private static void List(DocumentBuilder builder, Dictionary<string, Entry> entries, string type, List<Token> title, Token token)
+    private static void List(DocumentBuilder builder, Dictionary<string, GlossaryEntry> entries, string type, List<Token> title, Token token)
     {
         string level = builder.Class.HasChapters ? "chapter" : "section";
-        builder.Execute([Token.Command(builder.Machine.Symbol(level), token.Position), Token.Character('*', Category.Other, token.Position), .. Machine.Braced(title, token.Position)]);
-        builder.AddLater(() => [.. entries.Values.Where(e => e.Type == type && e.Listed).OrderBy(e => e.Sort, StringComparer.OrdinalIgnoreCase)
-            .SelectMany(e => builder.GlossaryParagraph(e.Anchor, e.Name, e.Description, e.Places))]);
+        builder.Execute([Token.Command(builder.Machine.Symbol(level), token.Position), Token.Character('*', Category.Other, token.Position), .. TokenLists.Braced(title, token.Position)]);
+        builder.BackMatter.AddLater(() => [.. entries.Values.Where(e => e.Type == type && e.Listed).OrderBy(e => e.Sort, StringComparer.OrdinalIgnoreCase)
+            .SelectMany(e => builder.BackMatter.GlossaryParagraph(e.Anchor, e.Name, e.Description, e.Places))]);
     }
 
     private static void Abbreviations(DocumentBuilder builder)
     {
         Machine machine = builder.Machine;
-        var entries = new Dictionary<string, Entry>(StringComparer.Ordinal);
+        var entries = new Dictionary<string, GlossaryEntry>(StringComparer.Ordinal);
         var used = new HashSet<string>(StringComparer.Ordinal);
         // Abbreviations may be used before the list that defines them, so what prints is made at the end.
-        builder.DefineEnvironment("acronym", t =>
+        builder.Environments.DefineEnvironment("acronym", t =>
         {
             machine.ReadOptional(t);
-            builder.FinishParagraph();
-        }, _ => builder.FinishParagraph());
+            builder.EndParagraph();
+        }, _ => builder.EndParagraph());
         machine.Define("acro", (m, t) =>
         {
-            Entry entry = Define(m, t);
-            builder.FinishParagraph();
-            foreach (Block block in builder.GlossaryParagraph(entry.Anchor, entry.Name, entry.Description, []))
+            GlossaryEntry entry = Define(m, t);
+            builder.EndParagraph();
+            foreach (Block block in builder.BackMatter.GlossaryParagraph(entry.Anchor, entry.Name, entry.Description, []))
             {
                 builder.AddBlock(block);
             }
@@ -305,13 +305,13 @@ internal static class GlossaryPackages
                 string key = m.ReadText(t);
                 bool first = form.Length == 0 && used.Add(key);
                 string shown = form.Length > 0 ? form : first ? "full" : "short";
-                builder.AddInline(builder.Defer(() =>
+                builder.AddInline(builder.References.Defer(() =>
                 {
-                    if (!entries.TryGetValue(key, out Entry? entry))
+                    if (!entries.TryGetValue(key, out GlossaryEntry? entry))
                     {
                         builder.Findings.Fix("missing-entry", t.Position, t.Length + 2 + key.Length, $"There is no abbreviation “{key}”.",
                             NearestName.Find(key, entries.Keys) is { } near ? $"Did you mean “{near}”?" : "Define it with \\acro or \\acrodef. Its key was printed.");
-                        return [builder.MakeText(key, t.Position)];
+                        return [builder.References.MakeText(key, t.Position)];
                     }
 
                     return builder.BuildInlines([.. Words(entry, shown, plural, capital, t).Select(u => u.At(t.Position))]);
@@ -319,15 +319,15 @@ internal static class GlossaryPackages
             });
         }
 
-        Entry Define(Machine m, Token t)
+        GlossaryEntry Define(Machine m, Token t)
         {
             string key = m.ReadText(t);
             List<Token> shortForm = m.ReadOptional(t) ?? [.. m.Tokenize(key, t.Position)];
             List<Token> full = m.ReadArgument(t);
-            return entries[key] = new Entry { Key = key, Name = shortForm, Text = shortForm, Long = full, Description = full };
+            return entries[key] = new GlossaryEntry { Key = key, Name = shortForm, Text = shortForm, Long = full, Description = full };
         }
 
-        List<Token> Words(Entry entry, string form, bool plural, bool capital, Token t)
+        List<Token> Words(GlossaryEntry entry, string form, bool plural, bool capital, Token t)
         {
             List<Token> small = plural ? Plural(entry.Plural, entry.Text, t) : entry.Text;
             List<Token> large = plural ? Plural(entry.LongPlural, entry.Long!, t) : entry.Long!;
@@ -343,7 +343,7 @@ internal static class GlossaryPackages
 
     private static void Declared(DocumentBuilder builder)
     {
-        builder.Machine.LoadDefinitions("\\def\\acsetup#1{}");
+        builder.Machine.Definitions.Load("\\def\\acsetup#1{}");
         Abbreviations(builder);
         builder.Machine.Define("DeclareAcronym", (m, t) =>
         {
@@ -351,8 +351,8 @@ internal static class GlossaryPackages
             List<ListedOption> options = ListedOption.Of(m, m.ReadArgument(t));
             List<Token> shortForm = options.Find(o => o.Key == "short")?.Value ?? [.. m.Tokenize(key, t.Position)];
             List<Token> full = options.Find(o => o.Key == "long")?.Value ?? [];
-            m.Push([Token.Command(m.Symbol("acrodef"), t.Position), .. Machine.Braced(m.Tokenize(key, t.Position), t.Position),
-                Token.Character('[', Category.Other, t.Position), .. shortForm, Token.Character(']', Category.Other, t.Position), .. Machine.Braced(full, t.Position)]);
+            m.Push([Token.Command(m.Symbol("acrodef"), t.Position), .. TokenLists.Braced(m.Tokenize(key, t.Position), t.Position),
+                Token.Character('[', Category.Other, t.Position), .. shortForm, Token.Character(']', Category.Other, t.Position), .. TokenLists.Braced(full, t.Position)]);
         });
     }
 }

@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -11,7 +11,8 @@ internal static class HeadingPackages
     [
         new("titlesec", "The look of headings.")
         {
-            Commands = ["titleformat", "titlespacing", "titlelabel", "titleclass", "filcenter", "filright", "filleft", "titlerule", "assignpagestyle"],
+            Commands = ["titleformat", "titlespacing", "titlelabel", "titleclass", "filcenter", "filright", "filleft", "titlerule", "assignpagestyle", "chaptertitlename"],
+            Definitions = "\\def\\chaptertitlename{\\@chapapp}",
             Load = static load => Titles(load),
         },
         new("titletoc", "The look of the contents; they keep their own here.")
@@ -31,11 +32,11 @@ internal static class HeadingPackages
             Definitions = "\\newcommand{\\settocbibname}[1]{\\renewcommand{\\bibname}{#1}\\renewcommand{\\refname}{#1}}\\newcommand{\\setindexname}[1]{\\renewcommand{\\indexname}{#1}}",
             Load = static load =>
             {
-                load.Builder.ContentsInContents = !load.Has("nottoc");
-                load.Builder.FigureListInContents = !load.Has("notlof");
-                load.Builder.TableListInContents = !load.Has("notlot");
-                load.Builder.BibliographyInContents = !load.Has("notbib");
-                load.Builder.IndexInContents = !load.Has("notindex");
+                load.Builder.BackMatter.ContentsInContents = !load.Has("nottoc");
+                load.Builder.BackMatter.FigureListInContents = !load.Has("notlof");
+                load.Builder.BackMatter.TableListInContents = !load.Has("notlot");
+                load.Builder.BackMatter.BibliographyInContents = !load.Has("notbib");
+                load.Builder.BackMatter.IndexInContents = !load.Has("notindex");
             },
         },
         new("tocloft", "The look of the contents; their names and depth hold, their spaces are ours.")
@@ -104,9 +105,9 @@ internal static class HeadingPackages
                 continue;
             }
 
-            foreach (string command in builder.Headings.Keys.ToArray())
+            foreach (string command in builder.HeadingCommands.Headings.Keys.ToArray())
             {
-                builder.Headings[command] = change(builder.Headings[command]);
+                builder.HeadingCommands.Headings[command] = change(builder.HeadingCommands.Headings[command]);
             }
         }
 
@@ -119,10 +120,10 @@ internal static class HeadingPackages
             List<Token> before = m.ReadArgument(t);
             List<Token> after = m.ReadArgument(t);
             m.ReadOptional(t);
-            if (builder.Headings.TryGetValue(command, out HeadingLook? look))
+            if (builder.HeadingCommands.Headings.TryGetValue(command, out HeadingLook? look))
             {
                 Glue above = Length(m, before, t);
-                builder.Headings[command] = look with
+                builder.HeadingCommands.Headings[command] = look with
                 {
                     Indent = Length(m, left, t).Width.Points,
                     Above = look.Drop > 0 ? look.Above : above,
@@ -135,10 +136,10 @@ internal static class HeadingPackages
         machine.Define("titlelabel", (m, t) =>
         {
             List<Token> label = m.ReadArgument(t);
-            foreach (string command in builder.Headings.Keys.ToArray())
+            foreach (string command in builder.HeadingCommands.Headings.Keys.ToArray())
             {
                 List<Token> own = [.. label.Select(u => u.IsCommand("thetitle") ? Token.Command(m.Symbol("the" + command), u.Position) : u)];
-                builder.Headings[command] = builder.Headings[command] with { Label = own, LabelSpace = 0 };
+                builder.HeadingCommands.Headings[command] = builder.HeadingCommands.Headings[command] with { Label = own, LabelSpace = 0 };
             }
         });
         machine.Define("titleclass", (m, t) =>
@@ -179,7 +180,7 @@ internal static class HeadingPackages
             return Glue.Of(ex * 4.5, ex * 0.5, ex * 0.2);
         }
 
-        return m.ParseGlue(tokens, t) ?? default;
+        return m.Quantities.ParseGlue(tokens, t) ?? default;
     }
 
     private static void Format(DocumentBuilder builder, Machine m, Token t)
@@ -192,7 +193,7 @@ internal static class HeadingPackages
         List<Token> separation = star ? [] : m.ReadArgument(t);
         List<Token> before = star ? [] : m.ReadArgument(t);
         List<Token>? after = star ? null : m.ReadOptional(t);
-        if (!builder.Headings.TryGetValue(command, out HeadingLook? look))
+        if (!builder.HeadingCommands.Headings.TryGetValue(command, out HeadingLook? look))
         {
             builder.Findings.Check("unknown-heading", t.Position, t.Length, $"The class {builder.Class.Name} has no heading \\{command}.",
                 "Its new look was passed over.");
@@ -201,13 +202,13 @@ internal static class HeadingPackages
 
         if (star)
         {
-            builder.Headings[command] = look with { Format = format };
+            builder.HeadingCommands.Headings[command] = look with { Format = format };
             return;
         }
 
-        double gap = m.ParseGlue(separation, t)?.Width.Points ?? 0;
+        double gap = m.Quantities.ParseGlue(separation, t)?.Width.Points ?? 0;
         bool own = shape is "display" or "frame";
-        builder.Headings[command] = look with
+        builder.HeadingCommands.Headings[command] = look with
         {
             Format = format,
             Label = label,
@@ -225,7 +226,7 @@ internal static class HeadingPackages
     private static void Fonts(PackageLoad load)
     {
         foreach ((string name, string[] commands) in (ReadOnlySpan<(string, string[])>)[
-            ("allsectionsfont", DocumentBuilder.HeadingCommands), ("partfont", ["part"]), ("chapterfont", ["chapter"]), ("sectionfont", ["section"]),
+            ("allsectionsfont", HeadingCommands.Names), ("partfont", ["part"]), ("chapterfont", ["chapter"]), ("sectionfont", ["section"]),
             ("subsectionfont", ["subsection"]), ("subsubsectionfont", ["subsubsection"]), ("paragraphfont", ["paragraph"]),
             ("subparagraphfont", ["subparagraph"]), ("chaptertitlefont", ["chapter"]), ("chapternumberfont", [])])
         {
@@ -234,9 +235,9 @@ internal static class HeadingPackages
                 List<Token> font = m.ReadArgument(t);
                 foreach (string command in commands)
                 {
-                    if (load.Builder.Headings.TryGetValue(command, out HeadingLook? look))
+                    if (load.Builder.HeadingCommands.Headings.TryGetValue(command, out HeadingLook? look))
                     {
-                        load.Builder.Headings[command] = look with
+                        load.Builder.HeadingCommands.Headings[command] = look with
                         {
                             Format = [.. look.Format, .. font],
                             Alignment = font.Exists(u => u.IsCommand("centering")) ? Alignment.Centre : look.Alignment,
@@ -252,9 +253,9 @@ internal static class HeadingPackages
         DocumentBuilder builder = load.Builder;
         bool inContents = load.Has("toc");
         bool page = load.Has("page");
-        load.Machine.LoadDefinitions("\\def\\appendixpagename{Appendices}\\def\\appendixtocname{Appendices}\\def\\noappendicestocpagenum{}\\def\\appendixpage{\\part*{\\appendixpagename}}"
+        load.Machine.Definitions.Load("\\def\\appendixpagename{Appendices}\\def\\appendixtocname{Appendices}\\def\\noappendicestocpagenum{}\\def\\appendixpage{\\part*{\\appendixpagename}}"
             + "\\def\\addappheadtotoc{\\addcontentsline{toc}{" + (builder.Class.HasChapters ? "chapter" : "section") + "}{\\appendixtocname}}");
-        builder.DefineEnvironment("appendices", t =>
+        builder.Environments.DefineEnvironment("appendices", t =>
         {
             builder.Execute(Token.Command(load.Machine.Symbol("appendix"), t.Position));
             if (inContents)
@@ -267,11 +268,11 @@ internal static class HeadingPackages
                 builder.Execute(Token.Command(load.Machine.Symbol("appendixpage"), t.Position));
             }
         });
-        builder.DefineEnvironment("subappendices", _ =>
+        builder.Environments.DefineEnvironment("subappendices", _ =>
         {
             string counter = builder.Class.HasChapters ? "section" : "subsection";
             string outer = builder.Class.HasChapters ? "chapter" : "section";
-            load.Machine.DefineNumber(counter, $"\\the{outer}.\\Alph{{{counter}}}");
+            load.Machine.Counters.SetFormat(counter, $"\\the{outer}.\\Alph{{{counter}}}");
         });
     }
 
@@ -303,16 +304,16 @@ internal static class HeadingPackages
             institutions.AddRange(place);
             Gather();
         });
-        machine.LoadDefinitions("\\def\\Authfont{}\\def\\Affilfont{}\\def\\Authands{, }\\def\\Authand{ and }\\def\\Authsep{, }\\newlength{\\affilsep}");
+        machine.Definitions.Load("\\def\\Authfont{}\\def\\Affilfont{}\\def\\Authands{, }\\def\\Authand{ and }\\def\\Authsep{, }\\newlength{\\affilsep}");
 
         void Mark(List<Token> list, List<Token>? mark, Token t)
         {
             if (mark is not null)
             {
-                list.AddRange([Token.Command(machine.Symbol("textsuperscript"), t.Position), .. Machine.Braced(mark, t.Position)]);
+                list.AddRange([Token.Command(machine.Symbol("textsuperscript"), t.Position), .. TokenLists.Braced(mark, t.Position)]);
             }
         }
 
-        void Gather() => builder.Keep("@author", [.. authors, .. institutions]);
+        void Gather() => builder.Titles.Keep("@author", [.. authors, .. institutions]);
     }
 }

@@ -22,19 +22,19 @@ internal static class IfThen
             List<Token> body = m.ReadArgument(t);
             if (Holds(builder, condition, t))
             {
-                m.Push([.. body, t, .. Machine.Braced(condition, t.Position), .. Machine.Braced(body, t.Position)]);
+                m.Push([.. body, t, .. TokenLists.Braced(condition, t.Position), .. TokenLists.Braced(body, t.Position)]);
             }
         });
-        machine.Define("newboolean", static (m, t) => m.NewSwitch(m.ReadText(t)));
+        machine.Define("newboolean", static (m, t) => m.Conditionals.NewSwitch(m.ReadText(t)));
         machine.Define("provideboolean", static (m, t) =>
         {
             string name = m.ReadText(t);
             if (!m.IsDefined("if" + name))
             {
-                m.NewSwitch(name);
+                m.Conditionals.NewSwitch(name);
             }
         });
-        machine.Define("setboolean", static (m, t) => m.SetSwitch(m.ReadText(t), m.ReadText(t) == "true"));
+        machine.Define("setboolean", static (m, t) => m.Conditionals.SetSwitch(m.ReadText(t), m.ReadText(t) == "true"));
     }
 
     private static bool Holds(DocumentBuilder builder, List<Token> condition, Token token)
@@ -88,20 +88,20 @@ internal static class IfThen
             case "(":
                 return Any(builder, token);
             case "equal":
-                return m.ExpandFully(m.ReadArgument(token)).ToSource().Trim() == m.ExpandFully(m.ReadArgument(token)).ToSource().Trim();
+                return m.Expander.ExpandFully(m.ReadArgument(token)).ToSource().Trim() == m.Expander.ExpandFully(m.ReadArgument(token)).ToSource().Trim();
             case "boolean":
                 string name = m.ReadText(token);
                 if (m.IsDefined("if" + name))
                 {
-                    return builder.IsOn(name);
+                    return builder.Preamble.IsOn(name);
                 }
 
                 builder.Findings.Fix("unknown-switch", first.Position, first.Length, $"There is no switch “{name}”.", "Make it with \\newboolean first.");
                 return false;
             case "isodd":
-                return ((m.ParseInteger(m.ReadArgument(token), token) ?? 0) & 1) == 1;
+                return ((m.Quantities.ParseInteger(m.ReadArgument(token), token) ?? 0) & 1) == 1;
             case "isundefined":
-                return m.ReadArgument(token) is [var only, ..] && Machine.MeaningOf(only) is null;
+                return m.ReadArgument(token) is [var only, ..] && ConversionCommands.MeaningOf(only) is null;
             case "isempty":
                 return m.ReadArgument(token).TrueForAll(t => t.Is(Category.Space));
             case "isnamedefined":
@@ -109,7 +109,7 @@ internal static class IfThen
             case "lengthtest":
                 return Compare(m, m.ReadArgument(token), true);
             case "cnttest":
-                int left = m.ParseInteger(m.ReadArgument(token), token) ?? 0;
+                int left = m.Quantities.ParseInteger(m.ReadArgument(token), token) ?? 0;
                 List<Token> rest = m.ReadArgument(token);
                 return Compare(m, [.. m.Tokenize(left.ToString(System.Globalization.CultureInfo.InvariantCulture), -1), .. rest], false);
             default:
@@ -139,6 +139,6 @@ internal static class IfThen
         int b = Value();
         return relation.Code switch { '<' => a < b, '>' => a > b, _ => a == b };
 
-        int Value() => lengths ? m.ScanDimension().Scaled : m.ScanInteger();
+        int Value() => lengths ? m.Quantities.ScanDimension().Scaled : m.Quantities.ScanInteger();
     }
 }

@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -33,7 +33,7 @@ internal static class IndexPackages
         Machine machine = builder.Machine;
         var notes = new Dictionary<string, List<IndexNote>>(StringComparer.Ordinal);
         var titles = new Dictionary<string, List<Token>>(StringComparer.Ordinal);
-        machine.LoadDefinitions("\\def\\see#1#2{\\emph{\\seename} #1}\\def\\seealso#1#2{\\emph{\\alsoname} #1}");
+        machine.Definitions.Load("\\def\\see#1#2{\\emph{\\seename} #1}\\def\\seealso#1#2{\\emph{\\alsoname} #1}");
         machine.Define("makeindex", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
@@ -57,7 +57,7 @@ internal static class IndexPackages
                 list.Add(note);
             }
 
-            builder.SkipSpacesAfterMark();
+            builder.References.SkipSpacesAfterMark();
         });
         machine.Define("printindex", (m, t) =>
         {
@@ -67,7 +67,7 @@ internal static class IndexPackages
                 notes[name] = list = [];
             }
 
-            builder.AddIndex(titles.GetValueOrDefault(name) ?? [Token.Command(m.Symbol("indexname"), t.Position)], list, t);
+            builder.BackMatter.AddIndex(titles.GetValueOrDefault(name) ?? [Token.Command(m.Symbol("indexname"), t.Position)], list, t);
         });
     }
 
@@ -134,22 +134,22 @@ internal static class IndexPackages
             style = (brace < 0 ? page : page.GetRange(0, brace)).ToSource().Trim();
             if (style is "see" or "seealso")
             {
-                see = builder.BuildInlines([Token.Command(m.Symbol(style), token.Position), .. page.Skip(brace), .. Machine.Braced([], token.Position)]);
+                see = builder.BuildInlines([Token.Command(m.Symbol(style), token.Position), .. page.Skip(brace), .. TokenLists.Braced([], token.Position)]);
             }
         }
 
         string? anchor = null;
         if (see is null)
         {
-            anchor = builder.NewAnchor("index");
-            builder.AddInlineAnchor(anchor);
+            anchor = builder.HeadingCommands.NewAnchor("index");
+            builder.References.AddInlineAnchor(anchor);
         }
 
-        return new IndexNote([.. levels.Select(l => (m.ExpandToText(l.Key).Trim(), (IReadOnlyList<Inline>)builder.BuildIndexText(l.Text ?? l.Key)))], anchor, style, see, range);
+        return new IndexNote([.. levels.Select(l => (m.ExpandToText(l.Key).Trim(), (IReadOnlyList<Inline>)builder.BackMatter.BuildIndexText(l.Text ?? l.Key)))], anchor, style, see, range, token.Position);
 
         void Finish()
         {
-            List<Token> text = Machine.TrimSpaces(current);
+            List<Token> text = TokenLists.TrimSpaces(current);
             if (text.Count > 0 || key is not null)
             {
                 levels.Add((key ?? text, key is null ? null : text));
@@ -164,7 +164,7 @@ internal static class IndexPackages
     {
         Machine machine = builder.Machine;
         var entries = new List<(string Key, List<Inline> Symbol, List<Token> Text)>();
-        machine.LoadDefinitions("\\def\\nomname{Nomenclature}\\def\\makenomenclature{}\\def\\nompreamble{}\\def\\nompostamble{}\\def\\nomgroup#1{}\\newlength{\\nomitemsep}\\newdimen\\nomlabelwidth");
+        machine.Definitions.Load("\\def\\nomname{Nomenclature}\\def\\makenomenclature{}\\def\\nompreamble{}\\def\\nompostamble{}\\def\\nomgroup#1{}\\newlength{\\nomitemsep}\\newdimen\\nomlabelwidth");
         machine.Define("nomenclature", (m, t) =>
         {
             string prefix = m.ReadOptionalText(t) ?? "a";
@@ -174,10 +174,10 @@ internal static class IndexPackages
         });
         machine.Define("printnomenclature", (m, t) =>
         {
-            double width = m.ReadOptional(t) is { } w ? m.ParseGlue(w, t)?.Width.Points ?? 40 : 40;
-            builder.Execute([.. builder.InternalTokens($"\\{(builder.Class.HasChapters ? "chapter" : "section")}*{{\\nomname}}").Select(u => u.At(t.Position))]);
-            builder.AddLater(() => [.. entries.OrderBy(e => e.Key, StringComparer.OrdinalIgnoreCase)
-                .SelectMany(e => builder.LabelledParagraph(e.Symbol, e.Text, width))]);
+            double width = m.ReadOptional(t) is { } w ? m.Quantities.ParseGlue(w, t)?.Width.Points ?? 40 : 40;
+            builder.Execute([.. builder.HeadingCommands.InternalTokens($"\\{(builder.Class.HasChapters ? "chapter" : "section")}*{{\\nomname}}").Select(u => u.At(t.Position))]);
+            builder.BackMatter.AddLater(() => [.. entries.OrderBy(e => e.Key, StringComparer.OrdinalIgnoreCase)
+                .SelectMany(e => builder.BackMatter.LabelledParagraph(e.Symbol, e.Text, width))]);
         });
     }
 }

@@ -21,7 +21,7 @@ internal static class KeyCommands
             {
                 Pattern = [Token.Character(1, Category.Argument, -1)],
                 Arity = 1,
-                Body = [.. m.NumberParameters(code, 1)],
+                Body = [.. m.Definitions.NumberParameters(code, 1)],
             });
             if (standard is not null)
             {
@@ -29,7 +29,7 @@ internal static class KeyCommands
                 {
                     Pattern = [],
                     Arity = 0,
-                    Body = [Token.Command(symbol, -1), .. Machine.Braced(standard, -1)],
+                    Body = [Token.Command(symbol, -1), .. TokenLists.Braced(standard, -1)],
                 });
             }
         });
@@ -37,17 +37,17 @@ internal static class KeyCommands
         {
             m.TakeStar();
             m.ReadOptional(t);
-            string[] families = DocumentBuilder.Split(m.ReadText(t));
+            string[] families = PreambleCommands.Split(m.ReadText(t));
             Set(builder, families, ListedOption.Of(m, m.ReadArgument(t)), t);
         });
         machine.Define("g@addto@macro", static (m, t) =>
         {
-            Token name = m.ReadCommandToken(t);
+            Token name = m.Definitions.ReadCommandToken(t);
             List<Token> more = m.ReadArgument(t);
             if (name.Symbol is { } symbol)
             {
                 Token[] before = symbol.Meaning.Value is MacroMeaning macro ? macro.Body : [];
-                m.CountCopied(before.Length + more.Count);
+                m.Input.CountCopied(before.Length + more.Count);
                 m.Assign(symbol.Meaning, new MacroMeaning { Pattern = [], Arity = 0, Body = [.. before, .. more] }, true);
             }
         });
@@ -69,7 +69,7 @@ internal static class KeyCommands
                 }
                 else if (m.IsDefined(name))
                 {
-                    builder.Execute([Token.Command(m.Symbol(name), token.Position), .. Machine.Braced(option.Value ?? [], token.Position)]);
+                    builder.Execute([Token.Command(m.Symbol(name), token.Position), .. TokenLists.Braced(option.Value ?? [], token.Position)]);
                     found = true;
                 }
             }
@@ -103,22 +103,22 @@ internal static class KeyCommands
             List<Token>? initial = m.ReadOptional(t);
             string name = m.ReadText(t);
             m.ReadOptional(t);
-            builder.Keep(prefix + name, initial ?? []);
-            Key(m, name, value => builder.Keep(prefix + name, value));
+            builder.Titles.Keep(prefix + name, initial ?? []);
+            Key(m, name, value => builder.Titles.Keep(prefix + name, value));
         });
         machine.Define("DeclareBoolOption", (m, t) =>
         {
             string initial = m.ReadOptionalText(t) ?? "false";
             string name = m.ReadText(t);
-            m.NewSwitch(prefix + name);
-            m.SetSwitch(prefix + name, initial == "true", true);
-            Key(m, name, value => m.SetSwitch(prefix + name, value.ToSource().Trim() != "false", true));
+            m.Conditionals.NewSwitch(prefix + name);
+            m.Conditionals.SetSwitch(prefix + name, initial == "true", true);
+            Key(m, name, value => m.Conditionals.SetSwitch(prefix + name, value.ToSource().Trim() != "false", true));
         });
         machine.Define("DeclareComplementaryOption", (m, t) =>
         {
             string name = m.ReadText(t);
             string other = m.ReadText(t);
-            Key(m, name, value => m.SetSwitch(prefix + other, value.ToSource().Trim() == "false", true));
+            Key(m, name, value => m.Conditionals.SetSwitch(prefix + other, value.ToSource().Trim() == "false", true));
         });
         machine.Define("DeclareVoidOption", (m, t) =>
         {
@@ -134,7 +134,7 @@ internal static class KeyCommands
                 family = m.ReadText(t);
             }
 
-            Set(builder, [family], [.. builder.GivenOptions], t);
+            Set(builder, [family], [.. builder.Preamble.GivenOptions], t);
         });
 
         void Key(Machine m, string name, Action<List<Token>> set)

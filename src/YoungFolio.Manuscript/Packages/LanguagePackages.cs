@@ -26,7 +26,7 @@ internal static class LanguagePackages
                     {
                         string options = m.ReadOptionalText(t) ?? "";
                         string language = m.ReadText(t);
-                        load.Builder.SelectLanguage(language == "english" && options.Contains("british", StringComparison.Ordinal) ? "british" : language, t);
+                        load.Builder.Text.SelectLanguage(language == "english" && options.Contains("british", StringComparison.Ordinal) ? "british" : language, t);
                     });
                 }
 
@@ -35,7 +35,7 @@ internal static class LanguagePackages
                     load.Machine.Define(name, (m, t) =>
                     {
                         m.ReadOptional(t);
-                        foreach (string language in DocumentBuilder.Split(m.ReadText(t)))
+                        foreach (string language in PreambleCommands.Split(m.ReadText(t)))
                         {
                             DefineEnvironment(load.Builder, language, language);
                         }
@@ -50,7 +50,7 @@ internal static class LanguagePackages
     {
         DocumentBuilder builder = load.Builder;
         Machine machine = load.Machine;
-        machine.Define("selectlanguage", (m, t) => builder.SelectLanguage(m.ReadText(t), t));
+        machine.Define("selectlanguage", (m, t) => builder.Text.SelectLanguage(m.ReadText(t), t));
         machine.Define("foreignlanguage", (m, t) =>
         {
             m.ReadOptional(t);
@@ -60,39 +60,39 @@ internal static class LanguagePackages
         });
         foreach (string name in (string[])["otherlanguage", "otherlanguage*"])
         {
-            builder.DefineEnvironment(name, t => builder.SelectLanguage(machine.ReadText(t), t), _ => builder.FinishParagraph());
+            builder.Environments.DefineEnvironment(name, t => builder.Text.SelectLanguage(machine.ReadText(t), t), _ => builder.EndParagraph());
         }
 
-        builder.DefineEnvironment("hyphenrules", t => machine.ReadText(t));
-        machine.LoadDefinitions("\\def\\shorthandoff#1{}\\def\\shorthandon#1{}\\newcommand{\\babelprovide}[2][]{}\\newcommand{\\babelfont}[3][]{}\\def\\babeltags#1{}\\def\\useshorthands#1{}"
+        builder.Environments.DefineEnvironment("hyphenrules", t => machine.ReadText(t));
+        machine.Definitions.Load("\\def\\shorthandoff#1{}\\def\\shorthandon#1{}\\newcommand{\\babelprovide}[2][]{}\\newcommand{\\babelfont}[3][]{}\\def\\babeltags#1{}\\def\\useshorthands#1{}"
             + "\\def\\babelhyphen#1{-}\\def\\addto#1#2{\\ifdefined#1\\expandafter\\def\\expandafter#1\\expandafter{#1#2}\\else\\def#1{#2}\\fi}");
         machine.Define("iflanguage", (m, t) =>
         {
-            bool holds = LanguageNames.CodeOf(m.ReadText(t)) == builder.Language;
+            bool holds = LanguageNames.CodeOf(m.ReadText(t)) == builder.Text.Language;
             List<Token> yes = m.ReadArgument(t);
             List<Token> no = m.ReadArgument(t);
             m.Push(holds ? yes : no);
         });
-        builder.LanguageChanged = code => SetShorthands(builder, code);
+        builder.Text.LanguageChanged = code => SetShorthands(builder, code);
         // The last language named is the manuscript's, unless one is said to be.
         foreach (ListedOption option in options.OrderBy(o => o.Key == "main"))
         {
-            builder.SelectLanguage(option.Key == "main" ? option.Text(machine) : option.Key, load.Token);
+            builder.Text.SelectLanguage(option.Key == "main" ? option.Text(machine) : option.Key, load.Token);
         }
 
-        foreach (ListedOption option in load.Builder.ClassOptions.Where(o => LanguageNames.CodeOf(o.Key) is not null).Take(load.Options.Count == 0 ? 9 : 0))
+        foreach (ListedOption option in load.Builder.Preamble.ClassOptions.Where(o => LanguageNames.CodeOf(o.Key) is not null).Take(load.Options.Count == 0 ? 9 : 0))
         {
-            builder.SelectLanguage(option.Key, load.Token);
+            builder.Text.SelectLanguage(option.Key, load.Token);
         }
 
         // What a preamble defines of names for a language holds when that language is chosen (\captionsgerman and its kin).
-        builder.WhenDocumentBegins(() => SetShorthands(builder, builder.Language));
+        builder.Hooks.WhenDocumentBegins(() => SetShorthands(builder, builder.Text.Language));
     }
 
     private static Token Switch(Machine m, DocumentBuilder builder, string name, Token token)
     {
         string command = "language " + name;
-        m.Define(command, (_, t) => builder.SelectWords(name, t));
+        m.Define(command, (_, t) => builder.PackageServices.SelectWords(name, t));
         return Token.Command(m.Symbol(command), token.Position);
     }
 
@@ -100,11 +100,11 @@ internal static class LanguagePackages
     {
         if (LanguageNames.CodeOf(language) is not null)
         {
-            builder.DefineEnvironment(name, t =>
+            builder.Environments.DefineEnvironment(name, t =>
             {
                 builder.Machine.ReadOptional(t);
-                builder.SelectLanguage(language, t);
-            }, _ => builder.FinishParagraph());
+                builder.Text.SelectLanguage(language, t);
+            }, _ => builder.EndParagraph());
             builder.Machine.Define("text" + name, (m, t) =>
             {
                 m.ReadOptional(t);
@@ -119,25 +119,25 @@ internal static class LanguagePackages
     {
         Machine machine = builder.Machine;
         bool quotes = code is "de" or "nl";
-        machine.SetCategory('"', quotes ? Category.Active : Category.Other);
+        machine.Categories.Set('"', quotes ? Category.Active : Category.Other);
         if (quotes)
         {
-            machine.DefineActive('"', (m, t) => Shorthand(m, t));
+            machine.Symbols.DefineActive('"', (m, t) => Shorthand(m, t));
         }
 
-        builder.SpacesHighSigns = code == "fr";
-        machine.DefineMacro("og", code == "fr" ? "«~" : "“");
-        machine.DefineMacro("fg", code == "fr" ? "~»" : "”");
-        machine.DefineMacro("glqq", "„");
-        machine.DefineMacro("grqq", "“");
-        machine.DefineMacro("flqq", "«");
-        machine.DefineMacro("frqq", "»");
+        builder.PackageServices.SpacesHighSigns = code == "fr";
+        machine.Definitions.DefineMacro("og", code == "fr" ? "«~" : "“");
+        machine.Definitions.DefineMacro("fg", code == "fr" ? "~»" : "”");
+        machine.Definitions.DefineMacro("glqq", "„");
+        machine.Definitions.DefineMacro("grqq", "“");
+        machine.Definitions.DefineMacro("flqq", "«");
+        machine.Definitions.DefineMacro("frqq", "»");
     }
 
     private static void Shorthand(Machine m, Token token)
     {
         Token next = m.Next();
-        if (ReferenceEquals(next.Symbol, m.ActiveSymbol('"')))
+        if (ReferenceEquals(next.Symbol, m.Symbols.OfActive('"')))
         {
             m.Push(Token.Command(m.Symbol("allowbreak"), token.Position));
             return;
@@ -169,10 +169,10 @@ internal static class LanguagePackages
         if (text is null)
         {
             m.PutBack(next);
-            m.PushText("\"", token.Position);
+            m.Conversions.PushText("\"", token.Position);
             return;
         }
 
-        m.PushText(text, token.Position);
+        m.Conversions.PushText(text, token.Position);
     }
 }

@@ -1,6 +1,6 @@
 using System.Globalization;
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -28,6 +28,9 @@ internal sealed record ListingSetup
 
     /// <summary>Words of the language besides those known.</summary>
     public IReadOnlyList<string> MoreKeywords { get; init; } = [];
+
+    /// <summary>Words of the language that are no keywords.</summary>
+    public IReadOnlyList<string> FewerKeywords { get; init; } = [];
 
     /// <summary>Whether lines are numbered.</summary>
     public bool Numbers { get; init; }
@@ -78,7 +81,7 @@ internal sealed record ListingSetup
 /// <summary>The packages listings and fancyvrb.</summary>
 internal static class Listings
 {
-    private sealed class State
+    private sealed class ListingState
     {
         public List<ListedOption> Standard { get; } = [];
 
@@ -88,17 +91,17 @@ internal static class Listings
     public static void Load(DocumentBuilder builder)
     {
         Machine machine = builder.Machine;
-        var state = new State();
-        machine.NewCounter("lstlisting");
-        machine.NewCounter("lstnumber");
-        machine.DefineMacro("lstlistingname", "Listing");
-        machine.DefineMacro("lstlistlistingname", "Listings");
-        builder.WhenDocumentBegins(() =>
+        var state = new ListingState();
+        machine.Counters.Add("lstlisting");
+        machine.Counters.Add("lstnumber");
+        machine.Definitions.DefineMacro("lstlistingname", "Listing");
+        machine.Definitions.DefineMacro("lstlistlistingname", "Listings");
+        builder.Hooks.WhenDocumentBegins(() =>
         {
             if (builder.Class.HasChapters)
             {
-                machine.ResetWith("lstlisting", "chapter");
-                machine.LoadDefinitions("\\def\\thelstlisting{\\ifnum\\c@chapter>0 \\thechapter.\\fi\\arabic{lstlisting}}");
+                machine.Counters.ResetWith("lstlisting", "chapter");
+                machine.Definitions.Load("\\def\\thelstlisting{\\ifnum\\c@chapter>0 \\thechapter.\\fi\\arabic{lstlisting}}");
             }
         });
         ListingSetup Setup(IEnumerable<ListedOption> options, Token token) =>
@@ -119,63 +122,63 @@ internal static class Listings
             state.Styles["language " + name] = ListedOption.Of(m, m.ReadArgument(t));
             m.ReadOptional(t);
         });
-        builder.DefineEnvironment("lstlisting", t =>
+        builder.Environments.DefineEnvironment("lstlisting", t =>
         {
-            List<ListedOption> options = builder.ReadRawOptions(t);
-            builder.TypedBlock(t, Setup(options, t));
+            List<ListedOption> options = builder.TypedText.ReadRawOptions(t);
+            builder.TypedText.TypedBlock(t, Setup(options, t));
         });
         machine.Define("lstnewenvironment", (m, t) =>
         {
             string name = m.ReadText(t);
-            int arity = m.ReadOptional(t) is { } number ? m.ParseInteger(number, t) ?? 0 : 0;
+            int arity = m.ReadOptional(t) is { } number ? m.Quantities.ParseInteger(number, t) ?? 0 : 0;
             List<Token>? standard = m.ReadOptional(t);
             List<Token> begin = m.ReadArgument(t);
             m.ReadArgument(t);
-            builder.DefineEnvironment(name, u =>
+            builder.Environments.DefineEnvironment(name, u =>
             {
                 var arguments = new List<Token>[arity];
                 for (int i = 0; i < arity; i++)
                 {
                     arguments[i] = i == 0 && standard is not null
-                        ? m.DirectLexer is { } lexer && lexer.PeekRaw() == '[' ? m.ReadOptional(u) ?? standard : standard
+                        ? m.Input.DirectLexer is { } lexer && lexer.PeekRaw() == '[' ? m.ReadOptional(u) ?? standard : standard
                         : m.ReadArgument(u);
                 }
 
                 int count = state.Standard.Count;
-                builder.Execute([.. m.NumberParameters(begin, arity).SelectMany(b => b.Is(Category.Argument) ? arguments[b.Code - 1] : [b])]);
+                builder.Execute([.. m.Definitions.NumberParameters(begin, arity).SelectMany(b => b.Is(Category.Argument) ? arguments[b.Code - 1] : [b])]);
                 ListingSetup setup = Setup([], u);
                 state.Standard.RemoveRange(count, state.Standard.Count - count);
-                builder.TypedBlock(u, setup);
+                builder.TypedText.TypedBlock(u, setup);
             });
         });
         machine.Define("lstinputlisting", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
-            builder.TypedFile(t, Setup(options, t));
+            builder.TypedText.TypedFile(t, Setup(options, t));
         });
         machine.Define("lstinline", (m, t) =>
         {
-            if (m.DirectLexer is { } direct && direct.PeekRaw() == '[')
+            if (m.Input.DirectLexer is { } direct && direct.PeekRaw() == '[')
             {
                 m.ReadOptional(t);
             }
 
             ListingSetup setup = Setup([], t);
-            if (m.DirectLexer is { } lexer)
+            if (m.Input.DirectLexer is { } lexer)
             {
-                if (builder.RawDelimited(t, lexer, out int start) is { } text)
+                if (builder.Verbatim.RawDelimited(t, lexer, out int start) is { } text)
                 {
-                    builder.AddTypedWords(text, start, setup);
+                    builder.TypedText.AddTypedWords(text, start, setup);
                 }
             }
             else
             {
                 List<Token> argument = m.ReadOptional(t) is null ? m.ReadArgument(t) : m.ReadArgument(t);
-                builder.AddTypedWords(argument.ToSource(), t.Position, setup);
+                builder.TypedText.AddTypedWords(argument.ToSource(), t.Position, setup);
             }
         });
         DefineShortVerb(builder, "lstMakeShortInline");
-        machine.Define("lstlistoflistings", (m, t) => m.Push([.. builder.InternalTokens(
+        machine.Define("lstlistoflistings", (m, t) => m.Push([.. builder.HeadingCommands.InternalTokens(
             $"\\{(builder.Class.HasChapters ? "chapter" : "section")}*{{\\lstlistlistingname}}\\@starttoc{{lol}}").Select(u => u.At(t.Position))]));
     }
 
@@ -184,51 +187,51 @@ internal static class Listings
     {
         Machine machine = builder.Machine;
         ListingSetup Setup(string language, IEnumerable<ListedOption> options, Token token) =>
-            Read(builder, new State(), new ListingSetup { Language = language }, options, token, strict: false);
-        builder.DefineEnvironment("minted", t =>
+            Read(builder, new ListingState(), new ListingSetup { Language = language }, options, token, strict: false);
+        builder.Environments.DefineEnvironment("minted", t =>
         {
-            List<ListedOption> options = builder.ReadRawOptions(t);
-            builder.TypedBlock(t, Setup(machine.ReadText(t), options, t));
+            List<ListedOption> options = builder.TypedText.ReadRawOptions(t);
+            builder.TypedText.TypedBlock(t, Setup(machine.ReadText(t), options, t));
         });
         machine.Define("mintinline", (m, t) =>
         {
-            if (m.DirectLexer is { } direct && direct.PeekRaw() == '[')
+            if (m.Input.DirectLexer is { } direct && direct.PeekRaw() == '[')
             {
                 m.ReadOptional(t);
             }
 
             ListingSetup setup = Setup(m.ReadText(t), [], t);
-            if (m.DirectLexer is { } lexer && builder.RawDelimited(t, lexer, out int start) is { } text)
+            if (m.Input.DirectLexer is { } lexer && builder.Verbatim.RawDelimited(t, lexer, out int start) is { } text)
             {
-                builder.AddTypedWords(text, start, setup);
+                builder.TypedText.AddTypedWords(text, start, setup);
             }
         });
         machine.DefineMeaning("mint", machine.Symbol("mintinline").Meaning.Value!);
         machine.Define("inputminted", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
-            builder.TypedFile(t, Setup(m.ReadText(t), options, t));
+            builder.TypedText.TypedFile(t, Setup(m.ReadText(t), options, t));
         });
-        machine.LoadDefinitions("\\newcommand{\\setminted}[2][]{}\\newcommand{\\usemintedstyle}[2][]{}\\newcommand{\\newminted}[3][]{}");
+        machine.Definitions.Load("\\newcommand{\\setminted}[2][]{}\\newcommand{\\usemintedstyle}[2][]{}\\newcommand{\\newminted}[3][]{}");
     }
 
     /// <summary>Gives the commands of fancyvrb.</summary>
     public static void LoadVerbatims(DocumentBuilder builder)
     {
         Machine machine = builder.Machine;
-        var state = new State();
+        var state = new ListingState();
         ListingSetup Setup(IEnumerable<ListedOption> options, Token token) => Read(builder, state, new ListingSetup(), state.Standard.Concat(options), token);
-        void Define(string name, List<ListedOption> own) => builder.DefineEnvironment(name, t =>
+        void Define(string name, List<ListedOption> own) => builder.Environments.DefineEnvironment(name, t =>
         {
-            List<ListedOption> options = builder.ReadRawOptions(t);
-            builder.TypedBlock(t, Setup(own.Concat(options), t));
+            List<ListedOption> options = builder.TypedText.ReadRawOptions(t);
+            builder.TypedText.TypedBlock(t, Setup(own.Concat(options), t));
         });
         foreach (string name in (string[])["Verbatim", "Verbatim*", "BVerbatim", "LVerbatim"])
         {
             Define(name, []);
         }
 
-        builder.DefineEnvironment("SaveVerbatim", builder.SkipRaw);
+        builder.Environments.DefineEnvironment("SaveVerbatim", builder.Verbatim.SkipRaw);
         machine.Define("fvset", (m, t) => state.Standard.AddRange(ListedOption.Of(m, m.ReadArgument(t))));
         foreach (string name in (string[])["DefineVerbatimEnvironment", "RecustomVerbatimEnvironment", "CustomVerbatimEnvironment"])
         {
@@ -243,7 +246,7 @@ internal static class Listings
         machine.Define("VerbatimInput", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
-            builder.TypedFile(t, Setup(options, t));
+            builder.TypedText.TypedFile(t, Setup(options, t));
         });
         machine.DefineMeaning("Verb", machine.Symbol("verb").Meaning.Value!);
         machine.Define("VerbatimFootnotes", static (_, _) => { });
@@ -263,29 +266,29 @@ internal static class Listings
             }
 
             int code = sign.Symbol is { } symbol ? FirstCharacter.Of(symbol.Name) : sign.Code;
-            m.SetCategory(code, Category.Active);
-            m.DefineActive((char)code, (n, u) =>
+            m.Categories.Set(code, Category.Active);
+            m.Symbols.DefineActive((char)code, (n, u) =>
             {
-                if (n.DirectLexer is not { } lexer || lexer.TakeRawUntil(((char)code).ToString()) is not { } text)
+                if (n.Input.DirectLexer is not { } lexer || lexer.TakeRawUntil(((char)code).ToString()) is not { } text)
                 {
                     builder.Findings.Fix("verb-not-closed", u.Position, 1, $"The text as typed begun here by {(char)code} isn't closed.",
                         "The sign must come again at the end.");
                     return;
                 }
 
-                builder.AddTyped(text, u.Position + 1, false);
+                builder.Verbatim.AddTyped(text, u.Position + 1, false);
             });
         });
         builder.Machine.Define("DeleteShortVerb", static (m, t) =>
         {
             if (m.ReadArgument(t) is [{ Symbol: { } symbol }, ..])
             {
-                m.SetCategory(FirstCharacter.Of(symbol.Name), Category.Other);
+                m.Categories.Set(FirstCharacter.Of(symbol.Name), Category.Other);
             }
         });
     }
 
-    private static ListingSetup Read(DocumentBuilder builder, State state, ListingSetup setup, IEnumerable<ListedOption> options, Token token, bool strict = true)
+    private static ListingSetup Read(DocumentBuilder builder, ListingState state, ListingSetup setup, IEnumerable<ListedOption> options, Token token, bool strict = true)
     {
         Machine m = builder.Machine;
         foreach (ListedOption option in options)
@@ -311,8 +314,11 @@ internal static class Listings
                     }
 
                     break;
-                case "morekeywords" or "keywords" or "otherkeywords" or "deletekeywords":
-                    setup = setup with { MoreKeywords = [.. setup.MoreKeywords, .. DocumentBuilder.Split(text)] };
+                case "deletekeywords":
+                    setup = setup with { FewerKeywords = [.. setup.FewerKeywords, .. PreambleCommands.Split(text)] };
+                    break;
+                case "morekeywords" or "keywords" or "otherkeywords":
+                    setup = setup with { MoreKeywords = [.. setup.MoreKeywords, .. PreambleCommands.Split(text)] };
                     break;
                 case "basicstyle" or "formatcom":
                     setup = setup with { Basic = value };
@@ -363,7 +369,7 @@ internal static class Listings
                     setup = setup with { Label = m.ExpandToText(value).Trim() };
                     break;
                 case "xleftmargin":
-                    setup = setup with { Indent = m.ParseGlue(value, token)?.Width.Points ?? 0 };
+                    setup = setup with { Indent = m.Quantities.ParseGlue(value, token)?.Width.Points ?? 0 };
                     break;
                 case "showspaces":
                     setup = setup with { ShowsSpaces = text != "false" };

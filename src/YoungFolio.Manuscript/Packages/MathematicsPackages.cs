@@ -19,16 +19,15 @@ internal static class MathematicsPackages
             Options = ["leqno", "reqno", "fleqn", "intlimits", "nointlimits", "sumlimits", "nosumlimits", "namelimits", "nonamelimits", "centertags", "tbtags"],
             Load = static load =>
             {
-                load.Builder.DefineAmsmath();
-                load.Builder.NumbersLeft |= load.Has("leqno");
-                load.Builder.DisplaysLeft |= load.Has("fleqn");
+                load.Builder.MathCommands.DefineAmsmath();
+                load.Builder.Pages.NumbersLeft |= load.Has("leqno");
+                load.Builder.Pages.DisplaysLeft |= load.Has("fleqn");
             },
         },
         new("amssymb", "More symbols, and blackboard and Fraktur letters; they are always there."),
         new("amsfonts", "Blackboard and Fraktur letters; they are always there."),
         new("latexsym", "A few symbols; they are always there."),
         new("stmaryrd", "Symbols of theoretical computer science; they are always there."),
-        new("wasysym", "Signs of many trades; those that Unicode has are always there."),
         new("mathrsfs", "Script letters; they are always there."),
         new("dsfont", "Blackboard letters.") { Commands = ["mathds"], Definitions = "\\def\\mathds{\\mathbb}" },
         new("bbm", "Blackboard letters.") { Commands = ["mathbbm"], Definitions = "\\def\\mathbbm{\\mathbb}" },
@@ -55,12 +54,12 @@ internal static class MathematicsPackages
         new("extarrows", "Long arrows with text.")
         {
             Commands = ["xlongequal", "xLongrightarrow", "xlongrightarrow", "xLongleftarrow", "xlongleftarrow", "xlongleftrightarrow", "xLongleftrightarrow"],
-            Load = static load => load.Builder.DefineArrows([("xlongequal", "="), ("xLongrightarrow", "⇒"), ("xlongrightarrow", "→"), ("xLongleftarrow", "⇐"), ("xlongleftarrow", "←"), ("xlongleftrightarrow", "↔"), ("xLongleftrightarrow", "⇔")]),
+            Load = static load => load.Builder.MathStructures.DefineArrows([("xlongequal", "="), ("xLongrightarrow", "⇒"), ("xlongrightarrow", "→"), ("xLongleftarrow", "⇐"), ("xlongleftarrow", "←"), ("xlongleftrightarrow", "↔"), ("xLongleftrightarrow", "⇔")]),
         },
         new("cancel", "Strokes through formulas.")
         {
             Commands = ["cancel", "bcancel", "xcancel", "cancelto"],
-            Load = static load => load.Builder.DefineStrikes(),
+            Load = static load => load.Builder.MathStructures.DefineStrikes(),
         },
         new("nicefrac", "Slanted fractions.") { Commands = ["nicefrac"], Definitions = NiceFraction },
         new("units", "Slanted fractions, and numbers with units.")
@@ -98,9 +97,9 @@ internal static class MathematicsPackages
 
     private static void Mathtools(DocumentBuilder builder)
     {
-        builder.DefinePrescript();
-        builder.DefineSmashOperator();
-        builder.DefineArrows([
+        builder.MathStructures.DefinePrescript();
+        builder.MathStructures.DefineSmashOperator();
+        builder.MathStructures.DefineArrows([
             ("xleftrightarrow", "↔"), ("xRightarrow", "⇒"), ("xLeftarrow", "⇐"), ("xLeftrightarrow", "⇔"), ("xhookrightarrow", "↪"), ("xhookleftarrow", "↩"), ("xmapsto", "↦"),
             ("xrightharpoonup", "⇀"), ("xleftharpoonup", "↼"), ("xrightleftharpoons", "⇌")]);
         foreach (string name in (string[])["DeclarePairedDelimiter", "DeclarePairedDelimiterX", "DeclarePairedDelimiterXPP"])
@@ -116,7 +115,7 @@ internal static class MathematicsPackages
         int arity = hasBody && machine.ReadOptionalText(token) is { } n && int.TryParse(n, out int parsed) ? Math.Clamp(parsed, 1, 9) : 1;
         List<Token> left = machine.ReadArgument(token);
         List<Token> right = machine.ReadArgument(token);
-        List<Token>? body = hasBody ? machine.NumberParameters(machine.ReadArgument(token), arity) : null;
+        List<Token>? body = hasBody ? machine.Definitions.NumberParameters(machine.ReadArgument(token), arity) : null;
         if (command is null)
         {
             return;
@@ -131,7 +130,7 @@ internal static class MathematicsPackages
             List<Token> result = grows
                 ? [Command("left"), .. left, .. content, Command("right"), .. right]
                 : size is null ? [.. left, .. content, .. right]
-                : [Command("mathopen"), .. Machine.Braced([.. size, .. left], t.Position), .. content, Command("mathclose"), .. Machine.Braced([.. size, .. right], t.Position)];
+                : [Command("mathopen"), .. TokenLists.Braced([.. size, .. left], t.Position), .. content, Command("mathclose"), .. TokenLists.Braced([.. size, .. right], t.Position)];
             m.Push(result);
 
             Token Command(string name) => Token.Command(m.Symbol(name), t.Position);

@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -29,7 +29,7 @@ internal static class NotePackages
             {
                 if (load.Has("symbol") || load.Has("symbol*"))
                 {
-                    load.Machine.DefineMacro("thefootnote", "\\fnsymbol{footnote}");
+                    load.Machine.Definitions.DefineMacro("thefootnote", "\\fnsymbol{footnote}");
                 }
             },
         },
@@ -39,8 +39,8 @@ internal static class NotePackages
             Commands = ["makesavenoteenv"],
             Load = static load =>
             {
-                load.Builder.DefineEnvironment("savenotes", static _ => { });
-                load.Machine.LoadDefinitions("\\newcommand{\\makesavenoteenv}[2][]{}");
+                load.Builder.Environments.DefineEnvironment("savenotes", static _ => { });
+                load.Machine.Definitions.Load("\\newcommand{\\makesavenoteenv}[2][]{}");
             },
         },
         new("marginnote", "Notes in the margin, also where a float can't be.")
@@ -51,18 +51,18 @@ internal static class NotePackages
                 m.ReadOptional(t);
                 List<Token> text = m.ReadArgument(t);
                 m.ReadOptional(t);
-                load.Builder.AddMarginNote(load.Builder.BuildMarginNote(text));
+                load.Builder.Notes.AddMarginNote(load.Builder.Notes.BuildMarginNote(text));
             }),
         },
-        new("changebar", "Bars beside changes; they are left out.") { Environments = ["changebar"], Load = static load => load.Builder.DefineEnvironment("changebar", static _ => { }) },
+        new("changebar", "Bars beside changes; they are left out.") { Environments = ["changebar"], Commands = ["cbstart", "cbend", "cbdelete"], Definitions = "\\def\\cbstart{}\\def\\cbend{}\\newcommand{\\cbdelete}[1][]{}", Load = static load => load.Builder.Environments.DefineEnvironment("changebar", static _ => { }) },
     ];
 
     private static void Endnotes(DocumentBuilder builder)
     {
         Machine machine = builder.Machine;
         var notes = new List<(List<Token> Mark, List<Token> Text, int Position)>();
-        machine.NewCounter("endnote");
-        machine.LoadDefinitions("\\def\\notesname{Notes}\\def\\enotesize{\\footnotesize}\\def\\enoteheading{\\section*{\\notesname}}\\def\\enoteformat{}\\def\\makeenmark{\\textsuperscript{\\theenmark}}\\def\\theenmark{\\theendnote}");
+        machine.Counters.Add("endnote");
+        machine.Definitions.Load("\\def\\notesname{Notes}\\def\\enotesize{\\footnotesize}\\def\\enoteheading{\\section*{\\notesname}}\\def\\enoteformat{}\\def\\makeenmark{\\textsuperscript{\\theenmark}}\\def\\theenmark{\\theendnote}");
         List<Token> Number(Machine m, Token t, List<Token>? given)
         {
             if (given is not null)
@@ -70,8 +70,8 @@ internal static class NotePackages
                 return given;
             }
 
-            m.StepCounter("endnote", t);
-            return [.. m.ExpandFully([builder.TheOf("endnote", t.Position)])];
+            m.Counters.Step("endnote", t);
+            return [.. m.Expander.ExpandFully([builder.HeadingCommands.TheOf("endnote", t.Position)])];
         }
 
         machine.Define("endnote", (m, t) =>
@@ -79,13 +79,13 @@ internal static class NotePackages
             List<Token> mark = Number(m, t, m.ReadOptional(t));
             List<Token> text = m.ReadArgument(t);
             notes.Add((mark, text, t.Position));
-            builder.Execute([Token.Command(m.Symbol("textsuperscript"), t.Position), .. Machine.Braced(mark, t.Position)]);
+            builder.Execute([Token.Command(m.Symbol("textsuperscript"), t.Position), .. TokenLists.Braced(mark, t.Position)]);
         });
         machine.Define("endnotemark", (m, t) =>
-            m.Push([Token.Command(m.Symbol("textsuperscript"), t.Position), .. Machine.Braced(Number(m, t, m.ReadOptional(t)), t.Position)]));
+            m.Push([Token.Command(m.Symbol("textsuperscript"), t.Position), .. TokenLists.Braced(Number(m, t, m.ReadOptional(t)), t.Position)]));
         machine.Define("endnotetext", (m, t) =>
         {
-            List<Token> mark = m.ReadOptional(t) ?? [.. m.ExpandFully([builder.TheOf("endnote", t.Position)])];
+            List<Token> mark = m.ReadOptional(t) ?? [.. m.Expander.ExpandFully([builder.HeadingCommands.TheOf("endnote", t.Position)])];
             notes.Add((mark, m.ReadArgument(t), t.Position));
         });
         machine.Define("theendnotes", (m, t) =>
@@ -94,7 +94,7 @@ internal static class NotePackages
             foreach ((List<Token> mark, List<Token> text, _) in notes)
             {
                 tokens.AddRange([Token.Command(m.Par, t.Position), Token.Command(m.Symbol("noindent"), t.Position), Token.Command(m.Symbol("textsuperscript"), t.Position),
-                    .. Machine.Braced(mark, t.Position), Token.Command(m.Symbol(","), t.Position), .. text]);
+                    .. TokenLists.Braced(mark, t.Position), Token.Command(m.Symbol(","), t.Position), .. text]);
             }
 
             tokens.AddRange([Token.Command(m.Par, t.Position), Token.Character('}', Category.EndGroup, t.Position)]);
@@ -106,8 +106,8 @@ internal static class NotePackages
     private static void Todos(PackageLoad load)
     {
         DocumentBuilder builder = load.Builder;
-        bool off = load.Has("disable") || (load.Has("obeyFinal") && !builder.IsDraft);
-        load.Machine.LoadDefinitions("\\def\\todototoc{}\\def\\setuptodonotes#1{}\\def\\todoname{Todo list}");
+        bool off = load.Has("disable") || (load.Has("obeyFinal") && !builder.Pages.IsDraft);
+        load.Machine.Definitions.Load("\\def\\todototoc{}\\def\\setuptodonotes#1{}\\def\\todoname{Todo list}");
         load.Machine.Define("todo", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
@@ -117,22 +117,22 @@ internal static class NotePackages
                 return;
             }
 
-            string anchor = builder.NewAnchor("todo");
-            builder.AddInlineAnchor(anchor);
-            builder.AddListLine("tdo", null, builder.BuildInlines(text), anchor, t.Position);
+            string anchor = builder.HeadingCommands.NewAnchor("todo");
+            builder.References.AddInlineAnchor(anchor);
+            builder.BackMatter.AddListLine("tdo", null, builder.BuildInlines(text), anchor, t.Position);
             int ground = options.Find(o => o.Key is "color" or "backgroundcolor") is { } colour ? ColourNames.Find(builder, colour.Text(m)) ?? 0xFBE3B8 : 0xFBE3B8;
             if (options.Exists(o => o.Key == "inline" && o.IsOn(m)))
             {
-                double width = builder.LineWidth - 8;
-                builder.FinishParagraph();
-                builder.AddInline(new BlockBoxInline(builder.BuildColumn(text, width), width) { FramePadding = 4, Ground = ground, Position = 't' });
-                builder.FinishParagraph();
+                double width = builder.Boxes.LineWidth - 8;
+                builder.EndParagraph();
+                builder.AddInline(new BlockBoxInline(builder.Boxes.BuildColumn(text, width), width) { FramePadding = 4, Ground = ground, Position = 't' });
+                builder.EndParagraph();
                 return;
             }
 
-            List<Block> note = builder.BuildMarginNote(text);
-            double margin = builder.MarginWidth - 6;
-            builder.AddMarginNote([new ParagraphBlock([new BlockBoxInline(note, margin) { FramePadding = 3, Ground = ground, Position = 't' }], builder.PlainParagraph())]);
+            List<Block> note = builder.Notes.BuildMarginNote(text);
+            double margin = builder.PackageServices.MarginWidth - 6;
+            builder.Notes.AddMarginNote([new ParagraphBlock([new BlockBoxInline(note, margin) { FramePadding = 3, Ground = ground, Position = 't' }], builder.PackageServices.PlainParagraph())]);
         });
         load.Machine.Define("missingfigure", (m, t) =>
         {
@@ -140,8 +140,8 @@ internal static class NotePackages
             List<Token> text = m.ReadArgument(t);
             if (!off)
             {
-                double width = builder.LineWidth - 8;
-                builder.AddInline(new BlockBoxInline(builder.BuildColumn([.. m.Tokenize("\\centering ", t.Position), .. text], width), width) { FramePadding = 4, Height = 90, InnerPosition = 'c' });
+                double width = builder.Boxes.LineWidth - 8;
+                builder.AddInline(new BlockBoxInline(builder.Boxes.BuildColumn([.. m.Tokenize("\\centering ", t.Position), .. text], width), width) { FramePadding = 4, Height = 90, InnerPosition = 'c' });
             }
         });
         load.Machine.Define("listoftodos", (m, t) =>
@@ -150,7 +150,7 @@ internal static class NotePackages
             if (!off)
             {
                 m.Push([Token.Command(m.Symbol(builder.Class.HasChapters ? "chapter" : "section"), t.Position), Token.Character('*', Category.Other, t.Position),
-                    .. Machine.Braced(title, t.Position), .. builder.InternalTokens("\\@starttoc{tdo}").Select(u => u.At(t.Position))]);
+                    .. TokenLists.Braced(title, t.Position), .. builder.HeadingCommands.InternalTokens("\\@starttoc{tdo}").Select(u => u.At(t.Position))]);
             }
         });
     }

@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -14,19 +14,19 @@ internal static class PagePackages
             Commands = ["geometry", "newgeometry", "restoregeometry", "savegeometry", "loadgeometry"],
             Load = static load => Geometry.Load(load),
         },
-        new("fullpage", "Narrow margins.") { Load = static load => SetMargins(load.Builder, 72.27, 72.27) },
+        new("fullpage", "Narrow margins.") { Load = static load => SetMargins(load.Builder, Units.Inch, Units.Inch) },
         new("a4wide", "Narrow margins on A4.")
         {
             Load = static load =>
             {
-                load.Builder.SetPaper("a4");
-                SetMargins(load.Builder, 72.27, null);
+                load.Builder.Pages.SetPaper("a4");
+                SetMargins(load.Builder, Units.Inch, null);
             },
         },
         new("fancyhdr", "Heads and feet in three fields.")
         {
             Commands = ["fancyhead", "fancyfoot", "fancyhf", "lhead", "chead", "rhead", "lfoot", "cfoot", "rfoot", "fancypagestyle", "nouppercase", "fancyheadoffset"],
-            Load = static load => load.Builder.DefineHeadFields(),
+            Load = static load => load.Builder.PageFields.DefineHeadFields(),
         },
         new("setspace", "Line spacing: one and a half, double, or any factor.")
         {
@@ -39,16 +39,16 @@ internal static class PagePackages
         {
             Load = static load =>
             {
-                load.Machine.Assign(load.Machine.NamedDimension("parindent"), default);
-                load.Machine.Assign(load.Machine.NamedGlue("parskip"), Glue.Of(6, 2));
+                load.Machine.Assign(load.Machine.Registers.NamedDimension("parindent"), default);
+                load.Machine.Assign(load.Machine.Registers.NamedGlue("parskip"), Glue.Of(6, 2));
             },
         },
-        new("indentfirst", "An indent for the first paragraph below a heading too.") { Load = static load => load.Builder.IndentsFirst = true },
+        new("indentfirst", "An indent for the first paragraph below a heading too.") { Load = static load => load.Builder.Text.IndentsFirst = true },
         new("multicol", "Text in several columns of equal length.")
         {
             Commands = ["columnbreak"],
             Environments = ["multicols", "multicols*"],
-            Load = static load => load.Builder.DefineColumns(),
+            Load = static load => load.Builder.PageMeasures.DefineColumns(),
         },
         new("ragged2e", "Ragged text under capital names.")
         {
@@ -67,21 +67,21 @@ internal static class PagePackages
                     load.Machine.DefineMeaning("end" + name, load.Machine.Symbol("end" + kernel).Meaning.Value!);
                 }
 
-                load.Machine.Define("justifying", (_, _) => load.Builder.Justify());
+                load.Machine.Define("justifying", (_, _) => load.Builder.PackageServices.Justify());
             },
         },
-        new("lscape", "Pages that lie across.") { Environments = ["landscape"], Load = static load => load.Builder.DefineLandscape() },
-        new("pdflscape", "Pages that lie across.") { Environments = ["landscape"], Load = static load => load.Builder.DefineLandscape() },
+        new("lscape", "Pages that lie across.") { Environments = ["landscape"], Load = static load => load.Builder.PageMeasures.DefineLandscape() },
+        new("pdflscape", "Pages that lie across.") { Environments = ["landscape"], Load = static load => load.Builder.PageMeasures.DefineLandscape() },
         new("placeins", "Places that no float may pass.")
         {
             Commands = ["FloatBarrier"],
-            Load = static load => load.Builder.DefineFloatBarrier(load.Has("section")),
+            Load = static load => load.Builder.Figures.DefineFloatBarrier(load.Has("section")),
         },
         new("changepage", "Margins changed for a stretch of text.")
         {
             Environments = ["adjustwidth", "adjustwidth*"],
             Commands = ["strictpagecheck", "ifoddpage", "checkoddpage"],
-            Load = static load => load.Builder.DefineAdjustedWidth(),
+            Load = static load => load.Builder.PageFields.DefineAdjustedWidth(),
         },
         new("chngpage", "Margins changed for a stretch of text.") { Requires = ["changepage"] },
         new("emptypage", "Nothing on blank pages; they are always empty."),
@@ -98,29 +98,29 @@ internal static class PagePackages
         {
             Load = static load =>
             {
-                load.Builder.Protrudes = load.Builder.Expands = !load.Has("draft");
+                load.Builder.LineBreaking.Protrudes = load.Builder.LineBreaking.Expands = !load.Has("draft");
                 SetMicrotypography(load.Builder, load.Options);
                 load.Machine.Define("microtypesetup", (m, t) => SetMicrotypography(load.Builder, ListedOption.Of(m, m.ReadArgument(t))));
             },
             Commands = ["microtypesetup", "textls", "lsstyle", "DisableLigatures"],
             Definitions = "\\newcommand{\\textls}[2][]{#2}\\def\\lsstyle{}\\newcommand{\\DisableLigatures}[2][]{}",
         },
-        new("ifoddpage", "A test for odd pages.") { Requires = ["changepage"] },
+        new("ifoddpage", "A test for odd pages; every page counts as an even one.") { Requires = ["changepage"] },
     ];
 
     private static void SetMicrotypography(DocumentBuilder builder, IReadOnlyList<ListedOption> options)
     {
         foreach (ListedOption option in options)
         {
-            builder.Protrudes = option.Key is "protrusion" or "activate" ? option.IsOn(builder.Machine) : builder.Protrudes;
-            builder.Expands = option.Key is "expansion" or "activate" ? option.IsOn(builder.Machine) : builder.Expands;
+            builder.LineBreaking.Protrudes = option.Key is "protrusion" or "activate" ? option.IsOn(builder.Machine) : builder.LineBreaking.Protrudes;
+            builder.LineBreaking.Expands = option.Key is "expansion" or "activate" ? option.IsOn(builder.Machine) : builder.LineBreaking.Expands;
         }
     }
 
     private static void SetMargins(DocumentBuilder builder, double across, double? down)
     {
-        builder.PageWish = new PageWish { Across = new AxisWish(across, null, across), Down = new AxisWish(down, null, down) };
-        builder.PublishGeometry();
+        builder.PageMeasures.PageSpecification = new PageSpecification { Across = new AxisSpecification(across, null, across), Down = new AxisSpecification(down, null, down) };
+        builder.PageMeasures.PublishGeometry();
     }
 
     private static void Spacing(PackageLoad load)
@@ -132,16 +132,16 @@ internal static class PagePackages
             ("onehalfspacing", "onehalfspace", static size => size switch { 11 => 1.213, 12 => 1.241, _ => 1.25 }),
             ("doublespacing", "doublespace", static size => size switch { 11 => 1.618, 12 => 1.655, _ => 1.667 })])
         {
-            load.Machine.Define(name, (_, _) => builder.SetSpread(factor(builder.BasicSize)));
-            builder.DefineEnvironment(environment, _ => builder.SetSpread(factor(builder.BasicSize)), _ => builder.FinishParagraph());
+            load.Machine.Define(name, (_, _) => builder.Pages.SetSpread(factor(builder.BasicSize)));
+            builder.Environments.DefineEnvironment(environment, _ => builder.Pages.SetSpread(factor(builder.BasicSize)), _ => builder.EndParagraph());
             if (load.Has(name))
             {
-                builder.WhenDocumentBegins(() => builder.SetSpread(factor(builder.BasicSize)));
+                builder.Hooks.WhenDocumentBegins(() => builder.Pages.SetSpread(factor(builder.BasicSize)));
             }
         }
 
         load.Machine.Define("setstretch", (m, t) => SetFactor(builder, m.ReadText(t), t));
-        builder.DefineEnvironment("spacing", t => SetFactor(builder, load.Machine.ReadText(t), t), _ => builder.FinishParagraph());
+        builder.Environments.DefineEnvironment("spacing", t => SetFactor(builder, load.Machine.ReadText(t), t), _ => builder.EndParagraph());
     }
 
     private static void SetFactor(DocumentBuilder builder, string text, Token token)
@@ -149,7 +149,7 @@ internal static class PagePackages
         if (double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double factor)
             && factor is > 0 and < 10)
         {
-            builder.SetSpread(factor);
+            builder.Pages.SetSpread(factor);
             return;
         }
 

@@ -64,6 +64,12 @@ internal sealed record ProgramLanguage(FrozenSet<string> Keywords, string LineCo
     /// <summary>Whether a language of this name is known.</summary>
     public static bool IsKnown(string name) => s_all.ContainsKey(name) || s_all.ContainsKey(name[(name.IndexOf(']', StringComparison.Ordinal) + 1)..]);
 
+    /// <summary>The same language with other keywords.</summary>
+    /// <param name="more">Words that are keywords too.</param>
+    /// <param name="fewer">Words that are none.</param>
+    public ProgramLanguage With(IReadOnlyList<string> more, IReadOnlyList<string> fewer) =>
+        more.Count + fewer.Count == 0 ? this : this with { Keywords = Keywords.Concat(more).Except(fewer, Keywords.Comparer).ToFrozenSet(Keywords.Comparer) };
+
     /// <summary>
     /// Parts a line into words of one kind.
     /// </summary>

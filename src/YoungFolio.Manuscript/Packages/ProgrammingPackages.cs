@@ -1,3 +1,4 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
 using YoungFolio.Markup;
 
@@ -32,7 +33,7 @@ internal static class ProgrammingPackages
         new("xspace", "A space after a command where one belongs.")
         {
             Commands = ["xspace"],
-            Load = static load => load.Builder.DefineXspace(),
+            Load = static load => load.Builder.PackageServices.DefineXspace(),
         },
         new("environ", "Environments that take their whole text as an argument.")
         {
@@ -46,7 +47,7 @@ internal static class ProgrammingPackages
             {
                 // \WithSuffix\newcommand\name*{…}: the star's variant is kept beside the plain one.
                 Token definer = m.Next();
-                Token name = m.ReadCommandToken(t);
+                Token name = m.Definitions.ReadCommandToken(t);
                 if (name.Symbol is not { } symbol)
                 {
                     return;
@@ -59,7 +60,7 @@ internal static class ProgrammingPackages
                 m.Assign(symbol.Meaning, new MacroMeaning
                 {
                     Pattern = [], Arity = 0,
-                    Body = [Token.Command(m.Symbol("@ifstar"), -1), .. Machine.Braced([Token.Command(starred, -1)], -1), .. Machine.Braced([Token.Command(plain, -1)], -1)],
+                    Body = [Token.Command(m.Symbol("@ifstar"), -1), .. TokenLists.Braced([Token.Command(starred, -1)], -1), .. TokenLists.Braced([Token.Command(plain, -1)], -1)],
                 });
                 m.Push(definer, Token.Command(star ? starred : plain, t.Position));
             }),
@@ -67,7 +68,8 @@ internal static class ProgrammingPackages
         new("letltxmacro", "Copies of commands with an optional argument.")
         {
             Commands = ["LetLtxMacro", "GlobalLetLtxMacro"],
-            Definitions = "\\def\\LetLtxMacro{\\let}\\def\\GlobalLetLtxMacro{\\global\\let}",
+            // Both names may stand in braces (the package's documentation, from memory).
+            Definitions = "\\def\\LetLtxMacro#1#2{\\let#1#2}\\def\\GlobalLetLtxMacro#1#2{\\global\\let#1#2}",
         },
         new("pgffor", "Loops over lists and ranges.")
         {
@@ -91,7 +93,7 @@ internal static class ProgrammingPackages
             Commands = ["ifTUTeX", "RequireTUTeX", "RequireLuaTeX", "RequirePDFTeX", "RequireXeTeX"],
             Load = static load =>
             {
-                load.Machine.DefineIf("ifTUTeX", static _ => true);
+                load.Machine.Conditionals.Define("ifTUTeX", static _ => true);
                 foreach (string name in (string[])["RequireTUTeX", "RequireLuaTeX", "RequirePDFTeX", "RequireXeTeX"])
                 {
                     load.Machine.Define(name, static (_, _) => { });
@@ -116,7 +118,7 @@ internal static class ProgrammingPackages
         {
             builder.Machine.DefineMeaning(name, new QuantityCommand(name, m =>
             {
-                Tree.Extent extent = builder.Measure(builder.BuildInlines(m.ReadArgument(Token.Command(m.Symbol(name), m.CurrentPosition))));
+                Extent extent = builder.Boxes.Measure(builder.BuildInlines(m.ReadArgument(Token.Command(m.Symbol(name), m.Input.CurrentPosition))));
                 return Quantity.Of(Dimension.FromPoints(part switch
                 {
                     0 => extent.Width,
@@ -131,9 +133,9 @@ internal static class ProgrammingPackages
         {
             builder.Machine.DefineMeaning(name, new QuantityCommand(name, m =>
             {
-                Token command = Token.Command(m.Symbol(name), m.CurrentPosition);
-                Glue a = m.ParseGlue(m.ReadArgument(command), command) ?? default;
-                Glue b = m.ParseGlue(m.ReadArgument(command), command) ?? default;
+                Token command = Token.Command(m.Symbol(name), m.Input.CurrentPosition);
+                Glue a = m.Quantities.ParseGlue(m.ReadArgument(command), command) ?? default;
+                Glue b = m.Quantities.ParseGlue(m.ReadArgument(command), command) ?? default;
                 return Quantity.Of(a.Width.Scaled >= b.Width.Scaled == most ? a : b);
             }));
         }
@@ -147,11 +149,11 @@ internal static class ProgrammingPackages
             {
                 string environment = m.ReadText(t);
                 List<Token>? arity = m.ReadOptional(t);
-                int count = arity is null ? 0 : m.ParseInteger(arity, t) ?? 0;
+                int count = arity is null ? 0 : m.Quantities.ParseInteger(arity, t) ?? 0;
                 List<Token>? standard = m.ReadOptional(t);
                 List<Token> body = m.ReadArgument(t);
                 m.ReadOptional(t);
-                builder.DefineEnvironment(environment, u =>
+                builder.Environments.DefineEnvironment(environment, u =>
                 {
                     var arguments = new List<Token>[count];
                     for (int i = 0; i < count; i++)
@@ -159,8 +161,8 @@ internal static class ProgrammingPackages
                         arguments[i] = i == 0 && standard is not null ? m.ReadOptional(u) ?? standard : m.ReadArgument(u);
                     }
 
-                    builder.Keep("BODY", m.ReadEnvironmentBody(u), false);
-                    m.Push(m.NumberParameters(body, count).SelectMany(b => b.Is(Category.Argument) ? arguments[b.Code - 1] : [b]).ToList());
+                    builder.Titles.Keep("BODY", m.DocumentCommands.ReadEnvironmentBody(u), false);
+                    m.Push(m.Definitions.NumberParameters(body, count).SelectMany(b => b.Is(Category.Argument) ? arguments[b.Code - 1] : [b]).ToList());
                 });
             });
         }
@@ -180,11 +182,11 @@ internal static class ProgrammingPackages
 
         m.Next();
         m.SkipSpaces();
-        List<Token> list = m.Peek() is { Symbol: not null } ? m.ExpandFully([m.Next()]) : m.ReadArgument(token);
+        List<Token> list = m.Peek() is { Symbol: not null } ? m.Expander.ExpandFully([m.Next()]) : m.ReadArgument(token);
         m.SkipSpaces();
         List<Token> body = m.ReadArgument(token);
         var members = new List<string>();
-        foreach (List<Token> member in Machine.SplitAtCommas(list))
+        foreach (List<Token> member in TokenLists.SplitAtCommas(list))
         {
             members.Add(member.ToSource());
         }
@@ -219,7 +221,7 @@ internal static class ProgrammingPackages
             for (int i = 0; i < variables.Count; i++)
             {
                 tokens.AddRange([Token.Command(m.Symbol("def"), token.Position), Token.Command(variables[i], token.Position),
-                    .. Machine.Braced(m.Tokenize(values[Math.Min(i, values.Length - 1)].Trim(), token.Position), token.Position)]);
+                    .. TokenLists.Braced(m.Tokenize(values[Math.Min(i, values.Length - 1)].Trim(), token.Position), token.Position)]);
             }
 
             tokens.AddRange(body);

@@ -26,7 +26,7 @@ internal static class Quotations
         machine.Define("enquote", (m, t) =>
         {
             bool inner = m.TakeStar();
-            Quote(builder.Language, m.ReadArgument(t), t, inner);
+            Quote(builder.Text.Language, m.ReadArgument(t), t, inner);
         });
         foreach (string name in (string[])["textquote", "textcquote"])
         {
@@ -38,9 +38,9 @@ internal static class Quotations
                 List<Token> key = name == "textcquote" ? m.ReadArgument(t) : [];
                 List<Token> text = m.ReadArgument(t);
                 List<Token> after = key.Count > 0
-                    ? [Token.Character(' ', Category.Space, t.Position), Token.Command(m.Symbol("cite"), t.Position), .. Bracket(source, t), .. Machine.Braced(key, t.Position)]
+                    ? [Token.Character(' ', Category.Space, t.Position), Token.Command(m.Symbol("cite"), t.Position), .. Bracket(source, t), .. TokenLists.Braced(key, t.Position)]
                     : source is null ? [] : [Token.Character(' ', Category.Space, t.Position), Token.Character('(', Category.Other, t.Position), .. source, Token.Character(')', Category.Other, t.Position)];
-                Quote(builder.Language, text, t, false, after);
+                Quote(builder.Text.Language, text, t, false, after);
             });
         }
 
@@ -50,11 +50,11 @@ internal static class Quotations
             {
                 m.TakeStar();
                 string language = m.ReadText(t);
-                Quote(LanguageNames.CodeOf(language) ?? builder.Language, m.ReadArgument(t), t, false);
+                Quote(LanguageNames.CodeOf(language) ?? builder.Text.Language, m.ReadArgument(t), t, false);
             });
         }
 
-        machine.LoadDefinitions("""
+        machine.Definitions.Load("""
             \newcommand{\blockquote}[2][]{\begin{quote}#2\if\relax\detokenize{#1}\relax\else\ (#1)\fi\end{quote}}
             \newcommand{\blockcquote}[3][]{\begin{quote}#3 \cite{#2}\end{quote}}
             \newenvironment{displayquote}[1][]{\begin{quote}}{\end{quote}}
@@ -95,13 +95,13 @@ internal static class Quotations
                 }
 
                 int code = sign.Symbol is { } s ? FirstCharacter.Of(s.Name) : sign.Code;
-                m.SetCategory(code, Category.Active);
+                m.Categories.Set(code, Category.Active);
                 bool closes = i == 1;
-                m.DefineActive((char)code, (n, u) =>
+                m.Symbols.DefineActive((char)code, (n, u) =>
                 {
                     bool opens = two ? !closes : !open;
                     open = opens;
-                    (string outerOpen, string outerClose, _, _) = Marks(builder.Language, style);
+                    (string outerOpen, string outerClose, _, _) = Marks(builder.Text.Language, style);
                     n.Push(n.Tokenize(opens ? outerOpen : outerClose, u.Position));
                 });
             }

@@ -40,7 +40,7 @@ internal static class ReferenceNames
             "FancyVerbLine" => "line",
             _ => kind.StartsWith("sub", StringComparison.Ordinal) && kind[3..] is "figure" or "table" ? kind[3..] : kind,
         };
-        Dictionary<string, (string One, string Many)> names = s_names.GetValueOrDefault(Key(builder.Language)) ?? s_names["en"];
+        Dictionary<string, (string One, string Many)> names = s_names.GetValueOrDefault(Key(builder.Text.Language)) ?? s_names["en"];
         string name;
         if (names.TryGetValue(general, out (string One, string Many) known))
         {
@@ -48,8 +48,8 @@ internal static class ReferenceNames
         }
         else
         {
-            name = builder.TheoremTitles.GetValueOrDefault(general) ?? general;
-            name = builder.Language == "de" || capital ? name : name.ToLowerInvariant();
+            name = builder.Theorems.TheoremTitles.GetValueOrDefault(general) ?? general;
+            name = builder.Text.Language == "de" || capital ? name : name.ToLowerInvariant();
             name = !many ? name : name.EndsWith('y') ? name[..^1] + "ies" : name + "s";
         }
 

@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -47,7 +47,7 @@ internal static class ReferencePackages
         new("lastpage", "A label on the last page.")
         {
             Commands = [],
-            Load = static load => load.Builder.LabelLastPage(),
+            Load = static load => load.Builder.BackMatter.LabelLastPage(),
         },
         new("pageslts", "A label on the last page.") { Requires = ["lastpage"] },
         new("xr", "References to other documents; there are none here.")
@@ -63,7 +63,7 @@ internal static class ReferencePackages
         DocumentBuilder builder = load.Builder;
         Machine machine = load.Machine;
         Setup(builder, load.Options);
-        builder.DefineAddresses();
+        builder.Addresses.DefineAddresses();
         machine.Define("hypersetup", (m, t) => Setup(builder, ListedOption.Of(m, m.ReadArgument(t))));
         machine.Define("hyperref", (m, t) =>
         {
@@ -74,28 +74,28 @@ internal static class ReferencePackages
                 m.ReadArgument(t);
                 m.ReadArgument(t);
                 m.ReadArgument(t);
-                m.Push(Machine.Braced(m.ReadArgument(t), t.Position));
+                m.Push(TokenLists.Braced(m.ReadArgument(t), t.Position));
                 return;
             }
 
             string name = m.ExpandToText(key).Trim();
-            List<Inline> text = builder.WithColour(builder.ReferenceColour, () => builder.BuildInlines(m.ReadArgument(t)));
-            builder.UseLabel(name, t.Position, t.Length);
-            builder.AddInline(builder.Defer(() => builder.Labels.TryGetValue(name, out Label? label) ? [new LinkInline(text, label.Anchor, false)] : text));
+            List<Inline> text = builder.Addresses.WithColour(builder.References.ReferenceColour, () => builder.BuildInlines(m.ReadArgument(t)));
+            builder.References.UseLabel(name, t.Position, t.Length);
+            builder.AddInline(builder.References.Defer(() => builder.References.Labels.TryGetValue(name, out Label? label) ? [new LinkInline(text, label.Anchor, false)] : text));
         });
         machine.Define("hypertarget", (m, t) =>
         {
-            builder.AddInlineAnchor("target " + m.ReadText(t));
-            m.Push(Machine.Braced(m.ReadArgument(t), t.Position));
+            builder.References.AddInlineAnchor("target " + m.ReadText(t));
+            m.Push(TokenLists.Braced(m.ReadArgument(t), t.Position));
         });
         machine.Define("hyperlink", (m, t) =>
         {
             string name = m.ReadText(t);
-            List<Inline> text = builder.WithColour(builder.ReferenceColour, () => builder.BuildInlines(m.ReadArgument(t)));
+            List<Inline> text = builder.Addresses.WithColour(builder.References.ReferenceColour, () => builder.BuildInlines(m.ReadArgument(t)));
             builder.AddInline(new LinkInline(text, "target " + name, false));
         });
-        machine.Define("phantomsection", (_, t) => builder.StartPhantomSection(t));
-        machine.LoadDefinitions("\\def\\texorpdfstring#1#2{#1}\\newcommand{\\currentpdfbookmark}[2]{}\\newcommand{\\subpdfbookmark}[2]{}\\newcommand{\\belowpdfbookmark}[2]{}\\newcommand{\\pdfbookmark}[3][]{}"
+        machine.Define("phantomsection", (_, t) => builder.BackMatter.StartPhantomSection(t));
+        machine.Definitions.Load("\\def\\texorpdfstring#1#2{#1}\\newcommand{\\currentpdfbookmark}[2]{}\\newcommand{\\subpdfbookmark}[2]{}\\newcommand{\\belowpdfbookmark}[2]{}\\newcommand{\\pdfbookmark}[3][]{}"
             + "\\def\\MakeLinkTarget{\\@ifstar\\@gobble\\@gobble}");
         machine.Define("autoref", (m, t) => AutoReference(builder, m, t, false));
         machine.Define("autopageref", (m, t) => AutoReference(builder, m, t, true));
@@ -109,12 +109,12 @@ internal static class ReferencePackages
             switch (option.Key)
             {
                 case "pdftitle" or "pdfauthor":
-                    builder.SetMetadata(option.Key, option.Value is { } tokens ? PlainText.Of(builder.BuildInlines(tokens)) : value);
+                    builder.Pages.SetMetadata(option.Key, option.Value is { } tokens ? PlainText.Of(builder.BuildInlines(tokens)) : value);
                     break;
                 case "colorlinks" or "allcolors" or "linkcolor" or "citecolor" or "urlcolor" or "filecolor" or "hidelinks":
                     if (option.Key == "hidelinks" || (option.Key == "colorlinks" && !option.IsOn(builder.Machine)))
                     {
-                        (builder.ReferenceColour, builder.AddressColour, builder.CitationColour) = (null, null, null);
+                        (builder.References.ReferenceColour, builder.Addresses.AddressColour, builder.Bibliography.CitationColour) = (null, null, null);
                         break;
                     }
 
@@ -122,17 +122,17 @@ internal static class ReferencePackages
                     int? colour = option.Key == "colorlinks" ? 0x34567A : ColourNames.Find(builder, value);
                     if (option.Key is "colorlinks" or "allcolors" or "linkcolor")
                     {
-                        builder.ReferenceColour = colour;
+                        builder.References.ReferenceColour = colour;
                     }
 
                     if (option.Key is "colorlinks" or "allcolors" or "citecolor")
                     {
-                        builder.CitationColour = colour;
+                        builder.Bibliography.CitationColour = colour;
                     }
 
                     if (option.Key is "colorlinks" or "allcolors" or "urlcolor")
                     {
-                        builder.AddressColour = colour;
+                        builder.Addresses.AddressColour = colour;
                     }
 
                     break;
@@ -149,10 +149,10 @@ internal static class ReferencePackages
                 m.TakeStar();
                 List<Token> argument = m.ReadArgument(t);
                 string key = m.ExpandToText(argument).Trim();
-                builder.UseLabel(key, t.Position, t.Length + 2 + key.Length);
-                builder.AddInline(builder.Defer(() => builder.Labels.TryGetValue(key, out Label? label)
-                    ? [new LinkInline(label.Title.Count > 0 ? label.Title : [builder.MakeText(label.Number ?? "", t.Position)], label.Anchor, false)]
-                    : [builder.MakeReference(key, ReferenceKind.Number, t)]));
+                builder.References.UseLabel(key, t.Position, t.Length + 2 + key.Length);
+                builder.AddInline(builder.References.Defer(() => builder.References.Labels.TryGetValue(key, out Label? label)
+                    ? [new LinkInline(label.Title.Count > 0 ? label.Title : [builder.References.MakeText(label.Number ?? "", t.Position)], label.Anchor, false)]
+                    : [builder.References.MakeReference(key, ReferenceKind.Number, t)]));
             });
         }
     }
@@ -161,21 +161,21 @@ internal static class ReferencePackages
     {
         m.TakeStar();
         string key = m.ReadText(t);
-        builder.UseLabel(key, t.Position, t.Length + 2 + key.Length);
-        builder.AddInline(builder.Defer(() =>
+        builder.References.UseLabel(key, t.Position, t.Length + 2 + key.Length);
+        builder.AddInline(builder.References.Defer(() =>
         {
-            ReferenceInline number = builder.MakeReference(key, page ? ReferenceKind.Page : ReferenceKind.Number, t, !builder.Labels.ContainsKey(key));
-            if (!builder.Labels.TryGetValue(key, out Label? label))
+            ReferenceInline number = builder.References.MakeReference(key, page ? ReferenceKind.Page : ReferenceKind.Number, t, !builder.References.Labels.ContainsKey(key));
+            if (!builder.References.Labels.TryGetValue(key, out Label? label))
             {
                 return [number];
             }
 
-            string kind = page ? "page" : builder.ReferenceKindOf(label);
+            string kind = page ? "page" : builder.PackageServices.ReferenceKindOf(label);
             string macro = kind + "autorefname";
             List<Inline> name = m.IsDefined(macro)
                 ? builder.BuildInlines([Token.Command(m.Symbol(macro), t.Position)])
-                : [builder.MakeText(ReferenceNames.Of(builder, kind, false, kind is "figure" or "table" or "equation" or "part" or "appendix" || builder.TheoremTitles.ContainsKey(kind)), t.Position)];
-            return [new LinkInline([.. name, builder.MakeText("\u00A0", t.Position), number], label.Anchor, false)];
+                : [builder.References.MakeText(ReferenceNames.Of(builder, kind, false, kind is "figure" or "table" or "equation" or "part" or "appendix" || builder.Theorems.TheoremTitles.ContainsKey(kind)), t.Position)];
+            return [new LinkInline([.. name, builder.References.MakeText("\u00A0", t.Position), number], label.Anchor, false)];
         }));
     }
 }

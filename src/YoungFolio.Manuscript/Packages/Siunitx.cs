@@ -229,7 +229,7 @@ internal sealed class Siunitx
 
     private string Text(Token token) => _machine.ReadArgument(token).ToSource();
 
-    private void Print(Token token, string formula) => _machine.PushMarkup($"\\ensuremath{{{formula}}}", token.Position);
+    private void Print(Token token, string formula) => _machine.Input.PushMarkup($"\\ensuremath{{{formula}}}", token.Position);
 
     // Options in brackets hold for one command.
     private string Scoped(Token token, Func<string> make)

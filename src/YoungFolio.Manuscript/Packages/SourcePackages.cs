@@ -35,7 +35,7 @@ internal static class SourcePackages
             Commands = ["citen", "citenum", "onlinecite"],
             Load = static load =>
             {
-                load.Builder.SourceDesk.MannerChanges.Add(static m => m with { Sorts = true, Compresses = true });
+                load.Builder.Bibliography.CitationCollector.MannerChanges.Add(static m => m with { Sorts = true, Compresses = true });
                 foreach (string name in (string[])["citen", "citenum", "onlinecite"])
                 {
                     CitationCommands.Define(load.Builder, name, () => CitationForm.Number);
@@ -43,7 +43,7 @@ internal static class SourcePackages
 
                 if (load.Has("superscript") || load.Has("super"))
                 {
-                    load.Builder.SourceDesk.MannerChanges.Add(static m => m with { Raises = true });
+                    load.Builder.Bibliography.CitationCollector.MannerChanges.Add(static m => m with { Raises = true });
                 }
             },
         },
@@ -57,7 +57,7 @@ internal static class SourcePackages
                 load.Machine.Define("nobibliography", (m, t) =>
                 {
                     m.TakeStar();
-                    load.Builder.ReadSourceFiles(m.ReadArgument(t), t);
+                    load.Builder.Bibliography.ReadSourceFiles(m.ReadArgument(t), t);
                 });
             },
         },
@@ -68,7 +68,7 @@ internal static class SourcePackages
     {
         DocumentBuilder builder = load.Builder;
         Machine machine = load.Machine;
-        SourceDesk desk = builder.SourceDesk;
+        CitationCollector desk = builder.Bibliography.CitationCollector;
         desk.IsNatbib = true;
         DefineForms(builder);
         foreach (ListedOption option in load.Options)
@@ -110,18 +110,18 @@ internal static class SourcePackages
         machine.Define("defcitealias", (m, t) =>
         {
             string key = m.ReadText(t);
-            builder.Keep("citealias " + key, m.ReadArgument(t));
+            builder.Titles.Keep("citealias " + key, m.ReadArgument(t));
         });
         machine.Define("citetalias", (m, t) => Alias(m, t, false));
         machine.Define("citepalias", (m, t) => Alias(m, t, true));
-        machine.LoadDefinitions("\\def\\shortcites#1{}\\newlength{\\bibsep}\\def\\bibfont{}\\def\\bibsection{}\\def\\citeindextrue{}\\def\\citefullauthor{\\citeauthor*}");
+        machine.Definitions.Load("\\def\\shortcites#1{}\\newlength{\\bibsep}\\def\\bibfont{}\\def\\bibsection{}\\def\\citeindextrue{}\\def\\citefullauthor{\\citeauthor*}");
 
         void Alias(Machine m, Token t, bool brackets)
         {
             string key = m.ReadText(t);
             desk.Cite([key], t);
             CitationManner manner = desk.Manner;
-            m.Push([.. brackets ? m.Tokenize(manner.Open, t.Position) : [], .. builder.Kept("citealias " + key) ?? [.. m.Tokenize(MarkupText.Escape(key), t.Position)], .. brackets ? m.Tokenize(manner.Close, t.Position) : []]);
+            m.Push([.. brackets ? m.Tokenize(manner.Open, t.Position) : [], .. builder.Titles.Kept("citealias " + key) ?? [.. m.Tokenize(MarkupText.Escape(key), t.Position)], .. brackets ? m.Tokenize(manner.Close, t.Position) : []]);
         }
     }
 
@@ -135,7 +135,7 @@ internal static class SourcePackages
         }
     }
 
-    private static void Set(SourceDesk desk, string option, string value)
+    private static void Set(CitationCollector desk, string option, string value)
     {
         void Change(Func<CitationManner, CitationManner> change) => desk.MannerChanges.Add(change);
         void Brackets(string open, string close) => Change(m => m with { Open = open, Close = close });

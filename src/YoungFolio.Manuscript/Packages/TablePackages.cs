@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -29,13 +29,13 @@ internal static class TablePackages
         {
             Environments = ["tabularx"],
             Requires = ["array"],
-            Load = static load => load.Builder.DefineSharedWidth("tabularx"),
+            Load = static load => load.Builder.TableKinds.DefineSharedWidth("tabularx"),
         },
         new("tabulary", "Tables of a given width with columns that share it.")
         {
             Environments = ["tabulary"],
             Requires = ["array"],
-            Load = static load => load.Builder.DefineSharedWidth("tabulary"),
+            Load = static load => load.Builder.TableKinds.DefineSharedWidth("tabulary"),
         },
         new("longtable", "Tables that go on over pages.")
         {
@@ -47,12 +47,12 @@ internal static class TablePackages
         {
             Environments = ["xltabular"],
             Requires = ["tabularx", "longtable"],
-            Load = static load => load.Builder.DefineLongTable("xltabular", true),
+            Load = static load => load.Builder.LongTables.DefineLongTable("xltabular", true),
         },
         new("ltablex", "Tables of a given width that go on over pages.")
         {
             Requires = ["tabularx", "longtable"],
-            Load = static load => load.Builder.DefineLongTable("tabularx", true),
+            Load = static load => load.Builder.LongTables.DefineLongTable("tabularx", true),
             Definitions = "\\def\\keepXColumns{}\\def\\convertXColumns{}",
         },
         new("supertabular", "Tables that go on over pages.")
@@ -78,7 +78,7 @@ internal static class TablePackages
             Environments = ["threeparttable", "tablenotes"],
             Commands = ["tnote"],
             Load = static load => load.Machine.DefineExpandable("table@width", (m, t) =>
-                m.PushMarkup(load.Builder.LastTableWidth.ToString("0.###", System.Globalization.CultureInfo.InvariantCulture) + "pt", t.Position)),
+                m.Input.PushMarkup(load.Builder.Tables.LastTableWidth.ToString("0.###", System.Globalization.CultureInfo.InvariantCulture) + "pt", t.Position)),
             Definitions = """
                 \newenvironment{threeparttable}[1][]{\begingroup}{\endgroup}
                 \def\TPTtagStyle{\itshape}\def\TPTnoteLabel#1{\textsuperscript{\TPTtagStyle #1}}
@@ -104,15 +104,15 @@ internal static class TablePackages
         new("hhline", "Lines across in pieces.")
         {
             Commands = ["hhline"],
-            Load = static load => load.Builder.DefineRowCommand("hhline", load.Builder.AddPiecedLine),
+            Load = static load => load.Builder.Tables.DefineRowCommand("hhline", load.Builder.TableLines.AddPiecedLine),
         },
         new("tablefootnote", "Notes in tables.") { Commands = ["tablefootnote"], Definitions = "\\def\\tablefootnote{\\footnote}" },
     ];
 
     private static void Array(DocumentBuilder builder)
     {
-        builder.Machine.Define("newcolumntype", (_, t) => builder.DefineColumnType(t));
-        builder.Machine.LoadDefinitions("\\def\\firsthline{\\hline}\\def\\lasthline{\\hline}\\newlength{\\extratabsurround}");
+        builder.Machine.Define("newcolumntype", (_, t) => builder.TableColumns.DefineColumnType(t));
+        builder.Machine.Definitions.Load("\\def\\firsthline{\\hline}\\def\\lasthline{\\hline}\\newlength{\\extratabsurround}");
     }
 
     // Values of the package's own description (from memory).
@@ -124,32 +124,32 @@ internal static class TablePackages
             ("heavyrulewidth", 0.08 * size), ("lightrulewidth", 0.05 * size), ("cmidrulewidth", 0.03 * size), ("belowrulesep", 0.3 * size), ("aboverulesep", 0.18 * size),
             ("defaultaddspace", 0.5 * size), ("cmidrulekern", 0.5 * size), ("abovetopsep", 0), ("belowbottomsep", 0), ("cmidrulesep", 2)])
         {
-            machine.NamedDimension(name, Dimension.FromPoints(points));
+            machine.Registers.NamedDimension(name, Dimension.FromPoints(points));
         }
-        double Thickness(Token t, string standard) => machine.ReadOptional(t) is { } own && machine.ParseGlue(own, t) is { } glue ? glue.Width.Points : builder.Get(standard);
-        builder.DefineRowCommand("toprule", t => builder.AddTableLine(Thickness(t, "heavyrulewidth"), builder.Get("abovetopsep"), builder.Get("belowrulesep")));
-        builder.DefineRowCommand("midrule", t => builder.AddTableLine(Thickness(t, "lightrulewidth"), builder.Get("aboverulesep"), builder.Get("belowrulesep")));
-        builder.DefineRowCommand("bottomrule", t => builder.AddTableLine(Thickness(t, "heavyrulewidth"), builder.Get("aboverulesep"), builder.Get("belowbottomsep")));
+        double Thickness(Token t, string standard) => machine.ReadOptional(t) is { } own && machine.Quantities.ParseGlue(own, t) is { } glue ? glue.Width.Points : builder.Get(standard);
+        builder.Tables.DefineRowCommand("toprule", t => builder.TableLines.AddTableLine(Thickness(t, "heavyrulewidth"), builder.Get("abovetopsep"), builder.Get("belowrulesep")));
+        builder.Tables.DefineRowCommand("midrule", t => builder.TableLines.AddTableLine(Thickness(t, "lightrulewidth"), builder.Get("aboverulesep"), builder.Get("belowrulesep")));
+        builder.Tables.DefineRowCommand("bottomrule", t => builder.TableLines.AddTableLine(Thickness(t, "heavyrulewidth"), builder.Get("aboverulesep"), builder.Get("belowbottomsep")));
         bool more = false;
-        builder.DefineRowCommand("cmidrule", t =>
+        builder.Tables.DefineRowCommand("cmidrule", t =>
         {
             double thickness = Thickness(t, "cmidrulewidth");
             string trim = machine.ReadOptional(t, '(', ')')?.ToSource() ?? "";
             if (more)
             {
-                builder.AddTableSpace(builder.Get("cmidrulesep"));
+                builder.TableLines.AddTableSpace(builder.Get("cmidrulesep"));
                 more = false;
             }
 
-            builder.AddTableStretch(machine.ReadArgument(t), t, thickness, builder.Get("aboverulesep"), builder.Get("belowrulesep"), trim, builder.Get("cmidrulekern"));
+            builder.TableLines.AddTableStretch(machine.ReadArgument(t), t, thickness, builder.Get("aboverulesep"), builder.Get("belowrulesep"), trim, builder.Get("cmidrulekern"));
         });
-        builder.DefineRowCommand("morecmidrules", _ => more = true);
-        builder.DefineRowCommand("addlinespace", t => builder.AddTableSpace(Thickness(t, "defaultaddspace")));
-        builder.DefineRowCommand("specialrule", t =>
+        builder.Tables.DefineRowCommand("morecmidrules", _ => more = true);
+        builder.Tables.DefineRowCommand("addlinespace", t => builder.TableLines.AddTableSpace(Thickness(t, "defaultaddspace")));
+        builder.Tables.DefineRowCommand("specialrule", t =>
         {
-            double Length() => machine.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 0;
+            double Length() => machine.Quantities.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 0;
             (double thickness, double above, double below) = (Length(), Length(), Length());
-            builder.AddTableLine(thickness, above, below);
+            builder.TableLines.AddTableLine(thickness, above, below);
         });
     }
 
@@ -161,9 +161,9 @@ internal static class TablePackages
             double rows = double.TryParse(m.ReadText(t), System.Globalization.CultureInfo.InvariantCulture, out double n) ? n : 1;
             m.ReadOptional(t);
             List<Token> width = m.ReadArgument(t);
-            double rise = m.ReadOptional(t) is { } fix && m.ParseGlue(fix, t) is { } glue ? glue.Width.Points : 0;
+            double rise = m.ReadOptional(t) is { } fix && m.Quantities.ParseGlue(fix, t) is { } glue ? glue.Width.Points : 0;
             List<Token> content = m.ReadArgument(t);
-            if (!builder.SpanRows((int)Math.Round(rows), rise))
+            if (!builder.Tables.SpanRows((int)Math.Round(rows), rise))
             {
                 builder.Findings.Fix("misplaced-in-table", t.Position, t.Length, $"{t} belongs in a cell of a table.", "Put it into a tabular environment.");
                 m.Push(content);
@@ -173,30 +173,51 @@ internal static class TablePackages
             string wanted = width.ToSource().Trim();
             if (wanted is "*" or "=" or "")
             {
-                builder.AddInline(builder.Stack(content, Alignment.Left, 'c'));
+                builder.AddInline(builder.Boxes.Stack(content, Alignment.Left, 'c'));
                 return;
             }
 
-            double points = Math.Clamp(m.ParseGlue(width, t)?.Width.Points ?? 50, 1, 2_000);
-            builder.AddInline(new BlockBoxInline(builder.BuildColumn(content, points), points) { Position = 'c' });
+            double points = Math.Clamp(m.Quantities.ParseGlue(width, t)?.Width.Points ?? 50, 1, 2_000);
+            builder.AddInline(new BlockBoxInline(builder.Boxes.BuildColumn(content, points), points) { Position = 'c' });
         });
-        builder.Machine.LoadDefinitions("\\def\\multirowsetup{\\raggedright}");
+        builder.Machine.Definitions.Load("\\def\\multirowsetup{\\raggedright}");
     }
 
     private static void Long(DocumentBuilder builder)
     {
-        builder.DefineLongTableRows();
-        builder.DefineLongTable("longtable", false);
-        builder.DefineLongTable("longtable*", false);
-        builder.Machine.LoadDefinitions("\\def\\setlongtables{}");
+        builder.LongTables.DefineLongTableRows();
+        builder.LongTables.DefineLongTable("longtable", false);
+        builder.LongTables.DefineLongTable("longtable*", false);
+        builder.Machine.Definitions.Load("\\def\\setlongtables{}");
     }
 
     private static void SuperTables(DocumentBuilder builder)
     {
-        builder.DefineLongTableRows();
-        builder.DefineLongTable("supertabular", false);
-        builder.DefineLongTable("supertabular*", true);
-        builder.Machine.LoadDefinitions("\\def\\tablehead#1{}\\def\\tablefirsthead#1{}\\def\\tabletail#1{}\\def\\tablelasttail#1{}\\def\\topcaption{\\captionof{table}}\\def\\bottomcaption{\\captionof{table}}\\def\\tablecaption{\\captionof{table}}");
+        builder.LongTables.DefineLongTableRows();
+        foreach (string name in (string[])["tablehead", "tablefirsthead", "tabletail", "tablelasttail"])
+        {
+            builder.Machine.Define(name, (m, t) => builder.Titles.Keep("st@" + name, m.ReadArgument(t)));
+        }
+
+        // Heads and tails are set before the table; where the first or last page has none of its own, it has that of all.
+        List<Token> Beginning(Token token)
+        {
+            var tokens = new List<Token>();
+            foreach ((string name, string usual, string end) in (ReadOnlySpan<(string, string, string)>)[
+                ("tablefirsthead", "tablehead", "endfirsthead"), ("tablehead", "tablehead", "endhead"), ("tablelasttail", "tabletail", "endlastfoot"), ("tabletail", "tabletail", "endfoot")])
+            {
+                if ((builder.Titles.Kept("st@" + name) ?? builder.Titles.Kept("st@" + usual)) is { Count: > 0 } rows)
+                {
+                    tokens.AddRange([.. rows, Token.Command(builder.Machine.Symbol(end), token.Position)]);
+                }
+            }
+
+            return tokens;
+        }
+
+        builder.LongTables.DefineLongTable("supertabular", false, Beginning);
+        builder.LongTables.DefineLongTable("supertabular*", true, Beginning);
+        builder.Machine.Definitions.Load("\\def\\topcaption{\\captionof{table}}\\def\\bottomcaption{\\captionof{table}}\\def\\tablecaption{\\captionof{table}}");
     }
 
     private static void Colours(DocumentBuilder builder)
@@ -204,21 +225,21 @@ internal static class TablePackages
         Machine machine = builder.Machine;
         machine.Define("columncolor", (m, t) =>
         {
-            builder.ColourCell(ColourPackages.ReadColour(builder, m, t), true);
+            builder.Tables.ColourCell(ColourPackages.ReadColour(builder, m, t), true);
             SkipOverhangs(m, t);
         });
         machine.Define("cellcolor", (m, t) =>
         {
-            builder.ColourCell(ColourPackages.ReadColour(builder, m, t), false);
+            builder.Tables.ColourCell(ColourPackages.ReadColour(builder, m, t), false);
             SkipOverhangs(m, t);
             m.SkipSpaces();
         });
-        builder.DefineRowCommand("rowcolor", t =>
+        builder.Tables.DefineRowCommand("rowcolor", t =>
         {
-            builder.ColourRow(ColourPackages.ReadColour(builder, machine, t));
+            builder.Tables.ColourRow(ColourPackages.ReadColour(builder, machine, t));
             SkipOverhangs(machine, t);
         });
-        builder.DefineColourOfLines("arrayrulecolor");
+        builder.TableKinds.DefineColourOfLines("arrayrulecolor");
         machine.Define("doublerulesepcolor", (m, t) => ColourPackages.ReadColour(builder, m, t));
         foreach (string name in (string[])["rowcolors", "rowcolors*"])
         {
@@ -234,11 +255,11 @@ internal static class TablePackages
                 }
 
                 int? odd = Colour();
-                builder.StripeRows(first, odd, Colour());
+                builder.Tables.StripeRows(first, odd, Colour());
             });
         }
 
-        machine.LoadDefinitions("\\def\\showrowcolors{}\\def\\hiderowcolors{}\\newlength{\\minrowclearance}");
+        machine.Definitions.Load("\\def\\showrowcolors{}\\def\\hiderowcolors{}\\newlength{\\minrowclearance}");
     }
 
     private static void SkipOverhangs(Machine machine, Token token)
@@ -257,13 +278,13 @@ internal static class TablePackages
             m.ReadOptional(t);
             m.ReadOptional(t);
         });
-        builder.DefineRowCommand("Xhline", t => builder.AddTableLine(machine.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 1, 0, 0));
-        builder.DefineRowCommand("Xcline", t =>
+        builder.Tables.DefineRowCommand("Xhline", t => builder.TableLines.AddTableLine(machine.Quantities.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 1, 0, 0));
+        builder.Tables.DefineRowCommand("Xcline", t =>
         {
             List<Token> columns = machine.ReadArgument(t);
-            builder.AddTableStretch(columns, t, machine.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 1, 0, 0, "", 0);
+            builder.TableLines.AddTableStretch(columns, t, machine.Quantities.ParseGlue(machine.ReadArgument(t), t)?.Width.Points ?? 1, 0, 0, "", 0);
         });
-        machine.LoadDefinitions("\\def\\theadfont{\\footnotesize}\\newcommand{\\multirowcell}[2]{\\multirow{#1}{*}{\\makecell{#2}}}\\newcommand{\\rothead}[1]{#1}\\newcommand{\\rotcell}[1]{#1}"
+        machine.Definitions.Load("\\def\\theadfont{\\footnotesize}\\newcommand{\\multirowcell}[2]{\\multirow{#1}{*}{\\makecell{#2}}}\\newcommand{\\rothead}[1]{#1}\\newcommand{\\rotcell}[1]{#1}"
             + "\\def\\theadalign{cc}\\def\\cellalign{cc}\\def\\theadgape{}\\def\\cellgape{}\\newcommand{\\setcellgapes}[1]{}\\def\\makegapedcells{}\\def\\nomakegapedcells{}\\newcommand{\\nline}[1][]{}\\newcommand{\\eline}[1]{}");
 
         void Stack(Machine m, Token t, char standard, Token[] font)
@@ -272,7 +293,7 @@ internal static class TablePackages
             string place = m.ReadOptionalText(t) ?? "";
             Alignment alignment = place.Contains('l', StringComparison.Ordinal) ? Alignment.Left : place.Contains('r', StringComparison.Ordinal) ? Alignment.Right : Alignment.Centre;
             char vertical = place.FirstOrDefault(c => c is 't' or 'b');
-            builder.AddInline(builder.Stack([.. font, .. m.ReadArgument(t)], alignment, vertical == default ? standard : vertical));
+            builder.AddInline(builder.Boxes.Stack([.. font, .. m.ReadArgument(t)], alignment, vertical == default ? standard : vertical));
         }
     }
 
@@ -282,13 +303,13 @@ internal static class TablePackages
         {
             if (isLong)
             {
-                builder.DefineLongTableRows();
+                builder.LongTables.DefineLongTableRows();
             }
 
-            builder.DefineWidthByKeyword(name, isLong);
+            builder.TableKinds.DefineWidthByKeyword(name, isLong);
         }
 
-        builder.DefineColourOfLines("taburulecolor");
-        builder.Machine.LoadDefinitions("\\newlength{\\tabulinesep}\\newlength{\\abovetabulinesep}\\newlength{\\belowtabulinesep}\\def\\tabucline#1{\\hline}\\def\\rowfont#1{}");
+        builder.TableKinds.DefineColourOfLines("taburulecolor");
+        builder.Machine.Definitions.Load("\\newlength{\\tabulinesep}\\newlength{\\abovetabulinesep}\\newlength{\\belowtabulinesep}\\def\\tabucline#1{\\hline}\\def\\rowfont#1{}");
     }
 }

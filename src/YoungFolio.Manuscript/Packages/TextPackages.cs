@@ -1,5 +1,5 @@
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -19,7 +19,7 @@ internal static class TextPackages
                     ("uline", Decoration.Underline), ("uuline", Decoration.DoubleUnderline), ("uwave", Decoration.Dots), ("sout", Decoration.StrikeOut),
                     ("xout", Decoration.CrossOut), ("dashuline", Decoration.Dashes), ("dotuline", Decoration.Dots)])
                 {
-                    load.Builder.DefineDecoration(name, decoration, 0);
+                    load.Builder.PackageServices.DefineDecoration(name, decoration, 0);
                 }
 
                 load.Machine.Define("normalem", static (_, _) => { });
@@ -31,11 +31,11 @@ internal static class TextPackages
             Commands = ["ul", "st", "hl", "so", "caps", "sethlcolor", "setulcolor", "setstcolor", "setul", "setuldepth"],
             Load = static load =>
             {
-                load.Builder.DefineDecoration("ul", Decoration.Underline, 0);
-                load.Builder.DefineDecoration("st", Decoration.StrikeOut, 0);
-                load.Builder.DefineDecoration("hl", Decoration.Highlight, 0xFFF04D);
-                load.Builder.DefineLetterspacing();
-                load.Machine.LoadDefinitions("\\def\\caps#1{{\\scshape #1}}\\def\\sethlcolor#1{}\\def\\setulcolor#1{}\\def\\setstcolor#1{}\\def\\setul#1#2{}\\def\\setuldepth#1{}");
+                load.Builder.PackageServices.DefineDecoration("ul", Decoration.Underline, 0);
+                load.Builder.PackageServices.DefineDecoration("st", Decoration.StrikeOut, 0);
+                load.Builder.PackageServices.DefineDecoration("hl", Decoration.Highlight, 0xFFF04D);
+                load.Builder.PackageServices.DefineLetterspacing();
+                load.Machine.Definitions.Load("\\def\\caps#1{{\\scshape #1}}\\def\\sethlcolor#1{}\\def\\setulcolor#1{}\\def\\setstcolor#1{}\\def\\setul#1#2{}\\def\\setuldepth#1{}");
             },
         },
         new("soulutf8", "As soul.") { Requires = ["soul"] },
@@ -52,9 +52,9 @@ internal static class TextPackages
             Load = static load =>
             {
                 DocumentBuilder builder = load.Builder;
-                builder.DefineEnvironment("comment", builder.SkipRaw);
-                load.Machine.Define("excludecomment", (m, t) => builder.DefineEnvironment(m.ReadText(t), builder.SkipRaw));
-                load.Machine.Define("includecomment", (m, t) => builder.DefineEnvironment(m.ReadText(t), static _ => { }));
+                builder.Environments.DefineEnvironment("comment", builder.Verbatim.SkipRaw);
+                load.Machine.Define("excludecomment", (m, t) => builder.Environments.DefineEnvironment(m.ReadText(t), builder.Verbatim.SkipRaw));
+                load.Machine.Define("includecomment", (m, t) => builder.Environments.DefineEnvironment(m.ReadText(t), static _ => { }));
             },
         },
         new("verbatim", "Text as typed, passages switched off, and files printed as typed.")
@@ -64,20 +64,20 @@ internal static class TextPackages
             Load = static load =>
             {
                 DocumentBuilder builder = load.Builder;
-                builder.DefineEnvironment("comment", builder.SkipRaw);
-                load.Machine.Define("verbatiminput", (_, t) => builder.TypedFile(t));
+                builder.Environments.DefineEnvironment("comment", builder.Verbatim.SkipRaw);
+                load.Machine.Define("verbatiminput", (_, t) => builder.TypedText.TypedFile(t));
             },
         },
         new("alltt", "Typewriter text in which commands still work.")
         {
             Environments = ["alltt"],
-            Load = static load => load.Builder.DefineAlltt(),
+            Load = static load => load.Builder.TypedText.DefineAlltt(),
         },
         new("moreverb", "More kinds of text as typed.")
         {
             Requires = ["verbatim"],
             Environments = ["verbatimtab"],
-            Load = static load => load.Builder.DefineEnvironment("verbatimtab", t => load.Builder.TypedBlock(t, new ListingSetup())),
+            Load = static load => load.Builder.Environments.DefineEnvironment("verbatimtab", t => load.Builder.TypedText.TypedBlock(t, new ListingSetup())),
         },
         new("fancyvrb", "Text as typed, with frames, numbers and sizes.")
         {
@@ -94,7 +94,7 @@ internal static class TextPackages
         new("url", "Addresses that may break over lines.")
         {
             Commands = ["url", "path", "urlstyle"],
-            Load = static load => load.Builder.DefineAddresses(),
+            Load = static load => load.Builder.Addresses.DefineAddresses(),
         },
         new("xurl", "Addresses that may break anywhere.") { Requires = ["url"] },
         new("hyphenat", "Hyphenation switched off or helped.")

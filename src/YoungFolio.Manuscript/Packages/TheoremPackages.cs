@@ -13,7 +13,7 @@ internal static class TheoremPackages
             Commands = ["theoremstyle", "newtheoremstyle", "qed", "qedhere", "qedsymbol", "swapnumbers"],
             Environments = ["proof"],
             ComesAfter = ["amsmath"],
-            Load = static load => load.Builder.DefineTheoremStyles(),
+            Load = static load => load.Builder.Theorems.DefineTheoremStyles(),
         },
         new("thmtools", "Theorems by keys.")
         {
@@ -44,20 +44,20 @@ internal static class TheoremPackages
             string? Value(params string[] keys) => options.Find(o => keys.Contains(o.Key))?.Text(m);
             List<Token> title = options.Find(o => o.Key is "name" or "title" or "heading")?.Value
                 ?? [.. m.Tokenize(char.ToUpperInvariant(name[0]) + name[1..], t.Position)];
-            if (Value("style") is { } style && builder.TheoremStyles.ContainsKey(style))
+            if (Value("style") is { } style && builder.Theorems.TheoremStyles.ContainsKey(style))
             {
-                builder.Execute([Token.Command(m.Symbol("theoremstyle"), t.Position), .. Machine.Braced(m.Tokenize(style, t.Position), t.Position)]);
+                builder.Execute([Token.Command(m.Symbol("theoremstyle"), t.Position), .. TokenLists.Braced(m.Tokenize(style, t.Position), t.Position)]);
             }
 
-            builder.MakeTheorem(name, Value("numbered") is "no" or "false", Value("sibling", "numberlike", "sharenumber"), title,
+            builder.Theorems.MakeTheorem(name, Value("numbered") is "no" or "false", Value("sibling", "numberlike", "sharenumber"), title,
                 Value("parent", "numberwithin", "within"), t);
         });
         builder.Machine.Define("declaretheoremstyle", (m, t) =>
         {
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
             string name = m.ReadText(t);
-            TheoremStyle plain = builder.TheoremStyles["plain"];
-            builder.TheoremStyles[name] = plain with
+            TheoremStyle plain = builder.Theorems.TheoremStyles["plain"];
+            builder.Theorems.TheoremStyles[name] = plain with
             {
                 HeadFont = options.Find(o => o.Key == "headfont")?.Value ?? plain.HeadFont,
                 BodyFont = options.Find(o => o.Key == "bodyfont")?.Value ?? plain.BodyFont,

@@ -1,15 +1,16 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.SettingUp;
 
 /// <summary>Lengths as they are typed.</summary>
 public static partial class Lengths
 {
-    /// <summary>Points of 1/72.27 in for each unit (Knuth, The TeXbook, chapter 10).</summary>
     private static readonly Dictionary<string, double> s_units = new(StringComparer.Ordinal)
     {
-        ["pt"] = 1, ["in"] = 72.27, ["cm"] = 72.27 / 2.54, ["mm"] = 72.27 / 25.4, ["bp"] = 72.27 / 72, ["pc"] = 12, ["dd"] = 1238.0 / 1157, ["cc"] = 12 * 1238.0 / 1157, ["sp"] = 1.0 / 65536,
+        ["pt"] = 1, ["in"] = Units.Inch, ["cm"] = Units.Centimetre, ["mm"] = Units.Millimetre, ["bp"] = Units.BigPoint, ["pc"] = Units.Pica, ["dd"] = Units.DidotPoint, ["cc"] = Units.Cicero,
+        ["sp"] = Units.ScaledPoint,
     };
 
     /// <summary>Whether words are a length: a number with a unit, a share of another length, or one with stretch.</summary>

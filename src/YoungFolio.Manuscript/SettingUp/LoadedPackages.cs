@@ -12,7 +12,7 @@ namespace YoungFolio.Manuscript.SettingUp;
 /// <param name="DoesNothing">Whether what it gives is always there, so that it does nothing here.</param>
 /// <param name="IsUnused">Whether nothing of what it gives is used.</param>
 /// <param name="CanUnload">Whether it can be taken out here.</param>
-public sealed record LoadedPackage(string Name, string File, int Offset, string Options, bool IsKnown, IReadOnlyList<string> UsedBy, bool DoesNothing, bool IsUnused, bool CanUnload);
+public sealed record PackageLoading(string Name, string File, int Offset, string Options, bool IsKnown, IReadOnlyList<string> UsedBy, bool DoesNothing, bool IsUnused, bool CanUnload);
 
 /// <summary>Tells why a preamble loads what it loads.</summary>
 internal static class LoadedPackages
@@ -27,9 +27,9 @@ internal static class LoadedPackages
     /// <summary>The packages, in order.</summary>
     /// <param name="preamble">The preamble.</param>
     /// <param name="uses">How often commands (with their backslash) and environments are used.</param>
-    public static IReadOnlyList<LoadedPackage> Of(TypedPreamble preamble, IReadOnlyDictionary<string, int> uses)
+    public static IReadOnlyList<PackageLoading> Of(TypedPreamble preamble, IReadOnlyDictionary<string, int> uses)
     {
-        var loaded = new List<LoadedPackage>();
+        var loaded = new List<PackageLoading>();
         foreach (PreambleCommand command in preamble.Commands.Where(c => c.Name is "usepackage" or "RequirePackage" && c.Held != HeldBecause.Definition))
         {
             string text = preamble.Texts[command.File];
@@ -42,7 +42,7 @@ internal static class LoadedPackages
                 bool isEmpty = package is { Commands.Count: 0, Environments.Count: 0 } && !s_byThemselves.Contains(name);
                 bool doesNothing = name == "inputenc" || (isEmpty && package is { Load: null, Definitions: "", Requires.Count: 0 });
                 bool isUnused = package is { Commands.Count: > 0 } or { Environments.Count: > 0 } && used.Length == 0 && !s_byThemselves.Contains(name) && !NeededBy(preamble, name);
-                loaded.Add(new LoadedPackage(name, command.File, from, options, package is not null || preamble.Texts.ContainsKey(name + ".sty"), used, doesNothing, isUnused, command.Held == HeldBecause.No));
+                loaded.Add(new PackageLoading(name, command.File, from, options, package is not null || preamble.Texts.ContainsKey(name + ".sty"), used, doesNothing, isUnused, command.Held == HeldBecause.No));
             }
         }
 

@@ -130,7 +130,7 @@ public sealed partial class SetUp
 
     /// <summary>The packages that are loaded, in order.</summary>
     /// <param name="uses">How often the manuscript uses commands (with their backslash) and environments.</param>
-    public IReadOnlyList<LoadedPackage> Packages(IReadOnlyDictionary<string, int> uses) => LoadedPackages.Of(_preamble, uses);
+    public IReadOnlyList<PackageLoading> Packages(IReadOnlyDictionary<string, int> uses) => LoadedPackages.Of(_preamble, uses);
 
     /// <summary>The edits that load a package.</summary>
     /// <param name="name">Its name.</param>

@@ -1,6 +1,6 @@
 using YoungFolio.Bibliography;
+using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Tree;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Sources;
@@ -19,7 +19,7 @@ internal static class CitationCommands
             bool star = m.TakeStar();
             (List<Token>? before, List<Token>? after) = ReadNotes(m, t);
             List<Token> argument = m.ReadArgument(t);
-            Add(builder, t, form, [new Cited(DocumentBuilder.Split(m.ExpandToText(argument)), before, after)], argument, star, capital);
+            Add(builder, t, form, [new CitedKeys(PreambleCommands.Split(m.ExpandToText(argument)), before, after)], argument, star, capital);
         });
 
     /// <summary>Gives a command that cites several sources, each with notes of its own: <c>\cites(see)()[12]{a}[34]{b}</c>.</summary>
@@ -29,7 +29,7 @@ internal static class CitationCommands
             List<Token>? first = m.ReadOptional(t, '(', ')');
             List<Token>? second = m.ReadOptional(t, '(', ')');
             (List<Token>? before, List<Token>? after) = second is null ? (null, first) : (first, second);
-            var items = new List<Cited>();
+            var items = new List<CitedKeys>();
             var all = new List<Token>();
             while (true)
             {
@@ -42,7 +42,7 @@ internal static class CitationCommands
                 (List<Token>? own, List<Token>? behind) = ReadNotes(m, t);
                 List<Token> argument = m.ReadArgument(t);
                 all.AddRange(argument);
-                items.Add(new Cited(DocumentBuilder.Split(m.ExpandToText(argument)), own, behind));
+                items.Add(new CitedKeys(PreambleCommands.Split(m.ExpandToText(argument)), own, behind));
             }
 
             if (items.Count == 0)
@@ -70,12 +70,12 @@ internal static class CitationCommands
             {
                 if (option is not null)
                 {
-                    text.AddRange([Token.Character('[', Category.Other, t.Position), .. Machine.Braced(option, t.Position), Token.Character(']', Category.Other, t.Position)]);
+                    text.AddRange([Token.Character('[', Category.Other, t.Position), .. TokenLists.Braced(option, t.Position), Token.Character(']', Category.Other, t.Position)]);
                 }
             }
 
-            text.AddRange([.. Machine.Braced(keys, t.Position), Token.Character('.', Category.Other, t.Position)]);
-            m.Push([Token.Command(m.Symbol(note), t.Position), .. Machine.Braced(text, t.Position)]);
+            text.AddRange([.. TokenLists.Braced(keys, t.Position), Token.Character('.', Category.Other, t.Position)]);
+            m.Push([Token.Command(m.Symbol(note), t.Position), .. TokenLists.Braced(text, t.Position)]);
         });
 
     /// <summary>Gives a command that cites several sources in one footnote.</summary>
@@ -88,7 +88,7 @@ internal static class CitationCommands
             {
                 while (m.ReadOptional(t, open, close) is { } note)
                 {
-                    text.AddRange([Token.Character(open, Category.Other, t.Position), .. Machine.Braced(note, t.Position), Token.Character(close, Category.Other, t.Position)]);
+                    text.AddRange([Token.Character(open, Category.Other, t.Position), .. TokenLists.Braced(note, t.Position), Token.Character(close, Category.Other, t.Position)]);
                 }
             }
 
@@ -96,11 +96,11 @@ internal static class CitationCommands
             while (m.Peek() is var next && (next.IsCharacter('[') || next.Is(Category.BeginGroup)))
             {
                 Take('[', ']');
-                text.AddRange(Machine.Braced(m.ReadArgument(t), t.Position));
+                text.AddRange(TokenLists.Braced(m.ReadArgument(t), t.Position));
             }
 
             text.Add(Token.Character('.', Category.Other, t.Position));
-            m.Push([Token.Command(m.Symbol("footnote"), t.Position), .. Machine.Braced(text, t.Position)]);
+            m.Push([Token.Command(m.Symbol("footnote"), t.Position), .. TokenLists.Braced(text, t.Position)]);
         });
 
     private static (List<Token>? Before, List<Token>? After) ReadNotes(Machine machine, Token token)
@@ -112,22 +112,22 @@ internal static class CitationCommands
     }
 
     private static LinkInline LinkTo(DocumentBuilder builder, string markup, string anchor, Token token) =>
-        new(builder.WithColour(builder.CitationColour, () => builder.BuildInlines(builder.InternalTokens(markup).Select(u => u.At(token.Position)).ToList())), anchor, false);
+        new(builder.Addresses.WithColour(builder.Bibliography.CitationColour, () => builder.BuildInlines(builder.HeadingCommands.InternalTokens(markup).Select(u => u.At(token.Position)).ToList())), anchor, false);
 
-    private sealed record Cited(string[] Keys, List<Token>? Before, List<Token>? After);
+    private sealed record CitedKeys(string[] Keys, List<Token>? Before, List<Token>? After);
 
-    private static void Add(DocumentBuilder builder, Token token, Func<CitationForm> form, List<Cited> cited, List<Token> argument, bool all, bool capital)
+    private static void Add(DocumentBuilder builder, Token token, Func<CitationForm> form, List<CitedKeys> cited, List<Token> argument, bool all, bool capital)
     {
-        SourceDesk desk = builder.SourceDesk;
+        CitationCollector desk = builder.Bibliography.CitationCollector;
         var items = new List<CitedItem>();
         var before = new Dictionary<int, List<Inline>>();
         var after = new Dictionary<int, List<Inline>>();
-        foreach (Cited one in cited)
+        foreach (CitedKeys one in cited)
         {
             desk.Cite(one.Keys, token);
             for (int i = 0; i < one.Keys.Length; i++)
             {
-                builder.UseLabel("source " + one.Keys[i], token.Position, DocumentBuilder.NameLength(token, argument));
+                builder.References.UseLabel("source " + one.Keys[i], token.Position, DocumentBuilder.NameLength(token, argument));
                 string? note = null;
                 if (i == 0 && one.Before is { } b)
                 {
@@ -151,7 +151,7 @@ internal static class CitationCommands
         }
 
         int section = desk.Section;
-        builder.AddBoxed(builder.Defer(() =>
+        builder.Boxes.AddBoxed(builder.References.Defer(() =>
         {
             // The whole is one stretch of markup, so that spaces between its parts stay; what is set already comes in by number.
             var markup = new List<Token>();
@@ -160,7 +160,7 @@ internal static class CitationCommands
             {
                 if (part.Kind == CitationPartKind.Text)
                 {
-                    markup.AddRange(builder.InternalTokens(part.Markup).Select(u => u.At(token.Position)));
+                    markup.AddRange(builder.HeadingCommands.InternalTokens(part.Markup).Select(u => u.At(token.Position)));
                     continue;
                 }
 
@@ -168,10 +168,10 @@ internal static class CitationCommands
                 {
                     CitationPartKind.Before => before[part.Item],
                     CitationPartKind.After => after[part.Item],
-                    CitationPartKind.Link => [LinkTo(builder, part.Markup, SourceDesk.AnchorOf(desk.Find(items[part.Item].Key, section)!.Entry.Key, section), token)],
-                    _ => [builder.MakeText("??", token.Position)],
+                    CitationPartKind.Link => [LinkTo(builder, part.Markup, CitationCollector.AnchorOf(desk.Find(items[part.Item].Key, section)!.Entry.Key, section), token)],
+                    _ => [builder.References.MakeText("??", token.Position)],
                 });
-                markup.AddRange([Token.Command(builder.Machine.Symbol("source@piece"), token.Position), .. Machine.Braced([.. builder.Machine.Tokenize((pieces.Count - 1).ToString(System.Globalization.CultureInfo.InvariantCulture), token.Position)], token.Position)]);
+                markup.AddRange([Token.Command(builder.Machine.Symbol("source@piece"), token.Position), .. TokenLists.Braced([.. builder.Machine.Tokenize((pieces.Count - 1).ToString(System.Globalization.CultureInfo.InvariantCulture), token.Position)], token.Position)]);
             }
 
             desk.Pieces = pieces;

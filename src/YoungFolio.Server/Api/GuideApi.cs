@@ -9,7 +9,7 @@ namespace YoungFolio.Server.Api;
 /// <param name="Purpose">What it gives, in a sentence.</param>
 /// <param name="Commands">Commands that are undefined without it.</param>
 /// <param name="Environments">Environments that are undefined without it.</param>
-/// <param name="Options">Options it knows by name; empty when it takes others.</param>
+/// <param name="Options">Options it knows by name, whether or not they have an effect; empty when it looks at them itself.</param>
 /// <param name="Requires">Packages that it loads along.</param>
 /// <param name="ComesAfter">Packages that must stand before it.</param>
 /// <param name="Clashes">Packages that define the same commands.</param>
@@ -29,7 +29,10 @@ public sealed record ClassHelp(string Name, string Purpose, IReadOnlyList<string
 /// <param name="Symbols">The symbols of formulas.</param>
 /// <param name="Packages">The packages, by name.</param>
 /// <param name="Classes">The classes.</param>
-public sealed record MarkupHelp(IReadOnlyList<GuideLine> Lines, IReadOnlyList<GuideSymbol> Symbols, IReadOnlyList<PackageHelp> Packages, IReadOnlyList<ClassHelp> Classes);
+/// <param name="Options">Options with their values, by what takes them.</param>
+public sealed record MarkupHelp(
+    IReadOnlyList<GuideLine> Lines, IReadOnlyList<GuideSymbol> Symbols, IReadOnlyList<PackageHelp> Packages, IReadOnlyList<ClassHelp> Classes,
+    IReadOnlyList<GuideOptions> Options);
 
 /// <summary>What there is to write with, and what is said of it. It is the same for everyone, and changes with the application alone.</summary>
 public static class GuideApi
@@ -45,7 +48,8 @@ public static class GuideApi
         MarkupGuide.Lines,
         MarkupGuide.Signs,
         [.. PackageCatalogue.Groups.SelectMany(g => g.Packages.Select(p => new PackageHelp(p.Name, p.Purpose, p.Commands, p.Environments, p.Options ?? [], p.Requires, p.ComesAfter, p.Clashes, g.Title))).OrderBy(p => p.Name, StringComparer.Ordinal)],
-        [.. ClassCatalogue.All.Select(c => new ClassHelp(c.Name, c.Purpose, [.. s_options, .. c.HasChapters ? (string[])["openright", "openany"] : []]))]));
+        [.. ClassCatalogue.All.Select(c => new ClassHelp(c.Name, c.Purpose, [.. s_options, .. c.HasChapters ? (string[])["openright", "openany"] : []]))],
+        MarkupGuide.Options));
 
     /// <summary>Adds the route.</summary>
     public static void Map(RouteGroupBuilder api) => api.MapGet("/markup", () => s_help.Value);

@@ -68,5 +68,5 @@ public static class ProofApi
 
     // A script learns whether the proof is there and how long it is, not what it says.
     private static CompileReport WithoutWords(CompileReport report) =>
-        report with { Outline = [], Labels = [], Citations = [], Bibliography = [], Floats = [], Equations = [], Definitions = [], Uses = new Dictionary<string, int>(), Findings = [] };
+        report with { Outline = [], Labels = [], Citations = [], Bibliography = [], Floats = [], Index = [], Equations = [], Definitions = [], Uses = new Dictionary<string, int>(), Findings = [] };
 }

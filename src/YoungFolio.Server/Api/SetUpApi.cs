@@ -40,7 +40,7 @@ public sealed record SetUpFile(string Path, int Version, string Text);
 /// <param name="Page">The page as it is set; null: there is no preamble.</param>
 /// <param name="Packages">The packages that are loaded.</param>
 /// <param name="Remarks">What fights each other, or can't be.</param>
-public sealed record SetUpView(bool HasPreamble, IReadOnlyList<SettingView> Settings, IReadOnlyList<SetUpFile> Files, PageLook? Page, IReadOnlyList<LoadedPackage> Packages, IReadOnlyList<SetUpRemark> Remarks);
+public sealed record SetUpView(bool HasPreamble, IReadOnlyList<SettingView> Settings, IReadOnlyList<SetUpFile> Files, PageLook? Page, IReadOnlyList<PackageLoading> Packages, IReadOnlyList<SetUpRemark> Remarks);
 
 /// <summary>A setting that is to be another; null: nothing is to set it.</summary>
 public sealed record SettingWish(string? Id, string? Value);
@@ -112,7 +112,7 @@ public static class SetUpApi
         var setUp = SetUp.Of(now, main);
         IReadOnlyList<SettingState> states = setUp.Settings;
         PageLook? page = setUp is { HasPreamble: true, Begin: { } begin } ? await proofs.PageOfAsync(id, now, begin.File, begin.At, stop) : null;
-        IReadOnlyList<LoadedPackage> packages = setUp.Packages(Uses(now));
+        IReadOnlyList<PackageLoading> packages = setUp.Packages(Uses(now));
         string[] concerned = [.. states.SelectMany(s => s.Places.Select(p => p.File)).Concat(packages.Select(p => p.File)).Append(main).Distinct().Where(now.ContainsKey).OrderBy(p => p != main).ThenBy(p => p, StringComparer.Ordinal)];
         return new SetUpView(
             setUp.HasPreamble,

@@ -11,7 +11,7 @@ namespace YoungFolio.Server.History;
 /// Reads logs into events, and keeps what it read, so that a chronicle opens at once. Where someone writes it is read now and then; what
 /// isn't read yet is read before anyone is answered. It can be read anew from the beginning at any time.
 /// </summary>
-public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader history, ManuscriptStore store, Scribe scribe, ILogger<ChronicleService> log) : BackgroundService
+public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader history, ManuscriptStore store, WriteQueue writeQueue, ILogger<ChronicleService> log) : BackgroundService
 {
     private static readonly TimeSpan s_pause = TimeSpan.FromSeconds(30);
 
@@ -226,7 +226,7 @@ public sealed class ChronicleService(ChronicleStore chronicle, HistoryReader his
 
     private async Task<Reading> ReadingAsync(int manuscript)
     {
-        string generation = await scribe.GenerationAsync();
+        string generation = await writeQueue.GenerationAsync();
         if (_readings.Find(manuscript) is { } known && known.Generation == generation)
         {
             return known;

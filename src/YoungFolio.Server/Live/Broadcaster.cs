@@ -8,7 +8,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.Live;
 
 /// <summary>Tells the group of each manuscript what was stored, in order, and has new proofs made.</summary>
-public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, ChronicleService chronicle, Security.Sessions sessions, ILogger<Broadcaster> log) : BackgroundService
+public sealed class Broadcaster(WriteQueue writeQueue, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, ChronicleService chronicle, Security.Sessions sessions, ILogger<Broadcaster> log) : BackgroundService
 {
     // A browser that takes nothing mustn't hold up the others; it notices the gap and fetches what it missed.
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(1);
@@ -16,11 +16,11 @@ public sealed class Broadcaster(Scribe scribe, IHubContext<ManuscriptHub> hub, P
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        scribe.ListenerFailed += e => BroadcastLog.ListenerFailed(log, e);
-        while (await scribe.Changes.WaitToReadAsync(stoppingToken))
+        writeQueue.ListenerFailed += e => BroadcastLog.ListenerFailed(log, e);
+        while (await writeQueue.Changes.WaitToReadAsync(stoppingToken))
         {
             var waiting = new List<StoreChange>();
-            while (waiting.Count < 1000 && scribe.Changes.TryRead(out StoreChange? change))
+            while (waiting.Count < 1000 && writeQueue.Changes.TryRead(out StoreChange? change))
             {
                 Gather(waiting, change);
             }

@@ -24,7 +24,7 @@ public sealed record Joined(string Generation, string Seat, IReadOnlyList<Presen
 /// The live side of a manuscript. It tells browsers what happens: <c>updates</c> (a text changed), <c>files</c>, <c>people</c>, <c>compiling</c>,
 /// <c>proof</c>, <c>failed</c>, <c>here</c> and <c>left</c> (who is where), <c>gone</c> (no longer yours), <c>restored</c>. One group a manuscript.
 /// </summary>
-public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, PeopleStore people, Presence presence, Scribe scribe, Sessions sessions) : Hub
+public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, PeopleStore people, Presence presence, WriteQueue writeQueue, Sessions sessions) : Hub
 {
     private const int MostUpdates = 5000;
     private const int MostStretches = 200_000;
@@ -36,7 +36,7 @@ public sealed class ManuscriptHub(ManuscriptStore store, TextStore texts, People
     public async Task<Joined> Join(int manuscript)
     {
         await GoAsync();
-        string generation = await scribe.GenerationAsync();
+        string generation = await writeQueue.GenerationAsync();
         Context.Items[ManuscriptKey] = manuscript;
         Context.Items[GenerationKey] = generation;
         await Groups.AddToGroupAsync(Context.ConnectionId, Group(manuscript));

@@ -5,7 +5,8 @@ namespace YoungFolio.Server.Proofs;
 /// <summary>
 /// Which manuscript is compiled next, so that everyone gets a fair share: of those who wait, the account that used the least time
 /// lately. An account is served by one worker at a time; and a compile of whoever used much waits in its middle for one of whoever used
-/// little. A manuscript waits at most once, so the queue is bounded by their number.
+/// little, one that takes long also for another manuscript of the same account. A manuscript is compiled by one worker at a time, so that
+/// an older state of it never comes after a newer one, and waits at most once, so the queue is bounded by their number.
 /// </summary>
 /// <param name="clock">Tells the time.</param>
 /// <param name="places">How many compiles work at once.</param>
@@ -61,7 +62,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
             lock (_lock)
             {
                 DateTimeOffset now = clock.GetUtcNow();
-                List<Waiting> free = [.. _waiting.Values.Where(w => !_begun.Exists(b => b.Account == w.Account))];
+                List<Waiting> free = [.. _waiting.Values.Where(w => MayBegin(w, now))];
                 if (free.Where(w => Ready(w) <= now).OrderBy(w => _shares.Of(w.Account)).ThenBy(w => w.Since).FirstOrDefault() is { } next)
                 {
                     if (HasPlace(next, now))
@@ -78,6 +79,11 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
                 else if (free.Count > 0)
                 {
                     wait = free.Min(Ready) - now;
+                }
+                else if (_waiting.Count > 0)
+                {
+                    // What is compiled before it may turn out to take long.
+                    wait = s_look;
                 }
             }
 
@@ -103,7 +109,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
             _pauses[turn.Manuscript] = now + (pause < s_longestPause ? pause : s_longestPause);
             if (Working.Count < places)
             {
-                _begun.Where(b => b.IsPaused).MinBy(b => Used(b, now))?.Resume(now);
+                MayGoOn.MinBy(b => Used(b, now))?.Resume(now);
             }
 
             turn.Dispose();
@@ -118,7 +124,7 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
         lock (_lock)
         {
             DateTimeOffset now = clock.GetUtcNow();
-            if (_begun.Where(b => b.IsPaused).MinBy(b => Used(b, now)) is { } least && MakePlace(Used(least, now), now))
+            if (MayGoOn.MinBy(b => Used(b, now)) is { } least && MakePlace(Used(least, now), now))
             {
                 least.Resume(now);
             }
@@ -128,12 +134,25 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
     /// <inheritdoc/>
     public void Dispose() => _changed.Dispose();
 
-    // For a new compile: a free place, that of whoever used clearly more, or that of one that takes long.
+    // One manuscript is compiled by one worker; and an account has one, or a second while the first takes long and waits for it.
+    private bool MayBegin(Waiting waiting, DateTimeOffset now) =>
+        !_begun.Exists(b => b.Manuscript == waiting.Manuscript)
+        && _begun.FindAll(b => b.Account == waiting.Account) is var own
+        && (own is [] || (own is [{ IsPaused: false } one] && one.Worked(now) >= s_longCompile));
+
+    // For a new compile: a free place, that of its own account's that takes long, of whoever used clearly more, or of one that takes long.
     private bool HasPlace(Waiting next, DateTimeOffset now)
     {
+        CompileTurn? own = Working.Find(b => b.Account == next.Account);
         if (_begun.Count - Working.Count >= MostPaused)
         {
-            return Working.Count < places;
+            return own is null && Working.Count < places;
+        }
+
+        if (own is not null)
+        {
+            own.Pause(now);
+            return true;
         }
 
         if (MakePlace(_shares.Of(next.Account), now))
@@ -168,6 +187,9 @@ public sealed class CompileTurns(TimeProvider clock, int places = 2) : IDisposab
     }
 
     private IEnumerable<CompileTurn> Long(DateTimeOffset now) => Working.Where(b => b.Worked(now) >= s_longCompile);
+
+    // Those that wait in their middle while nothing else of their account is worked on.
+    private IEnumerable<CompileTurn> MayGoOn => _begun.Where(b => b.IsPaused && !_begun.Exists(o => !o.IsPaused && o.Account == b.Account));
 
     private List<CompileTurn> Working => _begun.FindAll(b => !b.IsPaused);
 

@@ -12,10 +12,10 @@ namespace YoungFolio.Server.Proofs;
 /// the server was started anew, and the shelf needs no compile. Nothing depends on it: what can't be read or stored isn't there.
 /// </summary>
 /// <param name="options">Where the data are.</param>
-/// <param name="scribe">Says which state of the data there is: proofs of another one are of no use.</param>
+/// <param name="writeQueue">Says which state of the data there is: proofs of another one are of no use.</param>
 /// <param name="clock">Tells the time.</param>
 /// <param name="log">Told of what fails.</param>
-public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvider clock, ILogger<LastProofs> log) : BackgroundService
+public sealed class LastProofs(ServerOptions options, WriteQueue writeQueue, TimeProvider clock, ILogger<LastProofs> log) : BackgroundService
 {
     /// <summary>How much is kept, in bytes.</summary>
     public const long Most = 1024L * 1024 * 1024;
@@ -51,7 +51,7 @@ public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvide
             }
         }
 
-        return found?.Generation == scribe.Generation && found?.Engine == s_engine ? found : null;
+        return found?.Generation == writeQueue.Generation && found?.Engine == s_engine ? found : null;
     }
 
     /// <summary>A sheet of the proof that was kept; null when it has none of that digest.</summary>
@@ -90,7 +90,7 @@ public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvide
     {
         foreach (int manuscript in _wanted.Keys)
         {
-            if (_wanted.TryRemove(manuscript, out Proof? proof) && scribe.Generation is { } generation)
+            if (_wanted.TryRemove(manuscript, out Proof? proof) && writeQueue.Generation is { } generation)
             {
                 lock (_lock)
                 {
@@ -106,7 +106,7 @@ public sealed class LastProofs(ServerOptions options, Scribe scribe, TimeProvide
         using var timer = new PeriodicTimer(s_pause, clock);
         try
         {
-            await scribe.GenerationAsync();
+            await writeQueue.GenerationAsync();
             while (await timer.WaitForNextTickAsync(stoppingToken))
             {
                 await Task.Run(Store, CancellationToken.None);

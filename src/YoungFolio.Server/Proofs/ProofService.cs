@@ -24,7 +24,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     private const long MostKept = 160L * 1024 * 1024;
     private const long MostFirstPages = 64L * 1024 * 1024;
 
-    private readonly RecentlyUsed<int, State> _states = new(MostKept, static s => s.Size);
+    private readonly RecentlyUsed<int, ProofState> _states = new(MostKept, static s => s.Size);
     private readonly RecentlyUsed<int, Glance> _glances = new(MostFirstPages, static g => g.Size);
     private readonly CompileTurns _turns = new(clock, Places);
     private readonly SemaphoreSlim _drawing = new(1);
@@ -81,8 +81,9 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     /// <summary>Asks for a new proof. Everyone in the manuscript hears at once that the one there is isn't current any more.</summary>
     public async Task RequestAsync(int manuscript)
     {
-        State state = StateOf(manuscript);
-        int owner = state.Owner ??= (await store.ManuscriptAsync(manuscript)).Members.Find(m => m.Role == Role.Owner)?.PersonId ?? 0;
+        ProofState state = StateOf(manuscript);
+        // One that is being made has none yet.
+        int owner = (state.Owner ??= (await store.ManuscriptAsync(manuscript)).Members.Find(m => m.Role == Role.Owner)?.PersonId) ?? WriteQueue.House;
         state.StopIfLongerThan(s_patience);
         bool isNews = !state.IsWanted;
         state.IsWanted = true;
@@ -98,7 +99,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     {
         while (true)
         {
-            State state = StateOf(manuscript);
+            ProofState state = StateOf(manuscript);
             if (state.Proof is { } known)
             {
                 return known;
@@ -129,7 +130,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         Proof found = await GetAsync(manuscript, stop);
         while (found.Revision < revision && Stopwatch.GetElapsedTime(start) < s_longestWait)
         {
-            State state = StateOf(manuscript);
+            ProofState state = StateOf(manuscript);
             if (!IsBehind(manuscript))
             {
                 await RequestAsync(manuscript);
@@ -180,7 +181,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     /// <summary>The headings that a manuscript would have if some of its texts were others.</summary>
     public async Task<IReadOnlyList<OutlineLine>> OutlineOfAsync(int manuscript, IReadOnlyDictionary<string, string> texts, CancellationToken stop)
     {
-        State state = StateOf(manuscript);
+        ProofState state = StateOf(manuscript);
         (ManuscriptSnapshot snapshot, _, _) = await SnapshotAsync(manuscript, state);
         var over = texts.ToDictionary(t => t.Key, t => ManuscriptFile.FromText(t.Key, t.Value), StringComparer.Ordinal);
         return await BesideAsync(() => compiler.Compile(snapshot with { Files = new FilesOver(over, snapshot.Files) }, state.Proof?.Result, null, stop).Report.Outline, stop);
@@ -255,7 +256,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     private async Task CompileAsync(CompileTurn turn, CancellationToken stop)
     {
         int manuscript = turn.Manuscript;
-        State state = StateOf(manuscript);
+        ProofState state = StateOf(manuscript);
         IClientProxy group = hub.Clients.Group(ManuscriptHub.Group(manuscript));
         using var running = CancellationTokenSource.CreateLinkedTokenSource(stop);
         state.Begin(running);
@@ -298,7 +299,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
     }
 
     // The next proof, or null when it isn't there within that time.
-    private static async Task<Proof?> NextAsync(State state, TimeSpan within, CancellationToken stop)
+    private static async Task<Proof?> NextAsync(ProofState state, TimeSpan within, CancellationToken stop)
     {
         Task<Proof> next = state.Next.Task;
         if (await Task.WhenAny(next, Task.Delay(within, stop)) == next)
@@ -310,10 +311,10 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         return null;
     }
 
-    private State StateOf(int manuscript) => _states.Find(manuscript) ?? _states.Keep(manuscript, new State(), static _ => true);
+    private ProofState StateOf(int manuscript) => _states.Find(manuscript) ?? _states.Keep(manuscript, new ProofState(), static _ => true);
 
     // Files that didn't change are the same objects as last time, so that what is known of them stays.
-    private async Task<(ManuscriptSnapshot Snapshot, int Revision, IReadOnlyDictionary<string, int> Versions)> SnapshotAsync(int id, State state)
+    private async Task<(ManuscriptSnapshot Snapshot, int Revision, IReadOnlyDictionary<string, int> Versions)> SnapshotAsync(int id, ProofState state)
     {
         ManuscriptEntity manuscript = await store.ManuscriptAsync(id);
         var read = new List<ManuscriptFile>();
@@ -343,7 +344,7 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         return (new ManuscriptSnapshot(new FileTree(read), manuscript.MainFile, DateOnly.FromDateTime(clock.GetLocalNow().DateTime)), manuscript.Revision, versions);
     }
 
-    private sealed class State
+    private sealed class ProofState
     {
         private readonly Lock _lock = new();
         private CancellationTokenSource? _running;

@@ -13,7 +13,7 @@ namespace YoungFolio.Server.Security;
 /// Whether someone who signed in still is: every request looks, and open connections end at once when a session does. A session ends by
 /// signing out (a copy of its cookie too), by another password (all of the person's), and with the person.
 /// </summary>
-public sealed class Sessions(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class Sessions(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>How long a session lasts without being used.</summary>
     public static readonly TimeSpan Longest = TimeSpan.FromDays(30);
@@ -53,7 +53,7 @@ public sealed class Sessions(IDbContextFactory<FolioDatabase> databases, Scribe 
         if (user.FindFirstValue(SessionClaim) is { } session)
         {
             DateTime until = clock.GetUtcNow().UtcDateTime + Longest + Longest;
-            await scribe.RunAsync(user.PersonId(), async write =>
+            await writeQueue.RunAsync(user.PersonId(), async write =>
             {
                 if (await write.Database.EndedSessions.FindAsync(session) is null)
                 {
@@ -94,7 +94,7 @@ public sealed class Sessions(IDbContextFactory<FolioDatabase> databases, Scribe 
     internal Task<int> ForgetAsync()
     {
         DateTime now = clock.GetUtcNow().UtcDateTime;
-        return scribe.RunAsync(Scribe.House, write => write.Database.EndedSessions.Where(s => s.Until < now).ExecuteDeleteAsync());
+        return writeQueue.RunAsync(WriteQueue.House, write => write.Database.EndedSessions.Where(s => s.Until < now).ExecuteDeleteAsync());
     }
 
     private void Cut(Func<HubCallerContext, bool> which)

@@ -16,7 +16,7 @@ public sealed class SourceLookup(HttpClient client, ServerOptions options, IServ
         : server.Features.Get<IServerAddressesFeature>()!.Addresses.First().Replace("//0.0.0.0", "//127.0.0.1", StringComparison.Ordinal).Replace("//[::]", "//127.0.0.1", StringComparison.Ordinal) + "/stand-ins/catalogue";
 
     /// <summary>Records that fit, as BibTeX.</summary>
-    /// <param name="words">Words of titles, names, years, or an identifier that begins with 10.; “slow:” and “fail:” before them make the stand-in behave so.</param>
+    /// <param name="words">Words of titles, names, years, or an identifier that begins with 10.</param>
     /// <param name="stop">Stops the question.</param>
     /// <exception cref="LookupException">No answer came.</exception>
     public async Task<string> AskAsync(string words, CancellationToken stop)
@@ -26,21 +26,12 @@ public sealed class SourceLookup(HttpClient client, ServerOptions options, IServ
             throw new LookupException("No catalogue is set up here. Whoever keeps the server can name one with --catalogue.");
         }
 
-        string extra = "";
-        foreach ((string sign, string behaviour) in (ReadOnlySpan<(string, string)>)[("slow:", "&delay=30000"), ("fail:", "&fail=true")])
-        {
-            if (words.StartsWith(sign, StringComparison.OrdinalIgnoreCase))
-            {
-                (words, extra) = (words[sign.Length..].Trim(), behaviour);
-            }
-        }
-
         string question = words.StartsWith("10.", StringComparison.Ordinal) ? $"id={Uri.EscapeDataString(words.Trim())}" : $"q={Uri.EscapeDataString(words)}";
         using var limit = CancellationTokenSource.CreateLinkedTokenSource(stop);
         limit.CancelAfter(s_longest);
         try
         {
-            using var request = new HttpRequestMessage(HttpMethod.Get, new Uri($"{Address}?{question}{extra}"));
+            using var request = new HttpRequestMessage(HttpMethod.Get, new Uri($"{Address}?{question}"));
             if (options.Catalogue.Length == 0)
             {
                 key.AddTo(request);

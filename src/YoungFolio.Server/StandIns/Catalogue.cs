@@ -5,7 +5,8 @@ namespace YoungFolio.Server.StandIns;
 
 /// <summary>
 /// A stand-in for a search service of publications: a few hundred made-up ones, asked over HTTP by words, author or identifier, answering
-/// as BibTeX, RIS or CSL-JSON. It is slow or fails when asked to, so that the interface can be tested.
+/// as BibTeX, RIS or CSL-JSON. What begins with “slow:” is answered after half a minute, with nothing, what begins with “fail:” by an error: so the
+/// interface is tested with a service as services are.
 /// </summary>
 public static class Catalogue
 {
@@ -30,19 +31,19 @@ public static class Catalogue
     public static IReadOnlyList<BibEntry> All { get; } = [.. Enumerable.Range(0, 320).Select(Make)];
 
     /// <summary>Adds the service's route.</summary>
-    public static void Map(WebApplication app) => app.MapGet("/stand-ins/catalogue", async (HttpContext context, CatalogueKey key, string? q, string? author, string? id, string? format, int? limit, int? delay, bool? fail, CancellationToken stop) =>
+    public static void Map(WebApplication app) => app.MapGet("/stand-ins/catalogue", async (HttpContext context, CatalogueKey key, string? q, string? author, string? id, string? format, int? limit, CancellationToken stop) =>
     {
         if (context.User.Identity?.IsAuthenticated != true && !key.IsIn(context.Request))
         {
             return Results.Json(new Problem("Sign in first."), statusCode: 401);
         }
 
-        if (delay is > 0 and <= 60_000)
+        if (q?.StartsWith("slow:", StringComparison.OrdinalIgnoreCase) == true)
         {
-            await Task.Delay(delay.Value, stop);
+            await Task.Delay(TimeSpan.FromSeconds(30), stop);
         }
 
-        if (fail == true)
+        if (q?.StartsWith("fail:", StringComparison.OrdinalIgnoreCase) == true)
         {
             return Results.StatusCode(503);
         }

@@ -12,7 +12,7 @@ namespace YoungFolio.Storage;
 public sealed record EventWish(int? Person, int? File, string? Kind, string? Words, int? Before, int Count);
 
 /// <summary>What the chronicle keeps: events that were read out of the log, and pins.</summary>
-public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, TimeProvider clock)
+public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>The longest name of a pin.</summary>
     public const int LongestName = 100;
@@ -61,7 +61,7 @@ public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, S
     /// <param name="until">The last revision that was read.</param>
     /// <param name="events">The events.</param>
     /// <param name="authors">Who wrote what.</param>
-    public Task<bool> KeepAsync(int manuscript, int from, int until, IReadOnlyList<HistoryEvent> events, IReadOnlyList<FileAuthors> authors) => scribe.RunAsync(Scribe.House, async session =>
+    public Task<bool> KeepAsync(int manuscript, int from, int until, IReadOnlyList<HistoryEvent> events, IReadOnlyList<FileAuthors> authors) => writeQueue.RunAsync(WriteQueue.House, async session =>
     {
         FolioDatabase database = session.Database;
         HistoryMark? mark = await database.HistoryMarks.FindAsync(manuscript);
@@ -162,7 +162,7 @@ public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, S
     }
 
     /// <summary>Keeps the proof of a pin that has none yet.</summary>
-    public Task<bool> KeepProofAsync(int manuscript, int id, byte[] pdf, int pages, int words) => scribe.RunAsync(Scribe.House, async session =>
+    public Task<bool> KeepProofAsync(int manuscript, int id, byte[] pdf, int pages, int words) => writeQueue.RunAsync(WriteQueue.House, async session =>
     {
         Pin? pin = await session.Database.Pins.FirstOrDefaultAsync(p => p.Id == id && p.ManuscriptId == manuscript);
         if (pin is null || await session.Database.PinProofs.AnyAsync(p => p.PinId == id))
@@ -190,7 +190,7 @@ public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, S
     {
         ArgumentNullException.ThrowIfNull(pin);
         Check(pin);
-        return scribe.RunAsync(pin.PersonId, async session =>
+        return writeQueue.RunAsync(pin.PersonId, async session =>
         {
             ManuscriptEntity manuscript = await session.Database.Manuscripts.FindAsync(pin.ManuscriptId) ?? throw ManuscriptLog.NoManuscript();
             if (await session.Database.Pins.CountAsync(p => p.ManuscriptId == pin.ManuscriptId) >= MostPins)
@@ -214,7 +214,7 @@ public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, S
 
     /// <summary>Gives a pin another name and note.</summary>
     /// <exception cref="StoreException">It isn't there, or has no name.</exception>
-    public Task<int> RenameAsync(int manuscript, int person, int id, string name, string note) => scribe.RunAsync(person, async session =>
+    public Task<int> RenameAsync(int manuscript, int person, int id, string name, string note) => writeQueue.RunAsync(person, async session =>
     {
         Pin pin = await session.Database.Pins.FirstOrDefaultAsync(p => p.Id == id && p.ManuscriptId == manuscript) ?? throw new StoreException("This pin isn't there any more.");
         (pin.Name, pin.Note) = (name, note);
@@ -224,7 +224,7 @@ public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, S
     });
 
     /// <summary>Takes a pin out, with its proof; what it named stays in the history.</summary>
-    public Task<bool> UnpinAsync(int manuscript, int person, int id) => scribe.RunAsync(person, async session =>
+    public Task<bool> UnpinAsync(int manuscript, int person, int id) => writeQueue.RunAsync(person, async session =>
     {
         session.Tell(new PinsChanged(manuscript));
         return await session.Database.Pins.Where(p => p.Id == id && p.ManuscriptId == manuscript).ExecuteDeleteAsync() > 0;

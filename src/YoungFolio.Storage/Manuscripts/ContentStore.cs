@@ -7,7 +7,7 @@ namespace YoungFolio.Storage;
 /// Contents that aren't text, each stored once. They are stored in pieces: a large one is brought in piece by piece before it belongs to
 /// a file, so that nobody waits for all of it. A content has its digest only when it is whole.
 /// </summary>
-internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe)
+internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue)
 {
     /// <summary>The largest piece, in bytes: storing one takes a few milliseconds.</summary>
     public const int LargestPiece = 512 * 1024;
@@ -32,13 +32,13 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
             }
         }
 
-        (int id, string generation) = await scribe.RunAsync(account, async session => (await AddAsync(session.Database, null), scribe.Generation!));
+        (int id, string generation) = await writeQueue.RunAsync(account, async session => (await AddAsync(session.Database, null), writeQueue.Generation!));
         var brought = new Brought(this, file, id, generation);
         try
         {
             foreach (BlobPiece piece in Pieces(id, file.Bytes))
             {
-                await scribe.RunAsync(account, session =>
+                await writeQueue.RunAsync(account, session =>
                 {
                     brought.Check();
                     session.Database.BlobPieces.Add(piece);
@@ -114,7 +114,7 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
 
         foreach (string[] some in hashes.Chunk(NamesTakenAtOnce))
         {
-            List<int> gone = await scribe.RunAsync(Scribe.House, async session =>
+            List<int> gone = await writeQueue.RunAsync(WriteQueue.House, async session =>
             {
                 HashSet<string> stored = await NamedAsync(session.Database.Revisions.Where(r => r.Id > seen));
                 string[] unused = [.. some.Where(h => !stored.Contains(h))];
@@ -142,12 +142,12 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
 
     private async Task EraseUnnamedAsync(int blob)
     {
-        while (await scribe.RunAsync(Scribe.House, session => session.Database.BlobPieces
+        while (await writeQueue.RunAsync(WriteQueue.House, session => session.Database.BlobPieces
             .Where(p => p.BlobId == blob && session.Database.Blobs.Any(b => b.Id == blob && b.Hash == null)).OrderBy(p => p.Number).Take(PiecesErasedAtOnce).ExecuteDeleteAsync()) > 0)
         {
         }
 
-        await scribe.RunAsync(Scribe.House, session => session.Database.Blobs.Where(b => b.Id == blob && b.Hash == null).ExecuteDeleteAsync());
+        await writeQueue.RunAsync(WriteQueue.House, session => session.Database.Blobs.Where(b => b.Id == blob && b.Hash == null).ExecuteDeleteAsync());
     }
 
     private static byte[] Joined(List<byte[]> pieces)
@@ -197,5 +197,5 @@ internal sealed class ContentStore(IDbContextFactory<FolioDatabase> databases, S
         }
     }
 
-    private string? Generation => scribe.Generation;
+    private string? Generation => writeQueue.Generation;
 }

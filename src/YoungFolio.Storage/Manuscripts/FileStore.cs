@@ -279,7 +279,7 @@ public sealed class FileStore
     private static TextStep Replacement(LiveText text, IncomingFile incoming)
     {
         ChangeSet change = ChangeSet.Between(text.Text, incoming.Text!);
-        return new TextStep(text, change.IsEmpty ? new Taken(text.Text, []) : new Taken(incoming.Text!, [new Update(TextStore.RoomClient, change)]));
+        return new TextStep(text, change.IsEmpty ? new AcceptedUpdates(text.Text, []) : new AcceptedUpdates(incoming.Text!, [new Update(TextStore.RoomClient, change)]));
     }
 
     private static async Task SetBlobAsync(FolioDatabase database, ManuscriptEntity manuscript, FileEntity file, IncomingFile incoming)

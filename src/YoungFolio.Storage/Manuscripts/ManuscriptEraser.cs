@@ -3,7 +3,7 @@ using Microsoft.EntityFrameworkCore;
 namespace YoungFolio.Storage;
 
 /// <summary>Erases manuscripts for good: in slices, and all looking is done beside the queue of writes.</summary>
-internal sealed class ManuscriptEraser(IDbContextFactory<FolioDatabase> databases, Scribe scribe, ContentStore contents)
+internal sealed class ManuscriptEraser(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, ContentStore contents)
 {
     private const int ErasedAtOnce = 2000;
     private const int SnapshotsErasedAtOnce = 50;
@@ -20,7 +20,7 @@ internal sealed class ManuscriptEraser(IDbContextFactory<FolioDatabase> database
         }
 
         // Nobody comes in again while it goes.
-        await scribe.RunAsync(Scribe.House, async session =>
+        await writeQueue.RunAsync(WriteQueue.House, async session =>
         {
             await session.Database.Memberships.Where(m => m.ManuscriptId == manuscript).ExecuteDeleteAsync();
             await session.Database.Invitations.Where(i => i.ManuscriptId == manuscript).ExecuteDeleteAsync();
@@ -33,7 +33,7 @@ internal sealed class ManuscriptEraser(IDbContextFactory<FolioDatabase> database
         }
 
         await RepeatAsync(session => session.Database.Revisions.Where(r => r.ManuscriptId == manuscript).OrderBy(r => r.Number).Take(ErasedAtOnce).ExecuteDeleteAsync());
-        await scribe.RunAsync(Scribe.House, async session =>
+        await writeQueue.RunAsync(WriteQueue.House, async session =>
         {
             await session.Database.Files.Where(p => p.ManuscriptId == manuscript).ExecuteDeleteAsync();
             return await session.Database.Manuscripts.Where(m => m.Id == manuscript).ExecuteDeleteAsync();
@@ -43,7 +43,7 @@ internal sealed class ManuscriptEraser(IDbContextFactory<FolioDatabase> database
 
     private async Task RepeatAsync(Func<WriteSession, Task<int>> erase)
     {
-        while (await scribe.RunAsync(Scribe.House, erase) > 0)
+        while (await writeQueue.RunAsync(WriteQueue.House, erase) > 0)
         {
         }
     }

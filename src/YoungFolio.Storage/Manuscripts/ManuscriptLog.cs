@@ -3,7 +3,7 @@ using YoungFolio.Cowriting;
 namespace YoungFolio.Storage;
 
 /// <summary>The log of a manuscript: every change is a revision of it, stored in the same transaction, and counts towards what it may take.</summary>
-internal sealed class ManuscriptLog(Scribe scribe, TimeProvider clock)
+internal sealed class ManuscriptLog(WriteQueue writeQueue, TimeProvider clock)
 {
     /// <summary>The moment, in UTC.</summary>
     public DateTime Now => clock.GetUtcNow().UtcDateTime;
@@ -13,7 +13,7 @@ internal sealed class ManuscriptLog(Scribe scribe, TimeProvider clock)
 
     /// <summary>Changes a manuscript, all of it or nothing; it is on the disk when this returns.</summary>
     public Task<T> ChangeAsync<T>(int manuscriptId, Actor actor, Func<WriteSession, ManuscriptEntity, Task<T>> change) =>
-        scribe.RunAsync(actor.Person, s => OnAsync(s, manuscriptId, change));
+        writeQueue.RunAsync(actor.Person, s => OnAsync(s, manuscriptId, change));
 
     /// <summary>Does something to a manuscript in a transaction.</summary>
     /// <exception cref="StoreException">There is no such manuscript.</exception>

@@ -21,17 +21,17 @@ public sealed class ManuscriptStore
     public static readonly TimeSpan KeptAway = TimeSpan.FromDays(30);
 
     private readonly IDbContextFactory<FolioDatabase> _databases;
-    private readonly Scribe _scribe;
+    private readonly WriteQueue _writeQueue;
     private readonly RoleCache _roles;
     private readonly ManuscriptLog _log;
     private readonly FileStore _files;
     private readonly ContentStore _contents;
     private readonly ManuscriptEraser _eraser;
 
-    internal ManuscriptStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, RoleCache roles, ManuscriptLog log, FileStore files, ContentStore contents, ManuscriptEraser eraser)
+    internal ManuscriptStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, RoleCache roles, ManuscriptLog log, FileStore files, ContentStore contents, ManuscriptEraser eraser)
     {
         _databases = databases;
-        _scribe = scribe;
+        _writeQueue = writeQueue;
         _roles = roles;
         _log = log;
         _files = files;
@@ -74,7 +74,7 @@ public sealed class ManuscriptStore
     public async Task<ManuscriptEntity> CreateAsync(string title, string description, string mainFile, Actor owner, IReadOnlyList<(string Path, byte[] Bytes)> files)
     {
         List<IncomingFile> incoming = FileRules.CheckTogether(files);
-        int id = await _scribe.RunAsync(owner.Person, async session =>
+        int id = await _writeQueue.RunAsync(owner.Person, async session =>
         {
             if (await session.Database.Memberships.CountAsync(m => m.PersonId == owner.Person && m.Role == Role.Owner) >= MostManuscripts)
             {
@@ -146,7 +146,7 @@ public sealed class ManuscriptStore
     });
 
     /// <summary>Keeps what was to be said when a manuscript came in, until someone has read it; null: it was read.</summary>
-    public Task<ManuscriptEntity> TellOfArrivalAsync(int manuscriptId, int person, string? says) => _scribe.RunAsync(person, async session =>
+    public Task<ManuscriptEntity> TellOfArrivalAsync(int manuscriptId, int person, string? says) => _writeQueue.RunAsync(person, async session =>
     {
         ManuscriptEntity manuscript = await session.Database.Manuscripts.FindAsync(manuscriptId) ?? throw ManuscriptLog.NoManuscript();
         manuscript.BroughtIn = says;
@@ -164,7 +164,7 @@ public sealed class ManuscriptStore
     });
 
     /// <summary>Puts a manuscript into the archive of one person's shelf, or takes it out.</summary>
-    public Task<int> ArchiveAsync(int manuscriptId, int person, bool isArchived) => _scribe.RunAsync(person, session =>
+    public Task<int> ArchiveAsync(int manuscriptId, int person, bool isArchived) => _writeQueue.RunAsync(person, session =>
         session.Database.Memberships.Where(m => m.ManuscriptId == manuscriptId && m.PersonId == person).ExecuteUpdateAsync(m => m.SetProperty(x => x.IsArchived, isArchived)));
 
     /// <summary>Says from which file compiling starts.</summary>

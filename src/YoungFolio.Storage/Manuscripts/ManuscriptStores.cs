@@ -8,13 +8,13 @@ public sealed class ManuscriptStores
     private readonly ContentStore _contents;
 
     /// <summary>Puts it together.</summary>
-    public ManuscriptStores(IDbContextFactory<FolioDatabase> databases, Scribe scribe, RoleCache roles, TimeProvider clock)
+    public ManuscriptStores(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, RoleCache roles, TimeProvider clock)
     {
-        var log = new ManuscriptLog(scribe, clock);
-        _contents = new ContentStore(databases, scribe);
-        Texts = new TextStore(databases, scribe, log);
+        var log = new ManuscriptLog(writeQueue, clock);
+        _contents = new ContentStore(databases, writeQueue);
+        Texts = new TextStore(databases, writeQueue, log);
         Files = new FileStore(databases, log, Texts, _contents);
-        Manuscripts = new ManuscriptStore(databases, scribe, roles, log, Files, _contents, new ManuscriptEraser(databases, scribe, _contents));
+        Manuscripts = new ManuscriptStore(databases, writeQueue, roles, log, Files, _contents, new ManuscriptEraser(databases, writeQueue, _contents));
         History = new HistoryReader(databases);
         Suggestions = new SuggestionStore(Texts, log);
         TypedNotes = new TypedNoteStore(Texts, log);

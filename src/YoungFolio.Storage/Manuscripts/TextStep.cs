@@ -8,19 +8,19 @@ internal sealed class TextStep
     /// <summary>Works it out.</summary>
     /// <param name="before">The text before.</param>
     /// <param name="taken">What was taken into it.</param>
-    public TextStep(LiveText before, Taken taken)
+    public TextStep(LiveText before, AcceptedUpdates accepted)
     {
         Before = before;
-        Taken = taken;
-        (Next, IsSnapshotDue) = TextLog.After(before, taken);
-        Payloads = [.. taken.Updates.Select(u => u.Changes.ToJson())];
+        Accepted = accepted;
+        (Next, IsSnapshotDue) = TextLog.After(before, accepted);
+        Payloads = [.. accepted.Updates.Select(u => u.Changes.ToJson())];
     }
 
     /// <summary>The text before.</summary>
     public LiveText Before { get; }
 
-    /// <summary>What was taken.</summary>
-    public Taken Taken { get; }
+    /// <summary>What was accepted.</summary>
+    public AcceptedUpdates Accepted { get; }
 
     /// <summary>The text after.</summary>
     public LiveText Next { get; }

@@ -24,28 +24,28 @@ public sealed class TextStore
     private const int MostAttempts = 3;
 
     private readonly IDbContextFactory<FolioDatabase> _databases;
-    private readonly Scribe _scribe;
+    private readonly WriteQueue _writeQueue;
     private readonly ManuscriptLog _log;
 
-    internal TextStore(IDbContextFactory<FolioDatabase> databases, Scribe scribe, ManuscriptLog log)
+    internal TextStore(IDbContextFactory<FolioDatabase> databases, WriteQueue writeQueue, ManuscriptLog log)
     {
         _databases = databases;
-        _scribe = scribe;
+        _writeQueue = writeQueue;
         _log = log;
     }
 
     /// <summary>A text as it is now.</summary>
     public async Task<LiveText> TextAsync(int fileId)
     {
-        if (_scribe.Known(fileId) is { } known)
+        if (_writeQueue.Known(fileId) is { } known)
         {
             return known;
         }
 
-        string? generation = _scribe.Generation;
+        string? generation = _writeQueue.Generation;
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
         LiveText text = await TextLog.ReadAsync(database, fileId);
-        _scribe.Keep(fileId, text, generation);
+        _writeQueue.Keep(fileId, text, generation);
         return text;
     }
 
@@ -62,11 +62,11 @@ public sealed class TextStore
     public async Task<int> TypeAsync(int manuscriptId, Actor actor, int fileId, int madeOn, IReadOnlyList<Update> updates, string? generation = null)
     {
         // What was typed on the newest text is worked out before it has its turn; if another came first, it is worked out anew then.
-        TextStep? ready = _scribe.Known(fileId) is { } known && known.Version == madeOn ? new TextStep(known, Authority.Take(known.Text, updates, [])) : null;
-        return await _scribe.RunTogetherAsync(actor.Person, s => ManuscriptLog.OnAsync(s, manuscriptId, async (session, manuscript) =>
+        TextStep? ready = _writeQueue.Known(fileId) is { } known && known.Version == madeOn ? new TextStep(known, Authority.Take(known.Text, updates, [])) : null;
+        return await _writeQueue.RunTogetherAsync(actor.Person, s => ManuscriptLog.OnAsync(s, manuscriptId, async (session, manuscript) =>
         {
             // Between a backup being put in place and the writer hearing of it, versions would be of another text.
-            if (generation is not null && generation != _scribe.Generation)
+            if (generation is not null && generation != _writeQueue.Generation)
             {
                 throw new StoreException("The manuscript was put back to an earlier state, so this has no place in it now.");
             }
@@ -141,11 +141,11 @@ public sealed class TextStore
             {
                 // When others typed since it is carried over that, and must not be taken for what another room did.
                 string client = text.Version == read.Version ? RoomClient : $"{RoomClient} {Guid.NewGuid():N}";
-                step = new TextStep(text, Authority.TakeLarge(text.Text, [ready.Taken.Updates[0] with { ClientId = client }], await session.SinceAsync(id, text, read.Version)));
+                step = new TextStep(text, Authority.TakeLarge(text.Text, [ready.Accepted.Updates[0] with { ClientId = client }], await session.SinceAsync(id, text, read.Version)));
             }
 
             Store(session, manuscript, actor, file, step);
-            result.Add((file, step.Taken.Updates[0].Changes.Invert(text.Text)));
+            result.Add((file, step.Accepted.Updates[0].Changes.Invert(text.Text)));
         }
 
         return result;
@@ -163,8 +163,8 @@ public sealed class TextStore
             LiveText text = await session.TextAsync(fileId);
             // A tab of its own: what the room did since must not be taken for this, and taking it back twice does nothing more.
             var update = new Update(FormattableString.Invariant($"undo {fileId}:{version}"), undo);
-            Taken taken = Authority.Take(text.Text, [update], await SinceAsync(session, fileId, text, version, [update]));
-            Store(session, manuscript, actor, file, new TextStep(text, taken));
+            AcceptedUpdates accepted = Authority.Take(text.Text, [update], await SinceAsync(session, fileId, text, version, [update]));
+            Store(session, manuscript, actor, file, new TextStep(text, accepted));
         }
 
         return steps.Count;
@@ -193,7 +193,7 @@ public sealed class TextStore
     {
         await using FolioDatabase database = await _databases.CreateDbContextAsync();
         await FileRules.FileAsync(database, manuscriptId, fileId);
-        LiveText? text = _scribe.Known(fileId);
+        LiveText? text = _writeQueue.Known(fileId);
         return text is not null && version >= text.Version - text.Recent.Count && version <= text.Version
             ? [.. text.Recent.Skip(text.Recent.Count - (text.Version - version))]
             : await TextLog.SinceAsync(database, fileId, version);
@@ -220,14 +220,14 @@ public sealed class TextStore
     /// <summary>Stores what was taken into a text.</summary>
     internal void Store(WriteSession session, ManuscriptEntity manuscript, Actor actor, FileEntity file, TextStep step)
     {
-        if (step.Taken.Updates.Count == 0)
+        if (step.Accepted.Updates.Count == 0)
         {
             return;
         }
 
         file.Size = step.Next.Text.Length;
         ManuscriptLog.Take(manuscript, step.Payloads.Sum(p => (long)p.Length) + (step.IsSnapshotDue ? step.Next.Text.Length : 0));
-        foreach ((Update update, string payload) in step.Taken.Updates.Zip(step.Payloads))
+        foreach ((Update update, string payload) in step.Accepted.Updates.Zip(step.Payloads))
         {
             file.Version++;
             _log.Add(session, manuscript, actor, RevisionKind.Text, file, payload, update.ClientId);
@@ -247,7 +247,7 @@ public sealed class TextStore
         }
 
         session.SetText(file.Id, step.Next);
-        session.Tell(new TextChanged(manuscript.Id, file.Id, file.Version, step.Taken.Updates));
+        session.Tell(new TextChanged(manuscript.Id, file.Id, file.Version, step.Accepted.Updates));
     }
 
     private async Task<List<FileEntity>> TextFilesAsync(int manuscriptId)

@@ -7,8 +7,8 @@ internal static class PassagePlaces
 {
     /// <summary>Keeps the places of passages of a manuscript that were followed.</summary>
     /// <returns>How many were kept; those that others followed further stay as they are.</returns>
-    public static Task<int> KeepAsync<T>(Scribe scribe, int manuscript, IReadOnlyList<T> followed)
-        where T : class, IPassage => scribe.RunAsync(Scribe.House, async session =>
+    public static Task<int> KeepAsync<T>(WriteQueue writeQueue, int manuscript, IReadOnlyList<T> followed)
+        where T : class, IPassage => writeQueue.RunAsync(WriteQueue.House, async session =>
     {
         int kept = 0;
         foreach (T now in followed)

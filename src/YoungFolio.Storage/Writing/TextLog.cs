@@ -47,13 +47,13 @@ public static class TextLog
         return [.. rows.Select(r => new Update(r.ClientId ?? "", ChangeSet.FromJson(r.Payload)))];
     }
 
-    /// <summary>The text after updates were taken, and whether a snapshot of it is due.</summary>
-    internal static (LiveText Next, bool IsSnapshotDue) After(LiveText text, Taken taken)
+    /// <summary>The text after updates were accepted, and whether a snapshot of it is due.</summary>
+    internal static (LiveText Next, bool IsSnapshotDue) After(LiveText text, AcceptedUpdates accepted)
     {
-        int cost = text.SinceSnapshot + taken.Updates.Sum(u => Cost(u.Changes));
-        bool isDue = cost >= SnapshotEvery + (taken.Text.Length / LengthForOneMore);
-        IEnumerable<Update> recent = text.Recent.Concat(taken.Updates).TakeLast(RecentUpdates);
-        return (new LiveText(text.Version + taken.Updates.Count, taken.Text, [.. recent], isDue ? 0 : cost), isDue);
+        int cost = text.SinceSnapshot + accepted.Updates.Sum(u => Cost(u.Changes));
+        bool isDue = cost >= SnapshotEvery + (accepted.Text.Length / LengthForOneMore);
+        IEnumerable<Update> recent = text.Recent.Concat(accepted.Updates).TakeLast(RecentUpdates);
+        return (new LiveText(text.Version + accepted.Updates.Count, accepted.Text, [.. recent], isDue ? 0 : cost), isDue);
     }
 
     private static int Cost(ChangeSet changes) => 1 + (changes.Inserted / LargeUpdate);

@@ -8,16 +8,16 @@ namespace YoungFolio.Storage;
 /// <summary>What a piece of work may use while it is carried out.</summary>
 public sealed class WriteSession : IDisposable
 {
-    private readonly Scribe _scribe;
+    private readonly WriteQueue _writeQueue;
     private readonly Dictionary<int, LiveText> _ownTexts = [];
     private readonly List<StoreChange> _ownChanges = [];
     private readonly List<Func<WriteSession, Task>> _ownLater = [];
     private DbCommand? _insertRevision;
 
-    internal WriteSession(FolioDatabase database, Scribe scribe)
+    internal WriteSession(FolioDatabase database, WriteQueue writeQueue)
     {
         Database = database;
-        _scribe = scribe;
+        _writeQueue = writeQueue;
     }
 
     /// <summary>The database, in a transaction.</summary>
@@ -33,7 +33,7 @@ public sealed class WriteSession : IDisposable
     public async Task<LiveText> TextAsync(int file) =>
         _ownTexts.TryGetValue(file, out LiveText? own) ? own
         : Texts.TryGetValue(file, out LiveText? other) ? other
-        : _scribe.Known(file) ?? await TextLog.ReadAsync(Database, file);
+        : _writeQueue.Known(file) ?? await TextLog.ReadAsync(Database, file);
 
     /// <summary>What was typed into a text after a version, by this transaction too.</summary>
     /// <param name="file">The file.</param>

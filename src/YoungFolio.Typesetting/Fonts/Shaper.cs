@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
-using HarfBuzzSharp;
 using Buffer = HarfBuzzSharp.Buffer;
+using HarfBuzzSharp;
 
 namespace YoungFolio.Typesetting.Fonts;
 

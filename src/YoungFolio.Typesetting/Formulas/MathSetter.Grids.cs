@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Mathematics;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Pages;
 
@@ -7,9 +7,9 @@ namespace YoungFolio.Typesetting.Formulas;
 // Matrices, cases, arrays and aligned blocks.
 internal sealed partial class MathSetter
 {
-    private Box SetGrid(GridNucleus grid, Looks looks)
+    private Box SetGrid(GridNucleus grid, FormulaStyle looks)
     {
-        Looks cell = grid.IsSmall ? Script(looks, true)
+        FormulaStyle cell = grid.IsSmall ? Script(looks, true)
             : looks with { Size = grid.InDisplay ? MathSize.Display : looks.IsScript ? looks.Size : MathSize.Text };
         double size = SizeOf(looks) * (grid.IsSmall ? 0.7 : 1);
         List<List<Box>> rows = [.. grid.Rows.Select(r => r.Select(c => SetList(c, cell)).ToList())];

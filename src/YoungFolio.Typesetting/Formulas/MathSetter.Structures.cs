@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Mathematics;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Pages;
@@ -8,14 +8,14 @@ namespace YoungFolio.Typesetting.Formulas;
 // Fractions, roots, fences, accents, bars and grids.
 internal sealed partial class MathSetter
 {
-    private Box SetFraction(FractionNucleus fraction, int position, Looks looks)
+    private Box SetFraction(FractionNucleus fraction, int position, FormulaStyle looks)
     {
         if (fraction.Size is { } size)
         {
             looks = looks with { Size = size };
         }
 
-        Looks inner = fraction.IsContinued ? looks : looks.Size == MathSize.Display ? looks with { Size = MathSize.Text } : Script(looks, false);
+        FormulaStyle inner = fraction.IsContinued ? looks : looks.Size == MathSize.Display ? looks with { Size = MathSize.Text } : Script(looks, false);
         Box top = SetList(fraction.Numerator, inner);
         Box bottom = SetList(fraction.Denominator, inner with { Cramped = true });
         if (fraction.IsContinued)
@@ -75,7 +75,7 @@ internal sealed partial class MathSetter
         return result;
     }
 
-    private Box SetRadical(RadicalNucleus radical, int position, Looks looks)
+    private Box SetRadical(RadicalNucleus radical, int position, FormulaStyle looks)
     {
         Box inner = SetList(radical.Radicand, looks with { Cramped = true });
         double rule = Measure(MathConstant.RadicalRuleThickness, looks);
@@ -104,7 +104,7 @@ internal sealed partial class MathSetter
         return result;
     }
 
-    private Box SetDelimited(DelimitedNucleus delimited, int position, Looks looks)
+    private Box SetDelimited(DelimitedNucleus delimited, int position, FormulaStyle looks)
     {
         double outer = _fence;
         _fence = 0;
@@ -128,7 +128,7 @@ internal sealed partial class MathSetter
         return result;
     }
 
-    private Box SetAccent(AccentNucleus accent, int position, Looks looks)
+    private Box SetAccent(AccentNucleus accent, int position, FormulaStyle looks)
     {
         Box inner = SetList(accent.Content, looks with { Cramped = true });
         double size = SizeOf(looks);
@@ -159,7 +159,7 @@ internal sealed partial class MathSetter
         return result;
     }
 
-    private Box SetBar(BarNucleus bar, Looks looks)
+    private Box SetBar(BarNucleus bar, FormulaStyle looks)
     {
         Box inner = SetList(bar.Content, looks with { Cramped = true });
         double rule = Measure(bar.IsOver ? MathConstant.OverbarRuleThickness : MathConstant.UnderbarRuleThickness, looks);
@@ -173,7 +173,7 @@ internal sealed partial class MathSetter
     }
 
     // A sign over or under a formula, as wide as it (gaps and heights by the stretch stack's constants).
-    private Box SetStretch(StretchNucleus stretch, int position, Looks looks)
+    private Box SetStretch(StretchNucleus stretch, int position, FormulaStyle looks)
     {
         Box inner = SetList(stretch.Content, looks with { Cramped = stretch.IsOver || looks.Cramped });
         double size = SizeOf(looks);
@@ -218,7 +218,7 @@ internal sealed partial class MathSetter
     }
 
     // An arrow that reaches half an em over its longer label (common practice).
-    private Box SetArrow(ArrowNucleus arrow, int position, Looks looks)
+    private Box SetArrow(ArrowNucleus arrow, int position, FormulaStyle looks)
     {
         double size = SizeOf(looks);
         Box? above = arrow.Above.Nodes.Count > 0 ? SetList(arrow.Above, Script(looks, false)) : null;
@@ -244,7 +244,7 @@ internal sealed partial class MathSetter
         return result;
     }
 
-    private Box SetRoom(RoomNucleus room, Looks looks)
+    private Box SetRoom(PhantomNucleus room, FormulaStyle looks)
     {
         Box inner = SetList(room.Content, looks);
         var result = new Box
@@ -265,7 +265,7 @@ internal sealed partial class MathSetter
         return result;
     }
 
-    private Box SetColour(ColourNucleus colour, Looks looks)
+    private Box SetColour(ColourNucleus colour, FormulaStyle looks)
     {
         int outer = _colour;
         _colour = colour.Colour;
@@ -274,7 +274,7 @@ internal sealed partial class MathSetter
         return box;
     }
 
-    private Box SetStrike(StrikeNucleus strike, Looks looks)
+    private Box SetStrike(StrikeNucleus strike, FormulaStyle looks)
     {
         Box box = SetList(strike.Content, looks);
         string colour = string.Create(System.Globalization.CultureInfo.InvariantCulture,
@@ -290,7 +290,7 @@ internal sealed partial class MathSetter
         return box;
     }
 
-    private Box SetLeftScripts(LeftScriptsNucleus scripts, Looks looks)
+    private Box SetLeftScripts(LeftScriptsNucleus scripts, FormulaStyle looks)
     {
         // They hang on an empty atom as high as the formula, flush with it.
         Box content = SetList(scripts.Content, looks);

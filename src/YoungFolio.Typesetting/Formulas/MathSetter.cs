@@ -1,5 +1,5 @@
-using YoungFolio.Manuscript.Mathematics;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Lines;
@@ -35,7 +35,7 @@ internal sealed partial class MathSetter(SettingContext context)
     private double _fence;
 
     /// <summary>Size and looks of a formula's part.</summary>
-    private readonly record struct Looks(MathSize Size, bool Cramped, double Basic, TextStyle Text)
+    private readonly record struct FormulaStyle(MathSize Size, bool Cramped, double Basic, TextStyle Text)
     {
         public bool IsDisplay => Size == MathSize.Display;
 
@@ -50,7 +50,7 @@ internal sealed partial class MathSetter(SettingContext context)
         var result = new List<(Box, int?, double)>();
         var current = new Box();
         int? lastBreak = null;
-        Looks looks = new(MathSize.Text, false, style.Size, style);
+        FormulaStyle looks = new(MathSize.Text, false, style.Size, style);
         foreach ((Box box, double spaceBefore, AtomClass? atomClass, int? wish) in Arrange(formula, looks))
         {
             if (lastBreak is not null && current.Width > 0)
@@ -78,25 +78,25 @@ internal sealed partial class MathSetter(SettingContext context)
     {
         _text = text;
         _colour = style.Colour;
-        return SetList(formula, new Looks(MathSize.Display, false, style.Size, style));
+        return SetList(formula, new FormulaStyle(MathSize.Display, false, style.Size, style));
     }
 
-    private double SizeOf(Looks looks) => looks.Basic * looks.Size switch
+    private double SizeOf(FormulaStyle looks) => looks.Basic * looks.Size switch
     {
         MathSize.Script => _font.Constant(MathConstant.ScriptPercentScaleDown),
         MathSize.ScriptScript => _font.Constant(MathConstant.ScriptScriptPercentScaleDown),
         _ => 1,
     };
 
-    private double Measure(MathConstant constant, Looks looks) => _font.Constant(constant) * SizeOf(looks);
+    private double Measure(MathConstant constant, FormulaStyle looks) => _font.Constant(constant) * SizeOf(looks);
 
-    private static Looks Script(Looks looks, bool cramped) => looks with
+    private static FormulaStyle Script(FormulaStyle looks, bool cramped) => looks with
     {
         Size = looks.Size <= MathSize.Text ? MathSize.Script : MathSize.ScriptScript,
         Cramped = looks.Cramped || cramped,
     };
 
-    private Box SetList(MathList list, Looks looks)
+    private Box SetList(MathList list, FormulaStyle looks)
     {
         var result = new Box();
         foreach ((Box box, double before, _, _) in Arrange(list, looks))
@@ -110,7 +110,7 @@ internal sealed partial class MathSetter(SettingContext context)
     }
 
     // Each atom's box with the space before it and the wish for a line's end after it; binary signs without two sides become ordinary.
-    private List<(Box Box, double Before, AtomClass? Class, int? Penalty)> Arrange(MathList list, Looks looks)
+    private List<(Box Box, double Before, AtomClass? Class, int? Penalty)> Arrange(MathList list, FormulaStyle looks)
     {
         var result = new List<(Box, double, AtomClass?, int?)>();
         AtomClass[] classes = Classes(list);
@@ -146,7 +146,7 @@ internal sealed partial class MathSetter(SettingContext context)
         return result;
     }
 
-    private double Space(AtomClass left, AtomClass right, Looks looks)
+    private double Space(AtomClass left, AtomClass right, FormulaStyle looks)
     {
         int kind = s_spacing[(int)left, (int)right];
         if (kind == 0 || (kind < 0 && looks.IsScript))
@@ -194,7 +194,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
     // ---- atoms and scripts -----------------------------------------------------------------------------
 
-    private Box SetAtom(Atom atom, Looks looks)
+    private Box SetAtom(Atom atom, FormulaStyle looks)
     {
         context.Budget.Spend(4);
         bool limits = atom.Limits == Limits.Always
@@ -214,7 +214,7 @@ internal sealed partial class MathSetter(SettingContext context)
         return limits ? WithLimits(atom, nucleus, looks) : WithScripts(atom, nucleus, looks);
     }
 
-    private Box WithScripts(Atom atom, Box nucleus, Looks looks)
+    private Box WithScripts(Atom atom, Box nucleus, FormulaStyle looks)
     {
         Box? sup = atom.Superscript is { } s ? SetList(s, Script(looks, false)) : null;
         Box? sub = atom.Subscript is { } b ? SetList(b, Script(looks, true)) : null;
@@ -273,7 +273,7 @@ internal sealed partial class MathSetter(SettingContext context)
     }
 
     // Kerning where a script's corner meets its base's (OpenType, MATH: MathKernInfo). Heights are shares of each one's size.
-    private double Kern(Atom atom, MathList script, double shift, bool raised, Looks looks)
+    private double Kern(Atom atom, MathList script, double shift, bool raised, FormulaStyle looks)
     {
         if (atom.Nucleus is not SymbolNucleus { Height: 0 } symbol || script.Nodes is not [Atom { Nucleus: SymbolNucleus inner }, ..])
         {
@@ -289,7 +289,7 @@ internal sealed partial class MathSetter(SettingContext context)
             + (_font.Kern(first, raised ? MathCorner.BottomLeft : MathCorner.TopLeft, (meet - shift) / scriptSize) * scriptSize);
     }
 
-    private Box WithLimits(Atom atom, Box nucleus, Looks looks)
+    private Box WithLimits(Atom atom, Box nucleus, FormulaStyle looks)
     {
         Box? top = atom.Superscript is { } s ? SetList(s, Script(looks, false)) : null;
         Box? bottom = atom.Subscript is { } b ? SetList(b, Script(looks, true)) : null;
@@ -314,7 +314,7 @@ internal sealed partial class MathSetter(SettingContext context)
         return result;
     }
 
-    private Box SetNucleus(Atom atom, Looks looks) => atom.Nucleus switch
+    private Box SetNucleus(Atom atom, FormulaStyle looks) => atom.Nucleus switch
     {
         SymbolNucleus symbol => SetSymbol(symbol, atom.Position, looks),
         ListNucleus list => SetList(list.Content, looks),
@@ -329,7 +329,7 @@ internal sealed partial class MathSetter(SettingContext context)
         MiddleNucleus middle => Delimiter(middle.Text, _fence, atom.Position, looks),
         StretchNucleus stretch => SetStretch(stretch, atom.Position, looks),
         ArrowNucleus arrow => SetArrow(arrow, atom.Position, looks),
-        RoomNucleus room => SetRoom(room, looks),
+        PhantomNucleus room => SetRoom(room, looks),
         ColourNucleus colour => SetColour(colour, looks),
         StrikeNucleus strike => SetStrike(strike, looks),
         ChoiceNucleus choice => SetList(choice.Choices[Math.Min((int)looks.Size, choice.Choices.Count - 1)], looks),
@@ -337,7 +337,7 @@ internal sealed partial class MathSetter(SettingContext context)
         _ => new Box(),
     };
 
-    private Box SetText(TextNucleus text, Looks looks)
+    private Box SetText(TextNucleus text, FormulaStyle looks)
     {
         double factor = SizeOf(looks) / looks.Basic;
         return _text.SetBox(factor == 1 ? text.Content : [.. text.Content.Select(i => i is TextRun r
@@ -345,7 +345,7 @@ internal sealed partial class MathSetter(SettingContext context)
             : i)]);
     }
 
-    private Box SetWord(string word, int position, Looks looks)
+    private Box SetWord(string word, int position, FormulaStyle looks)
     {
         var style = new TextStyle(FontFamily.Roman, false, FontShape.Upright, SizeOf(looks), Colour: _colour);
         var run = new TextRun(word, [.. Enumerable.Repeat(position, word.Length)], style);
@@ -357,7 +357,7 @@ internal sealed partial class MathSetter(SettingContext context)
 
     // ---- glyphs ----------------------------------------------------------------------------------------
 
-    private Box SetSymbol(SymbolNucleus symbol, int position, Looks looks)
+    private Box SetSymbol(SymbolNucleus symbol, int position, FormulaStyle looks)
     {
         if (symbol.Height > 0)
         {
@@ -420,7 +420,7 @@ internal sealed partial class MathSetter(SettingContext context)
     }
 
     // The glyph of a character in a style: scripts have forms of their own.
-    private uint FormOf(int code, Looks looks) => looks.IsScript ? _font.ScriptGlyph(code, looks.Size - MathSize.Text) : _font.File.GlyphOf(code);
+    private uint FormOf(int code, FormulaStyle looks) => looks.IsScript ? _font.ScriptGlyph(code, looks.Size - MathSize.Text) : _font.File.GlyphOf(code);
 
     // A sign that the mathematics font lacks comes from the fallback, which has no measures for formulas but the sign.
     private uint GlyphOf(string text, int position)
@@ -486,7 +486,7 @@ internal sealed partial class MathSetter(SettingContext context)
     };
 
     /// <summary>A delimiter at least as high as wanted, centred on the axis.</summary>
-    private Box Delimiter(string text, double wanted, int position, Looks looks)
+    private Box Delimiter(string text, double wanted, int position, FormulaStyle looks)
     {
         double size = SizeOf(looks);
         if (text.Length == 0)

@@ -4,6 +4,7 @@ using UglyToad.PdfPig;
 using UglyToad.PdfPig.Core;
 using UglyToad.PdfPig.Exceptions;
 using UglyToad.PdfPig.Tokens;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Typesetting.Images;
 
@@ -105,8 +106,7 @@ public sealed class PdfFigure
                 _objects[next.Number] = Copy(document.Structure.GetObject(next.Reference)?.Data);
             }
 
-            const double Points = 72.27 / 72;
-            return (new PdfFigure((turn % 180 == 0 ? w : h) * Points, (turn % 180 == 0 ? h : w) * Points, [.. _objects.Select(o => o!)]), null);
+            return (new PdfFigure((turn % 180 == 0 ? w : h) * Units.BigPoint, (turn % 180 == 0 ? h : w) * Units.BigPoint, [.. _objects.Select(o => o!)]), null);
         }
 
         // Walks the tree of pages; what a page doesn't say it has from the nodes above.

@@ -35,8 +35,8 @@ public sealed class Picture
         Format = format;
         PixelWidth = width;
         PixelHeight = height;
-        Width = width / horizontal * 72.27;
-        Height = height / vertical * 72.27;
+        Width = width / horizontal * Units.Inch;
+        Height = height / vertical * Units.Inch;
         Components = components;
     }
 

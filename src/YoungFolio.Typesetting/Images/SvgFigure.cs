@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Xml;
 using System.Xml.Linq;
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Pages;
@@ -14,7 +14,7 @@ internal sealed partial class SvgFigure
     // Plots are lettered in plain faces, whatever the text around them is set in.
     private static readonly TypefaceSet s_typefaces = TypefaceSet.Default with { Roman = "termes" };
 
-    private const double UserUnit = 72.27 / 96;
+    private const double UserUnit = Units.Inch / 96;
 
     private SvgFigure(double width, double height, IReadOnlyList<Placed> marks) => (Width, Height, Marks) = (width, height, marks);
 

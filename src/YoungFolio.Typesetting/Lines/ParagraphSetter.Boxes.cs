@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
@@ -271,6 +271,25 @@ internal sealed partial class ParagraphSetter
         {
             (double x, double y) = group.Map(placed.X, placed.Y);
             box.Marks.Add(placed with { X = x - left, Y = y });
+        }
+
+        return box;
+    }
+
+    private Box SetDrawing(DrawingInline drawing)
+    {
+        var box = new Box { Width = drawing.Width, Height = drawing.Height };
+        foreach (DrawingPart part in drawing.Parts)
+        {
+            switch (part)
+            {
+                case DrawnText text:
+                    box.Add(SetBox(text.Content), text.X, text.Y);
+                    break;
+                case DrawnCurve curve:
+                    box.Marks.Add(new Placed(DrawnPath.Of(curve), 0, 0));
+                    break;
+            }
         }
 
         return box;

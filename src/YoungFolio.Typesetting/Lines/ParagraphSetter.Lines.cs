@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
@@ -11,7 +11,7 @@ internal sealed partial class ParagraphSetter
 {
     private Line MakeLine(Flow flow, int start, int end, double width, ParagraphStyle? style)
     {
-        List<Piece> pieces = flow.Pieces;
+        List<LineItem> pieces = flow.Pieces;
         while (start < end && start > 0 && pieces[start].Item.Kind != ItemKind.Box)
         {
             start++;
@@ -23,11 +23,11 @@ internal sealed partial class ParagraphSetter
         double shrink = 0;
         double infinite = 0;
         double elastic = 0;
-        var segments = new List<(Piece Piece, Box? Box)>();
+        var segments = new List<(LineItem Item, Box? Box)>();
         for (int i = start; i < end; i++)
         {
             _context.Budget.Check();
-            Piece piece = pieces[i];
+            LineItem piece = pieces[i];
             if (piece.Item.Kind == ItemKind.Penalty)
             {
                 continue;
@@ -69,7 +69,7 @@ internal sealed partial class ParagraphSetter
             FontFile font = _context.Resources.Fonts.Find(_context.Document.Typefaces, run.Style);
             ShapedWord shape = _context.Resources.Shaper.Shape(font, "-");
             Box hyphenBox = SetWord(new Word(font, "-", [soft.Position], 0, run.Style, shape), 0, 1, false);
-            segments.Add((new Piece(default, null, 0, 0, null, null, end, soft.Position), hyphenBox));
+            segments.Add((new LineItem(default, null, 0, 0, null, null, end, soft.Position), hyphenBox));
             natural += hyphenBox.Width;
         }
 
@@ -81,7 +81,7 @@ internal sealed partial class ParagraphSetter
             // Glyphs give way together with the spaces, up to their limit; what is left is the spaces' alone.
             double all = difference < 0 ? shrink + elastic : stretch + elastic;
             double share = Math.Round(Math.Clamp(difference / all, -1, 1) * flow.Expansion, 3);
-            segments = [.. segments.Select(s => s.Piece.Word is not null && s.Box is { } word ? (s.Piece, Widened(word, 1 + share)) : s)];
+            segments = [.. segments.Select(s => s.Item.Word is not null && s.Box is { } word ? (s.Item, Widened(word, 1 + share)) : s)];
             difference -= elastic / flow.Expansion * share;
         }
 
@@ -109,7 +109,7 @@ internal sealed partial class ParagraphSetter
         };
         double x = left - hangLeft;
         var boxes = new List<(int Index, double From, double To)>();
-        foreach ((Piece piece, Box? box) in segments)
+        foreach ((LineItem piece, Box? box) in segments)
         {
             double from = x;
             if (box is not null)
@@ -157,7 +157,7 @@ internal sealed partial class ParagraphSetter
     }
 
     // How far a line's first and last signs stand in the margin: shares of their widths, from memory of the trade's tables.
-    private static (double Left, double Right) Hang(List<(Piece Piece, Box? Box)> segments)
+    private static (double Left, double Right) Hang(List<(LineItem Item, Box? Box)> segments)
     {
         static GlyphMark? Glyphs(Box? box) => box?.Marks is [{ Mark: GlyphMark { Glyphs.Length: > 0 } glyphs }] ? glyphs : null;
         static double Share(string text, bool left) => text.Length == 0 ? 0 : text[^1] switch
@@ -353,7 +353,7 @@ internal sealed partial class ParagraphSetter
             }
 
             _context.Findings.Layout("line-too-long", position, 1,
-                $"A line runs {(over / 72.27 * 25.4).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm into the margin.",
+                $"A line runs {Units.InMillimetres(over)} mm into the margin.",
                 "Reword it, allow a division with \\-, or put \\sloppy before the paragraph.");
         }
 

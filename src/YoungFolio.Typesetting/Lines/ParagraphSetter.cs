@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Formulas;
@@ -47,7 +47,7 @@ internal sealed partial class ParagraphSetter
     }
 
     /// <summary>An item with what it stands for.</summary>
-    private readonly record struct Piece(Item Item, Word? Word, int From, int To, Box? Box, Inline? Inline, int LinkStart, int Position);
+    private readonly record struct LineItem(Item Item, Word? Word, int From, int To, Box? Box, Inline? Inline, int LinkStart, int Position);
 
     private sealed record Word(FontFile Font, string Text, int[] Positions, int Offset, TextStyle Style, ShapedWord Shape)
     {
@@ -61,7 +61,7 @@ internal sealed partial class ParagraphSetter
 
     private sealed class Flow
     {
-        public List<Piece> Pieces { get; } = [];
+        public List<LineItem> Pieces { get; } = [];
 
         public List<Span> Spans { get; } = [];
 
@@ -139,22 +139,22 @@ internal sealed partial class ParagraphSetter
         double width = Math.Max(1, measure - style.LeftMargin - style.RightMargin);
         var flow = new Flow { Expansion = paragraph.Style.Expansion };
         double indent = style.Indent;
-        (Box Box, double X)? label = paragraph.Label is { } words ? PlaceLabel(paragraph, SetBox(words), ref indent) : null;
+        (Box Box, double X)? label = paragraph.Label is { } item ? PlaceLabel(item, SetBox(item.Content), style.LeftMargin, ref indent) : null;
         if (indent != 0)
         {
-            flow.Pieces.Add(new Piece(new Item(ItemKind.Box, indent), null, 0, 0, new Box { Width = indent }, null, 0, -1));
+            flow.Pieces.Add(new LineItem(new Item(ItemKind.Box, indent), null, 0, 0, new Box { Width = indent }, null, 0, -1));
         }
 
         Flatten(paragraph.Content, flow, style, style.Alignment == Alignment.Justified ? _context.Resources.Hyphenator(style.Language) : null);
         if (flow.Pieces.Count == 0)
         {
-            flow.Pieces.Add(new Piece(new Item(ItemKind.Box, 0), null, 0, 0, new Box(), null, 0, -1));
+            flow.Pieces.Add(new LineItem(new Item(ItemKind.Box, 0), null, 0, 0, new Box(), null, 0, -1));
         }
 
         bool hasLeaders = flow.Pieces.Exists(p => p.Inline is LeadersInline);
         double end = style.Alignment is Alignment.Justified && !hasLeaders ? Fil : 0;
         AddPenalty(flow, 10_000);
-        flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, 0, Infinite: end), null, 0, 0, null, null, 0, -1));
+        flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, 0, Infinite: end), null, 0, 0, null, null, 0, -1));
         AddPenalty(flow, -10_000);
 
         double side = style.Alignment switch { Alignment.Justified => 0, Alignment.Centre => 2, _ => 1 };
@@ -184,11 +184,11 @@ internal sealed partial class ParagraphSetter
 
         if (label is { } placed)
         {
-            if (paragraph.LabelOnOwnLine && placed.Box.Width > paragraph.LabelWidth)
+            if (paragraph.Label is { OnOwnLine: true } own && placed.Box.Width > own.Width)
             {
-                var own = new Box();
-                own.Add(placed.Box, placed.X, 0);
-                lines.Insert(0, new Line { Box = own });
+                var above = new Box();
+                above.Add(placed.Box, placed.X, 0);
+                lines.Insert(0, new Line { Box = above });
             }
             else
             {
@@ -200,18 +200,18 @@ internal sealed partial class ParagraphSetter
     }
 
     // A label stands in its room left of the text; one that is too wide pushes the first line to the right.
-    private static (Box Box, double X) PlaceLabel(ParagraphBlock paragraph, Box box, ref double indent)
+    private static (Box Box, double X) PlaceLabel(ItemLabel label, Box box, double leftMargin, ref double indent)
     {
-        double gap = paragraph.LabelSeparation;
-        double room = paragraph.LabelWidth ?? box.Width;
-        double left = Math.Max(indent - gap - room, -paragraph.Style.LeftMargin);
-        if (!paragraph.LabelOnOwnLine || box.Width <= room)
+        double gap = label.Separation;
+        double room = label.Width ?? box.Width;
+        double left = Math.Max(indent - gap - room, -leftMargin);
+        if (!label.OnOwnLine || box.Width <= room)
         {
             indent = Math.Max(indent, left + box.Width + gap);
         }
 
         double free = Math.Max(0, room - box.Width);
-        return (box, left + (paragraph.LabelAlignment switch { 'l' => 0, 'c' => free / 2, _ => free }));
+        return (box, left + (label.Alignment switch { 'l' => 0, 'c' => free / 2, _ => free }));
     }
 
     private static double IndentOf(ParagraphStyle style, int line)
@@ -269,8 +269,8 @@ internal sealed partial class ParagraphSetter
                     break;
                 case LineBreakInline lineBreak:
                     AddPenalty(flow, 10_000);
-                    flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, 0, Infinite: Fil), null, 0, 0, null, null, 0, -1));
-                    flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, 0, Penalty: -10_000), null, 0, 0, null, lineBreak, 0, -1));
+                    flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, 0, Infinite: Fil), null, 0, 0, null, null, 0, -1));
+                    flow.Pieces.Add(new LineItem(new Item(ItemKind.Penalty, 0, Penalty: -10_000), null, 0, 0, null, lineBreak, 0, -1));
                     break;
                 case MathInline math:
                     AddFormula(math, flow, style is not null);
@@ -329,8 +329,11 @@ internal sealed partial class ParagraphSetter
 
                     AddBox(filled, flow, null, -1);
                     break;
+                case DrawingInline drawing:
+                    AddBox(SetDrawing(drawing), flow, null, -1);
+                    break;
                 case LeadersInline leaders:
-                    flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, 6, Infinite: 1000 * Fil), null, 0, 0, null, leaders, 0, -1));
+                    flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, 6, Infinite: 1000 * Fil), null, 0, 0, null, leaders, 0, -1));
                     break;
             }
         }
@@ -344,11 +347,11 @@ internal sealed partial class ParagraphSetter
     }
 
     private static void AddPenalty(Flow flow, int penalty) =>
-        flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, 0, Penalty: penalty), null, 0, 0, null, null, 0, -1));
+        flow.Pieces.Add(new LineItem(new Item(ItemKind.Penalty, 0, Penalty: penalty), null, 0, 0, null, null, 0, -1));
 
     private static void AddBox(Box box, Flow flow, Inline? inline, int position)
     {
-        flow.Pieces.Add(new Piece(new Item(ItemKind.Box, box.Width), null, 0, 0, box, inline, 0, position));
+        flow.Pieces.Add(new LineItem(new Item(ItemKind.Box, box.Width), null, 0, 0, box, inline, 0, position));
         if (position >= 0)
         {
             flow.LastPosition = position;
@@ -363,11 +366,11 @@ internal sealed partial class ParagraphSetter
         if (!space.Vanishes)
         {
             // A box in front keeps the space at a line's beginning.
-            flow.Pieces.Add(new Piece(new Item(ItemKind.Box, 0), null, 0, 0, new Box(), null, 0, -1));
+            flow.Pieces.Add(new LineItem(new Item(ItemKind.Box, 0), null, 0, 0, new Box(), null, 0, -1));
             AddPenalty(flow, 10_000);
         }
 
-        flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, glue.Width.Points, finite, glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, Infinite: infinite), null, 0, 0, null, null, 0, -1));
+        flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, glue.Width.Points, finite, glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, Infinite: infinite), null, 0, 0, null, null, 0, -1));
     }
 
     private static ShapingFeatures FeaturesOf(TextStyle style) =>
@@ -423,7 +426,7 @@ internal sealed partial class ParagraphSetter
                         break;
                     case '\u00AD':
                         double hyphen = _context.Resources.Shaper.Shape(font, "-").Width * run.Style.Size;
-                        flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, hyphen, Penalty: _costs.Hyphen, IsFlagged: true), null, 0, 0, null, run, 0, run.Positions[i]));
+                        flow.Pieces.Add(new LineItem(new Item(ItemKind.Penalty, hyphen, Penalty: _costs.Hyphen, IsFlagged: true), null, 0, 0, null, run, 0, run.Positions[i]));
                         break;
                     case var sign when Opportunities.IsSign(sign):
                         AddSign(flow, sign, run.Style.Size);
@@ -452,7 +455,7 @@ internal sealed partial class ParagraphSetter
 
         if (Opportunities.Width(sign) is > 0 and var width)
         {
-            flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, width * size), null, 0, 0, null, null, 0, -1));
+            flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, width * size), null, 0, 0, null, null, 0, -1));
         }
         else if (Opportunities.Allows(sign))
         {
@@ -464,16 +467,19 @@ internal sealed partial class ParagraphSetter
     {
         _context.Budget.Spend(2 + ((end - start) / 4));
         string text = run.Text[start..end];
-        bool mono = run.Style.Family == FontFamily.Mono;
         ShapedWord shape = _context.Resources.Shaper.Shape(font, text, FeaturesOf(run.Style));
         if (shape.HasMissing)
         {
-            // A word in Greek or Cyrillic letters comes from the fallback as a whole.
+            // A word in Greek or Cyrillic letters comes from the fallback as a whole; signs that only some font has, each by itself.
             FontFile fallback = _context.Resources.Fonts.Fallback(run.Style);
             ShapedWord other = _context.Resources.Shaper.Shape(fallback, text, FeaturesOf(run.Style));
             if (!other.HasMissing)
             {
                 (font, shape) = (fallback, other);
+            }
+            else if (AddStretches(run, font, start, end, flow))
+            {
+                return;
             }
             else
             {
@@ -505,17 +511,42 @@ internal sealed partial class ParagraphSetter
             AddPiece(flow, word, from, at);
             // The width of the first part with its hyphen, less what it takes undivided.
             double part = _context.Resources.Shaper.Shape(font, text[..at] + "-", word.Features).Width - shape.WidthBefore(at);
-            flow.Pieces.Add(new Piece(new Item(ItemKind.Penalty, part * run.Style.Size, Penalty: _costs.Hyphen, IsFlagged: true), word, at, at, null, null, 0, -1));
+            flow.Pieces.Add(new LineItem(new Item(ItemKind.Penalty, part * run.Style.Size, Penalty: _costs.Hyphen, IsFlagged: true), word, at, at, null, null, 0, -1));
             from = at;
         }
 
         AddPiece(flow, word, from, text.Length);
     }
 
+    // Sets a word whose characters are in different fonts in parts; false when one font has as much of it as any.
+    private bool AddStretches(TextRun run, FontFile font, int start, int end, Flow flow)
+    {
+        List<(FontFile Font, int End)> stretches = _context.Resources.Fonts.Stretches(font, run.Style, run.Text, start, end);
+        if (stretches is [var one] && one.Font == font)
+        {
+            return false;
+        }
+
+        foreach ((FontFile of, int to) in stretches)
+        {
+            string text = run.Text[start..to];
+            ShapedWord shape = _context.Resources.Shaper.Shape(of, text, FeaturesOf(run.Style));
+            if (shape.HasMissing)
+            {
+                ReportMissing(run, start, text, of);
+            }
+
+            AddPiece(flow, new Word(of, text, run.Positions, start, run.Style, shape), 0, text.Length);
+            start = to;
+        }
+
+        return true;
+    }
+
     private static void AddPiece(Flow flow, Word word, int from, int to)
     {
         double width = ((to == word.Text.Length ? word.Shape.Width : word.Shape.WidthBefore(to)) - word.Shape.WidthBefore(from)) * word.Style.Size;
-        flow.Pieces.Add(new Piece(new Item(ItemKind.Box, width, width * flow.Expansion, width * flow.Expansion), word, from, to, null, null, 0, word.Positions[word.Offset + from]));
+        flow.Pieces.Add(new LineItem(new Item(ItemKind.Box, width, width * flow.Expansion, width * flow.Expansion), word, from, to, null, null, 0, word.Positions[word.Offset + from]));
     }
 
     private void ReportMissing(TextRun run, int start, string text, FontFile font)
@@ -562,7 +593,7 @@ internal sealed partial class ParagraphSetter
         }
 
         bool flush = style is null || style.Alignment == Alignment.Justified;
-        flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, space, flush ? stretch : 0, flush ? shrink : 0), null, 0, 0, null, null, 0, -1));
+        flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, space, flush ? stretch : 0, flush ? shrink : 0), null, 0, 0, null, null, 0, -1));
         flow.LastCharacter = ' ';
     }
 
@@ -583,7 +614,7 @@ internal sealed partial class ParagraphSetter
                     AddPenalty(flow, 10_000);
                 }
 
-                flow.Pieces.Add(new Piece(new Item(ItemKind.Glue, space, space * 0.3, space * 0.2), null, 0, 0, null, null, 0, -1));
+                flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, space, space * 0.3, space * 0.2), null, 0, 0, null, null, 0, -1));
             }
         }
 

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Typesetting.Pages;
 
 namespace YoungFolio.Typesetting.Lines;

@@ -42,6 +42,7 @@ internal sealed class Column
 
     public bool IsEmpty => Top.Count == 0 && Bottom.Count == 0 && Notes.Count == 0 && !Items.Exists(IsSeen);
 
-    private static bool IsSeen(VerticalItem item) => item is BoxItem { Box: var box } ? box.Height + box.Depth + box.Width > 0 || box.Marks.Count > 0
+    /// <summary>Whether something of an item shows, or its room.</summary>
+    public static bool IsSeen(VerticalItem item) => item is BoxItem { Box: var box } ? box.Height + box.Depth + box.Width > 0 || box.Marks.Count > 0
         : item is FloatItem or SpaceItem { Stays: true };
 }

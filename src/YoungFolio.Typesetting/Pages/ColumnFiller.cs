@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 
 namespace YoungFolio.Typesetting.Pages;
 
@@ -42,7 +42,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     public Column Fill(List<VerticalItem> items, int start, double goal, bool isWhole)
     {
         var column = new Column { Goal = goal };
-        var state = new State(this, column, items) { Notes = NotesHeight(CarriedNotes), IsWhole = isWhole };
+        var state = new FillState(this, column, items) { Notes = NotesHeight(CarriedNotes), IsWhole = isWhole };
         // Where the source wants all floats out and no text comes before that, a page of floats takes what fits.
         bool floatsOnly = start >= items.Count || items[start] is EjectItem { End: not PageEnd.New };
         state.TakeWaiting(floatsOnly);
@@ -62,7 +62,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     public Column FillPlain(List<VerticalItem> items, int start, double goal)
     {
         var column = new Column { Goal = goal };
-        new State(this, column, items) { IsPlain = true }.Run(start);
+        new FillState(this, column, items) { IsPlain = true }.Run(start);
         while (column.Items.Count > 0 && column.Items[^1] is SpaceItem { Stays: false })
         {
             column.Items.RemoveAt(column.Items.Count - 1);
@@ -126,7 +126,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         }
     }
 
-    private sealed class State(ColumnFiller filler, Column column, List<VerticalItem> items)
+    private sealed class FillState(ColumnFiller filler, Column column, List<VerticalItem> items)
     {
         private double _height;
         private double _depth;
@@ -214,7 +214,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             {
                 case EjectItem eject:
                     return TakeEject(eject, i);
-                case GeometryItem or AcrossItem:
+                case GeometryItem or SpanningItem:
                     Finish(i, ColumnEnd.Page);
                     return false;
                 case StyleItem or UnnumberedItem:

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Lines;
 
@@ -41,17 +41,8 @@ internal static class ContentsEntries
         foreach (Block block in blocks)
         {
             yield return block;
-            IReadOnlyList<Block>? inner = block switch
-            {
-                GroupBlock g => g.Content,
-                FloatBlock f => f.Content,
-                TitlePageBlock t => t.Content,
-                ColumnsBlock c => c.Content,
-                AcrossBlock a => a.Content,
-                WrapBlock w => [w.Figure],
-                _ => null,
-            };
-            foreach (Block child in inner is null ? [] : Walk(inner))
+            // What stands in a line is no part of the flow.
+            foreach (Block child in block is ParagraphBlock ? [] : Walk(block.Children.OfType<Block>()))
             {
                 yield return child;
             }

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Lines;
 
@@ -202,9 +202,8 @@ internal sealed partial class FlowSetter
     {
         if (formula > width + 0.5)
         {
-            double millimetres = (formula - width) / 72.27 * 25.4;
             _context.Findings.Layout("formula-too-wide", row.Position, 1,
-                $"The formula is {millimetres.ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm wider than the line.",
+                $"The formula is {Units.InMillimetres(formula - width)} mm wider than the line.",
                 "Break it over several lines.");
         }
     }

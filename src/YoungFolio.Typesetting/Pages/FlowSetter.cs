@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Formulas;
 using YoungFolio.Typesetting.Lines;
@@ -144,9 +144,9 @@ internal sealed partial class FlowSetter
                 Items.Add(new GeometryItem(_geometry));
                 _previousDepth = double.NaN;
                 break;
-            case AcrossBlock across:
+            case SpanningBlock across:
                 List<VerticalItem> content = SetApart(_context, across.Content, _geometry.TextWidth);
-                Items.Add(new AcrossItem(content, HeightOf(content)));
+                Items.Add(new SpanningItem(content, HeightOf(content)));
                 _previousDepth = double.NaN;
                 break;
             case FloatBarrierBlock:
@@ -224,7 +224,7 @@ internal sealed partial class FlowSetter
             AddBox(lines[i].Box, paragraph.Style.LeftMargin + lines[i].Indent, paragraph.Style.Leading, SetNotes(lines[i].Notes), lines[i].Base);
             foreach (MarginInline margin in lines[i].MarginNotes)
             {
-                ((BoxItem)Items[^1]).MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _context.Document.Geometry.MarginWidth) { Position = 't' }]));
+                ((BoxItem)Items[^1]).MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _geometry.MarginWidth) { Position = 't' }]));
             }
 
             if (lines[i].ExtraBelow != 0)
@@ -280,19 +280,15 @@ internal sealed partial class FlowSetter
         ParagraphStyle style = paragraph.Style;
         double full = Math.Max(1, Measure - style.LeftMargin - style.RightMargin);
         (double Indent, double Length) narrow = (wrap.IsLeft ? wrap.Width : 0, Math.Max(1, full - wrap.Width));
-        var shaped = new ParagraphBlock(paragraph.Content, style with
+        ParagraphBlock shaped = paragraph with
         {
-            Shape = [.. Enumerable.Repeat(narrow, wrap.Lines), (0, full)],
-            // Narrow lines need wide spaces.
-            Tolerance = Math.Max(style.Tolerance, 1_000),
-            EmergencyStretch = Math.Max(style.EmergencyStretch, 2 * style.Size),
-        })
-        {
-            Label = paragraph.Label,
-            LabelSeparation = paragraph.LabelSeparation,
-            LabelWidth = paragraph.LabelWidth,
-            LabelAlignment = paragraph.LabelAlignment,
-            LabelOnOwnLine = paragraph.LabelOnOwnLine,
+            Style = style with
+            {
+                Shape = [.. Enumerable.Repeat(narrow, wrap.Lines), (0, full)],
+                // Narrow lines need wide spaces.
+                Tolerance = Math.Max(style.Tolerance, 1_000),
+                EmergencyStretch = Math.Max(style.EmergencyStretch, 2 * style.Size),
+            },
         };
         int taken = _lines.Set(shaped, Measure).Count;
         _wrap = wrap.Lines > taken ? wrap with { Lines = wrap.Lines - taken } : null;
@@ -390,9 +386,8 @@ internal sealed partial class FlowSetter
         double height = HeightOf(content);
         if (height > _geometry.TextHeight)
         {
-            double millimetres = (height - _geometry.TextHeight) / 72.27 * 25.4;
             _context.Findings.Layout("float-too-high", figure.Position, figure.Kind.Length + 8,
-                $"This {figure.Kind} is {millimetres.ToString("0", System.Globalization.CultureInfo.InvariantCulture)} mm higher than the page.",
+                $"This {figure.Kind} is {Units.InMillimetres(height - _geometry.TextHeight, 0)} mm higher than the page.",
                 "Make it smaller, or part it in two.");
         }
 
@@ -448,7 +443,7 @@ internal sealed partial class FlowSetter
         if (free < -0.5)
         {
             _context.Findings.Layout("table-too-wide", block.Table.Position, 17,
-                $"The table is {(-free / 72.27 * 25.4).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} mm wider than the text.",
+                $"The table is {Units.InMillimetres(-free)} mm wider than the text.",
                 "Use columns of paragraphs (p), smaller type, or a landscape page.");
         }
 

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Typesetting.Pages;
@@ -6,7 +6,7 @@ namespace YoungFolio.Typesetting.Pages;
 /// <summary>Makes the lines of an index: sorted, nested, pages gathered to ranges (common practice).</summary>
 internal static class IndexEntries
 {
-    private sealed class Entry(string key, IReadOnlyList<Inline> text)
+    private sealed class IndexTerm(string key, IReadOnlyList<Inline> text)
     {
         public string Key => key;
 
@@ -14,25 +14,52 @@ internal static class IndexEntries
 
         public List<IndexNote> Notes { get; } = [];
 
-        public List<Entry> Children { get; } = [];
+        public List<IndexTerm> Children { get; } = [];
 
         /// <summary>The children by key and by what is shown.</summary>
-        public Dictionary<(string Key, string Shown), Entry> Known { get; } = [];
+        public Dictionary<(string Key, string Shown), IndexTerm> Known { get; } = [];
     }
 
+    /// <summary>The paragraphs that print an index.</summary>
     public static List<Block> Of(SettingContext context, IndexBlock index)
     {
-        var root = new Entry("", []);
+        var result = new List<Block>();
+        char group = '\0';
+        foreach ((IndexTerm entry, int depth) in Entries(context, index))
+        {
+            char first = depth == 0 ? GroupOf(entry.Key) : group;
+            result.Add(Line(context, index, entry, depth, group != '\0' && first != group));
+            group = first;
+        }
+
+        return result;
+    }
+
+    /// <summary>An index as a list of its entries.</summary>
+    public static IEnumerable<IndexEntry> ListOf(SettingContext context, IndexBlock index) => Entries(context, index).Select(e => new IndexEntry(
+        e.Depth, PlainText.Of(e.Entry.Text), PlainText.Of([.. Places(context, index, e.Entry)]).TrimStart(',', ' '), e.Entry.Notes is [var first, ..] ? first.Position : PositionTable.None));
+
+    // The entries as they are printed one below another.
+    private static IEnumerable<(IndexTerm Entry, int Depth)> Entries(SettingContext context, IndexBlock index)
+    {
+        return Below(Root(context, index), 0);
+
+        static IEnumerable<(IndexTerm Entry, int Depth)> Below(IndexTerm entry, int depth) => Sorted(entry.Children).SelectMany(c => Below(c, depth + 1).Prepend((c, depth)));
+    }
+
+    private static IndexTerm Root(SettingContext context, IndexBlock index)
+    {
+        var root = new IndexTerm("", []);
         foreach (IndexNote note in index.Notes)
         {
-            Entry at = root;
+            IndexTerm at = root;
             foreach ((string key, IReadOnlyList<Inline> text) in note.Levels)
             {
                 string shown = PlainText.Of(text);
                 context.Budget.Spend();
-                if (!at.Known.TryGetValue((key, shown), out Entry? next))
+                if (!at.Known.TryGetValue((key, shown), out IndexTerm? next))
                 {
-                    at.Known[(key, shown)] = next = new Entry(key, text);
+                    at.Known[(key, shown)] = next = new IndexTerm(key, text);
                     at.Children.Add(next);
                 }
 
@@ -42,21 +69,11 @@ internal static class IndexEntries
             at.Notes.Add(note);
         }
 
-        var result = new List<Block>();
-        char group = '\0';
-        foreach (Entry entry in Sorted(root.Children))
-        {
-            char first = GroupOf(entry.Key);
-            bool begins = group != '\0' && first != group;
-            group = first;
-            Add(context, index, entry, 0, begins, result);
-        }
-
-        return result;
+        return root;
     }
 
     // Letters sort without regard to case and accents; signs come before figures, figures before letters.
-    private static IEnumerable<Entry> Sorted(IEnumerable<Entry> entries) => entries
+    private static IEnumerable<IndexTerm> Sorted(IEnumerable<IndexTerm> entries) => entries
         .OrderBy(e => e.Key.Length == 0 ? 0 : char.IsLetter(e.Key[0]) ? 2 : char.IsDigit(e.Key[0]) ? 1 : 0)
         .ThenBy(e => Plain(e.Key), StringComparer.Ordinal)
         .ThenBy(e => e.Key, StringComparer.Ordinal);
@@ -66,30 +83,20 @@ internal static class IndexEntries
 
     private static char GroupOf(string key) => Plain(key) is { Length: > 0 } p && char.IsLetter(p[0]) ? p[0] : ' ';
 
-    private static void Add(SettingContext context, IndexBlock index, Entry entry, int depth, bool begins, List<Block> result)
+    private static ParagraphBlock Line(SettingContext context, IndexBlock index, IndexTerm entry, int depth, bool begins)
     {
         double em = index.Style.Size;
-        var line = new List<Inline>(entry.Text);
-        foreach (Inline inline in Places(context, index, entry))
-        {
-            line.Add(inline);
-        }
-
-        result.Add(new ParagraphBlock(line, index.Paragraph with
+        return new ParagraphBlock([.. entry.Text, .. Places(context, index, entry)], index.Paragraph with
         {
             LeftMargin = index.Paragraph.LeftMargin + (depth * 1.5 * em),
             HangIndent = 3 * em,
             Language = "",
             Alignment = Alignment.Left,
             SpaceAbove = begins ? Glue.Of(0.9 * em, 0.3 * em) : default,
-        }));
-        foreach (Entry child in Sorted(entry.Children))
-        {
-            Add(context, index, child, depth + 1, false, result);
-        }
+        });
     }
 
-    private static IEnumerable<Inline> Places(SettingContext context, IndexBlock index, Entry entry)
+    private static IEnumerable<Inline> Places(SettingContext context, IndexBlock index, IndexTerm entry)
     {
         TextRun Text(string text, TextStyle style) => new(text, [.. Enumerable.Repeat(PositionTable.None, text.Length)], style);
         var places = new List<(AnchorPlace From, AnchorPlace To, string Anchor, string Style)>();

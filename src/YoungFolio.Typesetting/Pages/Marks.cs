@@ -300,6 +300,13 @@ public sealed record OutlineEntry(int Level, string? Number, string Title, strin
 /// <param name="Number">The page's number as a number.</param>
 public readonly record struct AnchorPlace(int Sheet, string Label, double Y, int Number);
 
+/// <summary>An entry of a printed index.</summary>
+/// <param name="Depth">0 for an entry of its own, 1 for one within it, and so on.</param>
+/// <param name="Text">Its words.</param>
+/// <param name="Pages">Where it leads: pages, or another entry.</param>
+/// <param name="Position">Where the first of its notes stands; none for one that only holds others.</param>
+public sealed record IndexEntry(int Depth, string Text, string Pages, int Position);
+
 /// <summary>All pages, with what leads to them.</summary>
 public sealed class TypesetDocument
 {
@@ -315,9 +322,12 @@ public sealed class TypesetDocument
     /// <summary>Floats in the order of their numbers: kind, number, caption's text, anchor.</summary>
     public required IReadOnlyList<(string Kind, string Number, string Caption, string Anchor)> Floats { get; init; }
 
+    /// <summary>The entries of the indexes, as they are printed.</summary>
+    public required IReadOnlyList<IndexEntry> Index { get; init; }
+
     /// <summary>How often pages were made until all numbers held.</summary>
     public required int Rounds { get; init; }
 
     /// <summary>The same with other pages in the place of its own.</summary>
-    public TypesetDocument With(IReadOnlyList<Page> pages) => new() { Pages = pages, Outline = Outline, Anchors = Anchors, Floats = Floats, Rounds = Rounds };
+    public TypesetDocument With(IReadOnlyList<Page> pages) => new() { Pages = pages, Outline = Outline, Anchors = Anchors, Floats = Floats, Index = Index, Rounds = Rounds };
 }

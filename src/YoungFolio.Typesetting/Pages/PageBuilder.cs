@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Typesetting.Pages;
@@ -30,6 +30,8 @@ internal sealed class PageBuilder
     public List<OutlineEntry> Outline { get; } = [];
 
     public List<(string Kind, string Number, string Caption, string Anchor)> Floats { get; } = [];
+
+    public List<IndexEntry> Index { get; } = [];
 
     private ColumnFiller NewFiller() => new(_context, _geometry.TopSkip) { Leading = TakeLeading };
 
@@ -92,11 +94,29 @@ internal sealed class PageBuilder
             {
                 Outline.Add(new OutlineEntry(h.Level, h.Number, PlainText.Of(h.ShortTitle), h.Anchor, h.Position));
             }
+            else if (block is IndexBlock index)
+            {
+                AddIndex(index);
+            }
             else if (block is FloatBlock or LongTableBlock)
             {
                 IReadOnlyList<Caption> captions = block is FloatBlock f ? f.Captions : ((LongTableBlock)block).Captions;
                 Floats.AddRange(captions.Select(c => (c.Kind, c.Number, PlainText.Of(c.Text), c.Anchor)));
             }
+        }
+    }
+
+    // One that is too large to be set isn't listed either; setting it has said so.
+    private void AddIndex(IndexBlock index)
+    {
+        _context.Budget.BeginBlock();
+        try
+        {
+            Index.AddRange(IndexEntries.ListOf(_context, index));
+        }
+        catch (WorkLimitException)
+        {
+            Index.Clear();
         }
     }
 
@@ -114,7 +134,7 @@ internal sealed class PageBuilder
             return at;
         }
 
-        if (At(at) is AcrossItem top)
+        if (At(at) is SpanningItem top)
         {
             across.AddRange(top.Content);
             used += top.Height;
@@ -160,7 +180,7 @@ internal sealed class PageBuilder
             at++;
         }
 
-        return at < _items.Count && _items[at] is GeometryItem or AcrossItem ? at : index;
+        return at < _items.Count && _items[at] is GeometryItem or SpanningItem ? at : index;
     }
 
     private int Next(int index) => Skip(index) + 1;
@@ -172,13 +192,13 @@ internal sealed class PageBuilder
             index++;
         }
 
-        return index < _items.Count && _items[index] is GeometryItem or AcrossItem;
+        return index < _items.Count && _items[index] is GeometryItem or SpanningItem;
     }
 
     private int TakeGeometry(int at)
     {
         // What changes style or marks before them doesn't keep new measures from the page.
-        while (at < _items.Count && At(at) is not (GeometryItem or AcrossItem) && _items[at] is StyleItem or UnnumberedItem or MarkItem && LeadsToMeasures(at))
+        while (at < _items.Count && At(at) is not (GeometryItem or SpanningItem) && _items[at] is StyleItem or UnnumberedItem or MarkItem && LeadsToMeasures(at))
         {
             if (_items[at] is MarkItem)
             {

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Typesetting.Lines;
 
 namespace YoungFolio.Typesetting.Pages;
@@ -37,13 +37,19 @@ internal sealed class PagePrinter
     /// <summary>Changes style or numbering from this page on.</summary>
     public void Apply(PageStyleBlock change)
     {
+        ApplyStyle(change);
+        ApplyNumber(change);
+    }
+
+    private void ApplyStyle(PageStyleBlock change)
+    {
         _style = change.Style ?? _style;
         _thisPage = change.ThisPage ?? _thisPage;
-        if (change.Numbering is { } numbering)
-        {
-            _numbering = numbering;
-        }
+    }
 
+    private void ApplyNumber(PageStyleBlock change)
+    {
+        _numbering = change.Numbering ?? _numbering;
         _number = change.Number ?? _number;
     }
 
@@ -68,6 +74,10 @@ internal sealed class PagePrinter
         foreach (VerticalItem item in columns.SelectMany(c => c.Items))
         {
             TakeMark(item);
+            if (item is StyleItem style)
+            {
+                ApplyNumber(style.Change);
+            }
         }
 
         _firstRight = null;
@@ -80,6 +90,15 @@ internal sealed class PagePrinter
     public void Print(PageGeometry geometry, IReadOnlyList<VerticalItem> across, IReadOnlyList<Column> columns)
     {
         _geometry = geometry;
+        // A page has the number that is said anywhere on it, since it is numbered when it is whole; what is said behind all that it shows is meant
+        // for the next one.
+        List<VerticalItem> items = [.. across, .. columns.SelectMany(c => c.Top.Concat(c.Items))];
+        int last = items.FindLastIndex(Column.IsSeen);
+        foreach (StyleItem style in items.Take(last).OfType<StyleItem>())
+        {
+            ApplyNumber(style.Change);
+        }
+
         string label = Label();
         var page = new Page { Width = geometry.PaperWidth, Height = geometry.PaperHeight, Label = label };
         Pages.Add(page);
@@ -101,6 +120,11 @@ internal sealed class PagePrinter
         _firstRight = null;
         PlaceHeadAndFoot(page, left, fields);
         _number++;
+        foreach (StyleItem style in items.Skip(last + 1).OfType<StyleItem>())
+        {
+            ApplyNumber(style.Change);
+        }
+
         _thisPage = null;
         _unnumbered = false;
     }
@@ -231,7 +255,7 @@ internal sealed class PagePrinter
 
                 break;
             case StyleItem style:
-                Apply(style.Change);
+                ApplyStyle(style.Change);
                 break;
             case UnnumberedItem:
                 _unnumbered = true;
@@ -246,7 +270,11 @@ internal sealed class PagePrinter
             return;
         }
 
-        page.Marks.Add(new Placed(new RuleMark(_geometry.ColumnWidth * 0.4, 0.4), left, y + 6));
+        if (_context.Document.HasNoteRule)
+        {
+            page.Marks.Add(new Placed(new RuleMark(_geometry.ColumnWidth * 0.4, 0.4), left, y + 6));
+        }
+
         y += ColumnFiller.NoteSkip;
         foreach (NoteLine note in notes)
         {

@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Typesetting.Lines;
 
 namespace YoungFolio.Typesetting.Pages;
@@ -104,7 +104,7 @@ internal sealed class GeometryItem(PageGeometry geometry) : VerticalItem
 }
 
 /// <summary>What stands over all columns at the top of a page.</summary>
-internal sealed class AcrossItem(List<VerticalItem> content, double height) : VerticalItem
+internal sealed class SpanningItem(List<VerticalItem> content, double height) : VerticalItem
 {
     public List<VerticalItem> Content => content;
 

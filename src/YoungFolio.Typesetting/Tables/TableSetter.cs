@@ -1,4 +1,4 @@
-using YoungFolio.Manuscript.Tree;
+using YoungFolio.Documents;
 using YoungFolio.Typesetting.Lines;
 using YoungFolio.Typesetting.Pages;
 
@@ -17,7 +17,7 @@ internal sealed record SetRow(Box Box, TableItem Item)
 internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
 {
     /// <summary>A cell with its column and what is known of it.</summary>
-    private sealed class Piece(TableCell cell, int first)
+    private sealed class CellBox(TableCell cell, int first)
     {
         public TableCell Cell => cell;
 
@@ -38,7 +38,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         public static double Width((EdgePiece Piece, Box? Box) edge) => edge.Box?.Width ?? edge.Piece.Width;
     }
 
-    private sealed record Row(TableItem Item, List<Piece> Pieces);
+    private sealed record Row(TableItem Item, List<CellBox> Pieces);
 
     /// <summary>Sets a table as one box.</summary>
     public Box Set(TableInline inline)
@@ -106,13 +106,13 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
 
     private static Row MakeRow(Table table, TableItem item)
     {
-        var pieces = new List<Piece>();
+        var pieces = new List<CellBox>();
         if (item is TableRow row)
         {
             int column = 0;
             foreach (TableCell cell in row.Cells)
             {
-                pieces.Add(new Piece(cell, Math.Min(column, Math.Max(0, table.Columns.Count - cell.Span))));
+                pieces.Add(new CellBox(cell, Math.Min(column, Math.Max(0, table.Columns.Count - cell.Span))));
                 column += cell.Span;
             }
         }
@@ -128,8 +128,8 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         var whole = new double[count];
         var fraction = new double[count];
         var edges = new Dictionary<EdgePiece, Box>(ReferenceEqualityComparer.Instance);
-        List<Piece> pieces = [.. rows.SelectMany(r => r.Pieces)];
-        foreach (Piece piece in pieces)
+        List<CellBox> pieces = [.. rows.SelectMany(r => r.Pieces)];
+        foreach (CellBox piece in pieces)
         {
             context.Budget.Spend(4 + (piece.Cell.Span / 16));
             piece.Left = Edge(piece.Cell.Column.Left, edges);
@@ -147,7 +147,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         }
 
         var shared = new double[count];
-        foreach (Piece piece in pieces)
+        foreach (CellBox piece in pieces)
         {
             double content = piece.Fraction is not null && piece.Cell.Span == 1 ? whole[piece.First] + fraction[piece.First]
                 : piece.Cell.Column.Width ?? (piece.Cell.Blocks is null ? piece.Whole.Width : 0);
@@ -162,7 +162,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
             }
         }
 
-        foreach (Piece piece in pieces.Where(p => p.Cell.Span > 1).OrderBy(p => p.Last))
+        foreach (CellBox piece in pieces.Where(p => p.Cell.Span > 1).OrderBy(p => p.Last))
         {
             double content = piece.Cell.Column.Width ?? piece.Whole.Width;
             double have = widths.Skip(piece.First).Take(piece.Cell.Span).Sum();
@@ -171,7 +171,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         }
 
         Distribute(table, widths, shared);
-        foreach (Piece piece in pieces.Where(p => p.Cell.Blocks is not null))
+        foreach (CellBox piece in pieces.Where(p => p.Cell.Blocks is not null))
         {
             double room = widths.Skip(piece.First).Take(piece.Cell.Span).Sum() - piece.EdgeWidth;
             double width = piece.Cell.Column.Share > 0 || piece.Cell.Span > 1 ? Math.Max(1, room) : piece.Cell.Column.Width ?? room;
@@ -243,7 +243,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
 
         for (int i = 0; i < rows.Count; i++)
         {
-            foreach (Piece piece in rows[i].Pieces.Where(p => p.Cell.Rows is not (0 or 1)))
+            foreach (CellBox piece in rows[i].Pieces.Where(p => p.Cell.Rows is not (0 or 1)))
             {
                 PlaceOverRows(piece, result, i, starts, whole, fraction);
             }
@@ -282,11 +282,11 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         return new SetRow(box, line);
     }
 
-    private static Box SetCells(Table table, TableRow row, List<Piece> pieces, double[] starts, double[] whole, double[] fraction)
+    private static Box SetCells(Table table, TableRow row, List<CellBox> pieces, double[] starts, double[] whole, double[] fraction)
     {
         double height = row.Height;
         double depth = row.Depth;
-        foreach (Piece piece in pieces.Where(p => p.Cell.Rows == 1))
+        foreach (CellBox piece in pieces.Where(p => p.Cell.Rows == 1))
         {
             height = Math.Max(height, Math.Max(piece.Whole.Height, piece.Fraction?.Height ?? 0));
             // A paragraph's last line has the depth of a line, whatever letters stand in it.
@@ -295,7 +295,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         }
 
         var box = new Box { Width = starts[^1] };
-        foreach (Piece piece in pieces)
+        foreach (CellBox piece in pieces)
         {
             Place(piece, box, starts, whole, fraction, height, depth);
         }
@@ -305,7 +305,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         return box;
     }
 
-    private static void Place(Piece piece, Box box, double[] starts, double[] whole, double[] fraction, double height, double depth)
+    private static void Place(CellBox piece, Box box, double[] starts, double[] whole, double[] fraction, double height, double depth)
     {
         int last = Math.Min(piece.Last, starts.Length - 2);
         double left = starts[piece.First];
@@ -351,7 +351,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         return x;
     }
 
-    private static void PlaceContent(Piece piece, Box box, double x, double rise, double room, double[] whole, double[] fraction)
+    private static void PlaceContent(CellBox piece, Box box, double x, double rise, double room, double[] whole, double[] fraction)
     {
         if (piece is { Fraction: { } decimals, Cell.Span: 1 })
         {
@@ -380,7 +380,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
     }
 
     // A cell of several rows stands in the middle of them.
-    private static void PlaceOverRows(Piece piece, List<SetRow> rows, int index, double[] starts, double[] whole, double[] fraction)
+    private static void PlaceOverRows(CellBox piece, List<SetRow> rows, int index, double[] starts, double[] whole, double[] fraction)
     {
         int step = piece.Cell.Rows > 0 ? 1 : -1;
         int left = Math.Abs(piece.Cell.Rows);
@@ -398,7 +398,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         double middle = (above - below) / 2;
         double rise = middle - ((height - depth) / 2) + piece.Cell.Rise;
         int last = Math.Min(piece.Last, starts.Length - 2);
-        double x = starts[piece.First] + piece.Left.Sum(Piece.Width);
+        double x = starts[piece.First] + piece.Left.Sum(CellBox.Width);
         double room = starts[last + 1] - starts[piece.First] - piece.EdgeWidth;
         PlaceContent(piece, rows[index].Box, x, rise, room, whole, fraction);
     }

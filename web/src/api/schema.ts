@@ -4460,6 +4460,7 @@ export interface components {
             citations: components["schemas"]["CitationLine"][];
             bibliography: components["schemas"]["SourceLine"][];
             floats: components["schemas"]["FloatLine"][];
+            index: components["schemas"]["IndexLine"][];
             /** Format: int32 */
             footnotes: number;
             equations: components["schemas"]["EquationLine"][];
@@ -4643,6 +4644,15 @@ export interface components {
             form: string;
             isEnvironment: boolean;
         };
+        GuideOption: {
+            name: string;
+            values: string[];
+            takes: string;
+        };
+        GuideOptions: {
+            of: string[];
+            options: components["schemas"]["GuideOption"][];
+        };
         GuideSymbol: {
             name: string;
             sign: string;
@@ -4658,6 +4668,15 @@ export interface components {
         };
         /** @enum {unknown} */
         HeldBecause: "no" | "condition" | "definition" | "style";
+        IndexLine: {
+            /** Format: int32 */
+            depth: number;
+            text: string;
+            pages: string;
+            file: null | string;
+            /** Format: int32 */
+            line: null | number;
+        };
         InvitationLink: {
             link: string;
         };
@@ -4752,18 +4771,6 @@ export interface components {
             word: string;
             isMine: boolean;
         };
-        LoadedPackage: {
-            name: string;
-            file: string;
-            /** Format: int32 */
-            offset: number;
-            options: string;
-            isKnown: boolean;
-            usedBy: string[];
-            doesNothing: boolean;
-            isUnused: boolean;
-            canUnload: boolean;
-        };
         MadeOf: {
             text: string;
         };
@@ -4797,6 +4804,7 @@ export interface components {
             symbols: components["schemas"]["GuideSymbol"][];
             packages: components["schemas"]["PackageHelp"][];
             classes: components["schemas"]["ClassHelp"][];
+            options: components["schemas"]["GuideOptions"][];
         };
         MemberView: {
             person: components["schemas"]["PersonView"];
@@ -4964,6 +4972,18 @@ export interface components {
         PackageLine: {
             name: string;
             known: boolean;
+        };
+        PackageLoading: {
+            name: string;
+            file: string;
+            /** Format: int32 */
+            offset: number;
+            options: string;
+            isKnown: boolean;
+            usedBy: string[];
+            doesNothing: boolean;
+            isUnused: boolean;
+            canUnload: boolean;
         };
         PackageWish: {
             name: null | string;
@@ -5313,7 +5333,7 @@ export interface components {
             settings: components["schemas"]["SettingView"][];
             files: components["schemas"]["SetUpFile"][];
             page: null | components["schemas"]["PageLook"];
-            packages: components["schemas"]["LoadedPackage"][];
+            packages: components["schemas"]["PackageLoading"][];
             remarks: components["schemas"]["SetUpRemark"][];
         };
         SheetAnchor: {

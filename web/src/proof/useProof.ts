@@ -13,6 +13,8 @@ export interface Proof {
   sheets: SheetStore;
   /** Whether newer pages are on their way. */
   isBusy: boolean;
+  /** Whether the last try to make newer pages failed: those that are here are of before. */
+  hasFailed: boolean;
 }
 
 /** What is drawn on a manuscript's pages, for all of its rooms. */
@@ -23,6 +25,7 @@ export const sheetsOf = (memory: RoomMemory, manuscript: number) =>
 export function useProof(live: Live, manuscript: number, memory: RoomMemory): Proof {
   const { data: proof = null, dataUpdatedAt, isError } = useQuery(proofQuery(manuscript));
   const [isBusy, setIsBusy] = useState(true);
+  const [hasFailed, setHasFailed] = useState(false);
   // Back from another room, the pages are there at once.
   const [sheets] = useState(() => sheetsOf(memory, manuscript));
   /** Counts how often a newer proof was asked for, and how often by the time of the one that is here. */
@@ -34,14 +37,19 @@ export function useProof(live: Live, manuscript: number, memory: RoomMemory): Pr
       live.on('compiling', () => {
         asked.current++;
         setIsBusy(true);
+        setHasFailed(false);
       }),
       live.on('proof', (news) => {
         seen.current = asked.current;
+        setHasFailed(false);
         sheets.take(news.sheets);
       }),
       // While the connection was away a proof may have come that nobody told of: the one that is fetched now says.
       live.on('joined', () => (seen.current = asked.current)),
-      live.on('failed', () => setIsBusy(false)),
+      live.on('failed', () => {
+        setIsBusy(false);
+        setHasFailed(true);
+      }),
     ];
     return () => off.forEach((f) => f());
   }, [live, sheets]);
@@ -52,5 +60,5 @@ export function useProof(live: Live, manuscript: number, memory: RoomMemory): Pr
     // One that says the same as the one before counts too.
   }, [proof, dataUpdatedAt]);
 
-  return { proof, sheets, isBusy: isBusy && !isError };
+  return { proof, sheets, isBusy: isBusy && !isError, hasFailed };
 }

@@ -3,9 +3,8 @@ import type { LabelEntry, Report } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { FigurePicture } from './LabelDetail';
 
-/** Contents and lists of figures and tables, as they will print. */
+/** Contents, lists of figures and tables and the index, as they will print. */
 export function Lists({ report }: { report: Report }) {
-  const { manuscript } = useRoom();
   const top = Math.min(...report.outline.map((o) => o.level));
   const lists = [
     ['Figures', report.floats.filter((f) => f.kind === 'figure')],
@@ -17,14 +16,7 @@ export function Lists({ report }: { report: Report }) {
       <ol aria-label="Contents">
         {report.outline.map((o, i) => (
           <Line key={i} number={o.number} title={o.title} page={o.page} depth={o.level - top}>
-            {o.file && (
-              <Link
-                className="hover:underline"
-                to={`/m/${manuscript.id}/write?file=${encodeURIComponent(o.file)}&line=${o.line ?? 1}`}
-              >
-                {o.title}
-              </Link>
-            )}
+            {o.file && <ToSource file={o.file} line={o.line} words={o.title} />}
           </Line>
         ))}
       </ol>
@@ -39,7 +31,31 @@ export function Lists({ report }: { report: Report }) {
           </ol>
         </section>
       ))}
+      {report.index.length > 0 && (
+        <section aria-label="Index">
+          <h2 className="pt-4 font-serif text-[17px] text-rubric-ink">Index</h2>
+          <ol>
+            {report.index.map((e, i) => (
+              <Line key={i} number={null} title={e.text} page={e.pages} depth={e.depth}>
+                {e.file && <ToSource file={e.file} line={e.line} words={e.text} />}
+              </Line>
+            ))}
+          </ol>
+        </section>
+      )}
     </div>
+  );
+}
+
+function ToSource({ file, line, words }: { file: string; line: number | null; words: string }) {
+  const { manuscript } = useRoom();
+  return (
+    <Link
+      className="hover:underline"
+      to={`/m/${manuscript.id}/write?file=${encodeURIComponent(file)}&line=${line ?? 1}`}
+    >
+      {words}
+    </Link>
   );
 }
 

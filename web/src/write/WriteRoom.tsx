@@ -62,7 +62,7 @@ export default function WriteRoom() {
   const { manuscript, live, desk, canWrite, memory } = useRoom();
   const { id } = manuscript;
   const { file, line, gone, forgetGone, open } = useOpenFile(manuscript);
-  const { proof, sheets, isBusy } = useProof(live, id, memory);
+  const { proof, sheets, isBusy, hasFailed } = useProof(live, id, memory);
   const isUnsaved = useSyncExternalStore(desk.listen, () => desk.save.waiting > 0);
   const isStopped = useSyncExternalStore(desk.listen, () => desk.save.offline || desk.save.problem !== '');
   const [problem, setProblem] = useState('');
@@ -475,7 +475,7 @@ export default function WriteRoom() {
             proof={proof}
             sheets={sheets}
             findings={findings}
-            isStopped={isStopped}
+            isStopped={isStopped || hasFailed}
             isBusy={isBusy || isUnsaved}
             follows={follows}
             onFollow={setFollows}

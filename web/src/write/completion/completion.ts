@@ -1,5 +1,6 @@
 import {
   pickedCompletion,
+  startCompletion,
   type CompletionContext,
   type CompletionResult,
   type CompletionSource,
@@ -11,6 +12,7 @@ import { environmentAround, partnerOf } from '../source/blocks';
 import { nameAt } from '../source/environments';
 import { Guide } from './guide';
 import { helpPanel, picturePanel } from './helpPanel';
+import { optionAt, OptionReach, type OptionPlace } from './optionAt';
 import * as offers from './offers';
 import type { Known, Offer } from './offers';
 import { putTemplate } from './putIn';
@@ -56,10 +58,16 @@ export function completionSource(manuscript: number): CompletionSource {
   return async (context) => {
     const line = context.state.doc.lineAt(context.pos);
     const at = context.pos - line.from;
-    const wanted = wantedAfter(line.text.slice(0, at), line.text.slice(at));
-    if (!wanted) return null;
+    const wanted = wantedAfter(line.text.slice(0, at));
+    const { doc } = context.state;
+    const place = optionAt(
+      doc.sliceString(Math.max(0, context.pos - OptionReach), context.pos),
+      doc.sliceString(context.pos, context.pos + OptionReach),
+    );
+    if (!wanted && !place) return null;
     const known = await knownOf(manuscript);
-    return known && resultOf(context, wanted, known);
+    const listed = known && place ? optionsAt(context, place, known) : null;
+    return listed ?? (known && wanted && resultOf(context, wanted, known));
   };
 }
 
@@ -97,8 +105,6 @@ function resultOf(context: CompletionContext, wanted: Wanted, known: Known): Com
       return plain(from, offers.classes(known));
     case 'classOption':
       return plain(from, offers.classOptions(known));
-    case 'packageOption':
-      return plain(from, offers.packageOptions(known, wanted.of));
     case 'counter':
       return plain(from, offers.counters(known));
     case 'colour':
@@ -106,6 +112,30 @@ function resultOf(context: CompletionContext, wanted: Wanted, known: Known): Com
     case 'entry':
       return plain(from, offers.entries(known));
   }
+}
+
+function optionsAt(context: CompletionContext, place: OptionPlace, known: Known): CompletionResult | null {
+  const all = offers.options(known, place);
+  // A list that is still empty comes up by itself only where its values are few.
+  if (!all?.length || (!context.explicit && place.typed === '' && place.option === null)) return null;
+  return {
+    from: context.pos - place.typed.length,
+    options: all.map((o) => (o.takesValue ? { ...o, apply: putOption } : o)),
+    validFor: /^[A-Za-z0-9&*-]*$/,
+  };
+}
+
+/** Writes an option with its sign, and goes on to its value. */
+function putOption(view: EditorView, offer: Offer, from: number, to: number) {
+  const isGiven = view.state.sliceDoc(to, to + 1) === '=';
+  const insert = offer.label + (isGiven ? '' : '=');
+  view.dispatch({
+    changes: { from, to, insert },
+    selection: { anchor: from + offer.label.length + 1 },
+    annotations: pickedCompletion.of(offer),
+    userEvent: 'input.complete',
+  });
+  startCompletion(view);
 }
 
 const plain = (from: number, options: Offer[]): CompletionResult => ({

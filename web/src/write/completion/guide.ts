@@ -22,9 +22,12 @@ export class Guide {
   readonly environments = new Map<string, Help>();
   readonly packages = new Map<string, PackageHelp>();
   readonly classes: MarkupHelp['classes'];
+  /** Options with their values, by what takes them. */
+  readonly options = new Map<string, MarkupHelp['options'][number]['options']>();
 
   constructor(help: MarkupHelp) {
     this.classes = help.classes;
+    for (const { of, options } of help.options) for (const one of of) this.options.set(one, options);
     const ofCommands = new Map<string, string[]>();
     const ofEnvironments = new Map<string, string[]>();
     const give = (to: Map<string, string[]>, name: string, by: string) => to.set(name, [...(to.get(name) ?? []), by]);

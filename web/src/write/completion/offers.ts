@@ -1,6 +1,7 @@
 import type { Completion } from '@codemirror/autocomplete';
 import type { Manuscript, Report } from '../../api/client';
 import type { Guide, Help } from './guide';
+import type { OptionPlace } from './optionAt';
 
 /** What is known of the manuscript that one writes in. */
 export interface Known {
@@ -19,6 +20,8 @@ export interface Offer extends Completion {
   clash?: string;
   /** The picture's address. */
   picture?: string;
+  /** Whether an option takes a value. */
+  takesValue?: boolean;
 }
 
 /** What is used in this manuscript comes first, and what would have to be loaded last; a list's filter adds how well it fits. */
@@ -154,8 +157,23 @@ export const classes = ({ guide }: Known): Offer[] => guide.classes.map((c) => (
 export const classOptions = ({ guide, report }: Known): Offer[] =>
   (guide.classes.find((c) => c.name === report?.class) ?? guide.classes[0])?.options.map((label) => ({ label })) ?? [];
 
-export const packageOptions = ({ guide }: Known, of: string): Offer[] =>
-  guide.packages.get(of)?.options.map((label) => ({ label })) ?? [];
+/** The options of what takes some, or the values of one of them; null where it takes none that are known. */
+export function options(known: Known, { of, option }: Pick<OptionPlace, 'of' | 'option'>): Offer[] | null {
+  const { guide } = known;
+  const all = guide.options.get(of);
+  if (!all) return option === null ? (guide.packages.get(of)?.options.map((label) => ({ label })) ?? null) : null;
+  if (option === null)
+    return all.map(({ name, values, takes }, at) => ({
+      label: name,
+      detail: takes || values.join(' '),
+      // The order of the list is that of use.
+      boost: -at,
+      takesValue: values.length > 0 || takes !== '',
+    }));
+  const one = all.find((o) => o.name === option);
+  if (one?.takes === 'colour') return colours(known);
+  return one?.values.map((label, at) => ({ label, boost: -at })) ?? null;
+}
 
 const counterNames =
   'page part chapter section subsection subsubsection figure table equation footnote enumi enumii secnumdepth tocdepth';

@@ -8,7 +8,6 @@ export type Wanted =
   | { kind: 'file'; typed: string; of: 'text' | 'picture' | 'sources' | 'data' }
   | { kind: 'package'; typed: string }
   | { kind: 'class'; typed: string }
-  | { kind: 'packageOption'; typed: string; of: string }
   | { kind: 'classOption'; typed: string }
   | { kind: 'counter'; typed: string }
   | { kind: 'colour'; typed: string }
@@ -49,12 +48,8 @@ const patterns: [RegExp, (found: RegExpExecArray) => Wanted][] = [
   [/\\([A-Za-z@]*)$/, (f) => ({ kind: 'command', typed: f[1]! })],
 ];
 
-/** What is wanted after some words of a line, and before others; null where nothing is. */
-export function wantedAfter(before: string, after = ''): Wanted | null {
-  const options = /\\usepackage\[(?:[^\]]*,)?\s*([A-Za-z0-9-]*)$/.exec(before);
-  // The package stands behind its options.
-  const of = options && /^[^\]]*\]\{([^},]+)\}/.exec(after);
-  if (options && of) return { kind: 'packageOption', typed: options[1]!, of: of[1]! };
+/** What is wanted after some words of a line; null where nothing is. */
+export function wantedAfter(before: string): Wanted | null {
   for (const [pattern, say] of patterns) {
     const found = pattern.exec(before);
     if (found && !(found[0].startsWith('\\') && isEscaped(before, found.index))) return say(found);

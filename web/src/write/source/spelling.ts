@@ -90,11 +90,14 @@ function panel(view: EditorView, of: Unknown, ways: Ways, close: () => void): HT
     const lists = dom.appendChild(document.createElement('div'));
     lists.className = 'cm-spelling-lists';
     const add = (isMine: boolean) => () => {
-      close();
-      view.focus();
+      says.textContent = 'Adding it to the list …';
       void post(`/api/manuscripts/${ways.manuscript}/spelling/words`, { word: of.word, isMine }).then(
-        ways.onAdded,
-        () => undefined,
+        () => {
+          close();
+          view.focus();
+          ways.onAdded();
+        },
+        (e: unknown) => (says.textContent = `It couldn’t be added: ${(e as Error).message}`),
       );
     };
     button(lists, 'Right in this manuscript', add(false));

@@ -1,0 +1,279 @@
+using YoungFolio.Bibliography;
+using YoungFolio.Documents;
+using YoungFolio.Manuscript.Sources;
+using YoungFolio.Markup;
+
+namespace YoungFolio.Manuscript.Building;
+
+/// <summary>Citations and lists of sources, those of .bib files and those written by hand.</summary>
+internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFeature(builder)
+{
+    internal CitationCollector? Collected { get; set; }
+
+    /// <summary>What is cited, and from which files.</summary>
+    internal CitationCollector CitationCollector => Collected ??= new CitationCollector(Builder);
+
+    /// <summary>Colour of citations; set by packages.</summary>
+    internal int? CitationColour { get; set; }
+
+    internal void DefineSources()
+    {
+        Machine.Define("bibliographystyle", (m, t) =>
+        {
+            string style = m.ReadText(t);
+            CitationCollector.HasStyle = true;
+            if (CitationCollector.IsModern)
+            {
+                Findings.Check("style-without-effect", t.Position, t.Length, "\\bibliographystyle has no effect with biblatex.", "Give its style in the preamble: \\usepackage[style=…]{biblatex}.");
+            }
+            else if (BibliographyStyle.FindClassic(style) is { } known)
+            {
+                CitationCollector.Style = known;
+            }
+            else
+            {
+                Findings.Check("unknown-style", t.Position, t.Length, $"There is no bibliography style “{style}” here.",
+                    $"Sources are printed as by {CitationCollector.Style.Name}. There are {string.Join(", ", BibliographyStyle.ClassicNames)}.");
+            }
+        });
+        Machine.Define("nocite", (m, t) =>
+        {
+            List<Token> argument = m.ReadArgument(t);
+            string[] keys = PreambleCommands.Split(m.ExpandToText(argument));
+            CitationCollector.Cite(keys, t);
+            foreach (string key in keys.Where(k => k != "*"))
+            {
+                Builder.References.UseLabel("source " + key, t.Position, DocumentBuilder.NameLength(t, argument));
+            }
+
+            Builder.References.SkipSpacesAfterMark();
+        });
+        Machine.Define("bibliography", (m, t) =>
+        {
+            List<Token> argument = m.ReadArgument(t);
+            ReadSourceFiles(argument, t);
+            if (CitationCollector.IsModern)
+            {
+                // Its older name for \addbibresource.
+                return;
+            }
+
+            if (!CitationCollector.HasStyle)
+            {
+                Findings.Check("bibliography-without-style", t.Position, t.Length, "\\bibliography stands without a \\bibliographystyle.",
+                    "Sources are printed as by plain. Put \\bibliographystyle{plain} or another style before it.");
+            }
+
+            Builder.EndParagraph();
+            PrintSourceHeading(BibliographyTitle(t), false, Builder.BackMatter.BibliographyInContents, t);
+            PrintSources(new SourceFilter(CitationCollector.Section), t);
+        });
+        CitationCommands.Define(Builder, "cite", () => CitationForm.Parenthetical);
+        Machine.Define("source@piece", (m, t) =>
+        {
+            foreach (Inline inline in CitationCollector.Pieces[int.Parse(m.ReadText(t), System.Globalization.CultureInfo.InvariantCulture)])
+            {
+                Builder.AddInline(inline);
+            }
+        });
+        Machine.Define("source@url", (_, t) => Builder.Addresses.Address(t));
+        Machine.Define("source@doi", (_, t) =>
+        {
+            string doi = Builder.Addresses.RawArgument(t);
+            TextStyle style = Builder.Style.Value with { Family = FontFamily.Mono, Colour = Builder.Addresses.AddressColour ?? Builder.Style.Value.Colour };
+            Builder.AddInline(new LinkInline(AddressCommands.AddressPieces(doi, t.Position, style), "https://doi.org/" + doi, true));
+        });
+        DefineSourcesByHand();
+    }
+
+    /// <summary>Reads the .bib files that a command names.</summary>
+    internal void ReadSourceFiles(List<Token> argument, Token token)
+    {
+        int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        foreach (string name in PreambleCommands.Split(Machine.ExpandToText(argument)))
+        {
+            if (Builder.Files.Resolve(name, ["", ".bib"], token, at) is { } file)
+            {
+                CitationCollector.Read(file);
+            }
+        }
+    }
+
+    /// <summary>The title of the list by the document's own names.</summary>
+    internal List<Token> BibliographyTitle(Token token) => [Token.Command(Machine.Symbol(Builder.Class.HasChapters ? "bibname" : "refname"), token.Position)];
+
+    /// <summary>Prints the heading of a list of sources.</summary>
+    /// <param name="title">Its title.</param>
+    /// <param name="isNumbered">Whether it is numbered.</param>
+    /// <param name="isListed">Whether the contents list it.</param>
+    /// <param name="token">The command.</param>
+    /// <param name="level">Its level; null: the class's.</param>
+    internal void PrintSourceHeading(List<Token> title, bool isNumbered, bool isListed, Token token, string? level = null)
+    {
+        level ??= Builder.Class.HasChapters ? "chapter" : "section";
+        Token head = Token.Command(Machine.Symbol(level), token.Position);
+        if (isNumbered)
+        {
+            Builder.Execute([head, .. TokenLists.Braced(title, token.Position)]);
+            return;
+        }
+
+        Builder.Execute([head, Token.Character('*', Category.Other, token.Position), .. TokenLists.Braced(title, token.Position)]);
+        Builder.Execute([Token.Command(Machine.Symbol("@mkboth"), token.Position), .. TokenLists.Braced(title, token.Position), .. TokenLists.Braced(title, token.Position)]);
+        if (isListed)
+        {
+            Builder.ContentsLists.AddContentsLine("toc", level, title, token);
+        }
+    }
+
+    /// <summary>Prints the sources that a filter lets through.</summary>
+    internal void PrintSources(SourceFilter filter, Token token) => Builder.BackMatter.AddLater(() => SourceBlocks(filter, token));
+
+    private List<Block> SourceBlocks(SourceFilter filter, Token token)
+    {
+        BibliographyStyle style = CitationCollector.Effective;
+        // Addresses and short lines leave little choice: wide spaces rather than words beyond the edge.
+        Machine.Assign(Builder.Text.Tolerance, 9_999);
+        Machine.Assign(Builder.Text.EmergencyStretch, Dimension.FromPoints(3 * Builder.Style.Value.Size));
+        List<ListedSource> sources = [.. CitationCollector.ListOf(filter.Section).Sources.Where(filter.Takes)];
+        bool labelled = style.Label is CitationLabel.Number or CitationLabel.Letters;
+        List<List<Inline>> labels = labelled ? [.. sources.Select(s => Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),
+            .. TokenLists.Braced([.. Machine.Tokenize(LabelOf(s, style), token.Position)], token.Position)]))] : [];
+        double widest = labels.Count == 0 ? 0 : labels.Max(l => Builder.Boxes.Measure(l).Width);
+        double hang = labelled ? widest + 5 : 1.5 * Builder.Style.Value.Size;
+        var blocks = new List<Block>();
+        for (int i = 0; i < sources.Count; i++)
+        {
+            ListedSource source = sources[i];
+            int position = CitationCollector.PositionOf(source.Entry);
+            string anchor = CitationCollector.AnchorOf(source.Entry.Key, filter.Section);
+            List<Inline> text = Builder.BuildInlines(Builder.HeadingCommands.InternalTokens(source.Reference).Select(t => t.At(position)).ToList());
+            string label = style.Label switch { CitationLabel.Number or CitationLabel.Letters => LabelOf(source, style), _ => $"{MarkupText.Plain(source.Authors)} {MarkupText.Plain(source.Year)}" };
+            CitationCollector.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)));
+            ParagraphStyle paragraph = Builder.ParagraphStyleNow(0) with { Indent = labelled ? 0 : -hang, LeftMargin = Builder.LeftMargin.Value + hang, SpaceAbove = Glue.Of(i == 0 ? 0 : 4, 2, 1) };
+            blocks.Add(labelled
+                ? new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph) { Label = new ItemLabel(labels[i]) { Separation = 5, Width = widest, Alignment = style.Label == CitationLabel.Number ? 'r' : 'l' } }
+                : new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph));
+        }
+
+        return blocks;
+    }
+
+    private static string LabelOf(ListedSource source, BibliographyStyle style) =>
+        style.Label == CitationLabel.Letters ? source.Letters : source.Number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+
+    // ---- lists by hand --------------------------------------------------------------------------------------
+
+    private void DefineSourcesByHand()
+    {
+        Builder.Environments.DefineEnvironment("thebibliography", t =>
+        {
+            List<Token> widest = Machine.ReadArgument(t);
+            Builder.EndParagraph();
+            Machine.Counters.Add("source");
+            PrintSourceHeading(BibliographyTitle(t), false, Builder.BackMatter.BibliographyInContents, t);
+            Builder.OpenFrame();
+            double label = Builder.Boxes.Measure(Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), t.Position), .. TokenLists.Braced(widest, t.Position)])).Width;
+            Machine.Assign(Builder.LeftMargin, Builder.LeftMargin.Value + Math.Clamp(label + 5, 1.5 * Builder.Style.Value.Size, Builder.Boxes.LineWidth / 3));
+            Machine.Assign(Builder.Text.ParSkip, Glue.Of(4, 2, 1));
+        }, _ =>
+        {
+            if (Builder.Frames.Count > 1)
+            {
+                foreach (Block block in Builder.CloseFrame().Blocks)
+                {
+                    Builder.AddBlock(block);
+                }
+            }
+        });
+        Machine.Define("bibitem", (m, t) => SourceByHand(t));
+        Machine.Define("newblock", (_, t) => Builder.AddSpace(t.Position));
+    }
+
+    private void SourceByHand(Token token)
+    {
+        List<Token>? own = Machine.ReadOptional(token);
+        List<Token> argument = Machine.ReadArgument(token);
+        string key = Machine.ExpandToText(argument).Trim();
+        Builder.EndParagraph();
+        if (Machine.Counters.Find("source") is null)
+        {
+            Findings.Fix("item-outside-list", token.Position, token.Length, "\\bibitem belongs in the environment thebibliography.",
+                "Put \\begin{thebibliography}{99} before the first one.");
+            return;
+        }
+
+        // natbib's labels hold names and year: Rook(1987) or Rook et al.(1987)Rook, Ashby, and Sable.
+        string ownText = own is null ? "" : PlainText.Of(Builder.BuildInlines(own)).Trim();
+        int open = ownText.IndexOf('(', StringComparison.Ordinal);
+        int close = open < 0 ? -1 : ownText.IndexOf(')', open);
+        bool isNamed = CitationCollector.IsNatbib && close > open && open > 0;
+        bool isPlain = own is null || (isNamed && CitationCollector.Effective.Label == CitationLabel.Number);
+        if (isPlain)
+        {
+            Machine.Counters.Step("source", token);
+        }
+
+        List<Token> shown = isPlain ? [.. Machine.Tokenize("\\arabic{source}", token.Position)] : own!;
+        string text = PlainText.Of(Builder.BuildInlines(shown));
+        string anchor = CitationCollector.AnchorOf(key, 0);
+        if (!Builder.References.Labels.TryAdd("source " + key, new Label("source " + key, "source", text, anchor, token.Position, DocumentBuilder.NameLength(token, argument), [])))
+        {
+            Findings.Check("doubled-source", token.Position, token.Length, $"The source “{key}” is there twice.", "Citations lead to the first one. Give this one another key.");
+        }
+
+        string authors = isNamed ? ownText[..open].Trim() : text;
+        string year = isNamed ? ownText[(open + 1)..close] : "";
+        string all = isNamed && ownText.Length > close + 1 ? ownText[(close + 1)..].Trim() : authors;
+        int number = isPlain ? Machine.Counters.Find("source")!.Value : CitationCollector.CountByHand + 1;
+        CitationCollector.AddByHand(new ListedSource(new BibEntry("misc", key, 0, new Dictionary<string, string>()), number, text, MarkupText.Escape(authors), MarkupText.Escape(all), year, key, "")
+        {
+            OwnLabel = isPlain ? null : MarkupText.Escape(text),
+        });
+        CitationCollector.AddPrinted(new PrintedSource(key, isNamed ? $"{authors} {year}" : text, ""));
+        if (isNamed && !isPlain)
+        {
+            Builder.Frames.Peek().Label = null;
+        }
+        else
+        {
+            Builder.Frames.Peek().Label = Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position), .. TokenLists.Braced(shown, token.Position)]);
+            Builder.Frames.Peek().LabelLook = LabelLook.Standard;
+            Builder.Frames.Peek().LabelSpace = Builder.Text.ParSkip.Value;
+        }
+
+        Builder.Paragraph().Add(new AnchorInline(anchor));
+        Machine.SkipSpaces();
+    }
+
+    // Sources that are listed count as labels, so that a citation without one is found with other references.
+    internal void LabelSources()
+    {
+        if (Collected is null)
+        {
+            return;
+        }
+
+        foreach (LabelUse use in Builder.References.LabelUses.Where(u => u.Key.StartsWith("source ", StringComparison.Ordinal)))
+        {
+            string key = use.Key[7..];
+            if (CitationCollector.Has(key))
+            {
+                Builder.References.Labels.TryAdd(use.Key, new Label(use.Key, "source", null, CitationCollector.AnchorOf(key, 0), PositionTable.None, 0, []));
+            }
+        }
+
+        CitationCollector.Check();
+    }
+}
+
+/// <summary>Which sources a list prints.</summary>
+/// <param name="Section">The stretch whose citations it lists.</param>
+internal sealed record SourceFilter(int Section)
+{
+    /// <summary>Tests that a source must pass.</summary>
+    public IReadOnlyList<Func<BibEntry, bool>> Tests { get; init; } = [];
+
+    /// <summary>Whether a source passes.</summary>
+    public bool Takes(ListedSource source) => Tests.All(t => t(source.Entry));
+}
