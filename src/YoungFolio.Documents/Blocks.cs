@@ -464,6 +464,10 @@ public sealed partial record PageStyleBlock : Block
 /// <param name="Name">Its name.</param>
 public sealed partial record AnchorBlock(string Name) : Block;
 
+/// <summary>Notes for the foot of the page whose marks stand where no foot is, such as those of a title.</summary>
+/// <param name="Notes">The notes.</param>
+public sealed partial record NotesBlock(IReadOnlyList<NoteInline> Notes) : Block;
+
 /// <summary>Text in several columns of equal length. Lengths are in points.</summary>
 /// <param name="Content">What stands in them.</param>
 /// <param name="Count">Number of columns.</param>

@@ -121,6 +121,9 @@ public interface ITextMeasure
 {
     /// <summary>Extent of inlines on one line at their natural width.</summary>
     Extent Measure(IReadOnlyList<Inline> content, TypefaceSet typefaces);
+
+    /// <summary>The units of a style's font in points: em, and height of an x.</summary>
+    (double Em, double Ex) FontUnits(TextStyle style, TypefaceSet typefaces);
 }
 
 /// <summary>A numbered equation.</summary>
@@ -231,6 +234,9 @@ public sealed record Document
 
     /// <summary>Whether a rule stands above the notes at the foot of a page.</summary>
     public bool HasNoteRule { get; init; } = true;
+
+    /// <summary>Space between the text and the notes at the foot of a page, in points.</summary>
+    public double NoteSkip { get; init; } = 9;
 
     /// <summary>How floats are placed.</summary>
     public FloatRules FloatRules { get; init; } = new();

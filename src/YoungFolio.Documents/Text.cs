@@ -41,9 +41,11 @@ public enum FontShape
 /// <param name="Colour">Red, green and blue, a byte each.</param>
 /// <param name="Language">Language of these words (<c>de</c>); null: the paragraph's.</param>
 /// <param name="Face">A typeface by name (<c>termes</c>); null: the document's for the family.</param>
+/// <param name="DesignSize">Size in points that the font is drawn for, where a font is asked for by its file; 0: the cut that goes with the size.</param>
 /// <param name="OldFigures">Whether figures have ascenders and descenders like small letters.</param>
 public readonly record struct TextStyle(
-    FontFamily Family, bool Bold, FontShape Shape, double Size, double Rise = 0, int Colour = 0, string? Language = null, string? Face = null, bool OldFigures = false);
+    FontFamily Family, bool Bold, FontShape Shape, double Size, double Rise = 0, int Colour = 0, string? Language = null, string? Face = null, bool OldFigures = false,
+    int DesignSize = 0);
 
 /// <summary>A piece of a line. Positions are those of <c>YoungFolio.Markup.PositionTable</c>.</summary>
 public abstract record Inline : Node;

@@ -16,7 +16,7 @@ public sealed record Typeface(string Name, FontFamily Kind, string Shown, IReadO
 public sealed record TypefaceSet(string Roman, string Sans, string Mono, string Mathematics)
 {
     /// <summary>What is set when the preamble says nothing.</summary>
-    public static TypefaceSet Default { get; } = new("pagella", "heros", "cursor", "pagella");
+    public static TypefaceSet Default { get; } = new("modern", "modernsans", "modernmono", "modern");
 
     /// <summary>The typeface of a style.</summary>
     public string Of(TextStyle style) => style.Face ?? style.Family switch { FontFamily.Sans => Sans, FontFamily.Mono => Mono, _ => Roman };

@@ -308,21 +308,27 @@ public sealed class QuantityScanner(Machine machine)
         _ = TakeKeyword("true");
         token = machine.Arguments.NextNonSpaceExpanded();
         machine.PutBack(token);
-        (double em, double ex) = FontUnits();
         foreach ((string unit, double points) in (ReadOnlySpan<(string, double)>)[
-            ("pt", 1), ("mm", Units.Millimetre), ("cm", Units.Centimetre), ("in", Units.Inch), ("em", em), ("ex", ex),
-            ("bp", Units.BigPoint), ("pc", Units.Pica), ("dd", Units.DidotPoint), ("cc", Units.Cicero), ("sp", Units.ScaledPoint), ("mu", em / 18), ("px", Units.BigPoint)])
+            ("pt", 1), ("mm", Units.Millimetre), ("cm", Units.Centimetre), ("in", Units.Inch), ("em", double.NaN), ("ex", double.NaN),
+            ("bp", Units.BigPoint), ("pc", Units.Pica), ("dd", Units.DidotPoint), ("cc", Units.Cicero), ("sp", Units.ScaledPoint), ("mu", double.NaN), ("px", Units.BigPoint)])
         {
             if (TakeKeyword(unit))
             {
                 TakeOneSpace();
-                return points;
+                return double.IsNaN(points) ? FontUnit(unit) : points;
             }
         }
 
         machine.Findings.Fix("missing-unit", token.Position >= 0 ? token.Position : machine.Input.CurrentPosition, 1, "A length lacks its unit here; points were taken.",
             "Add pt, mm, cm, in, em or ex after the number.");
         return 1;
+    }
+
+    // Units of the font at hand; fonts are only asked for when such a unit is.
+    private double FontUnit(string unit)
+    {
+        (double em, double ex) = FontUnits();
+        return unit switch { "em" => em, "ex" => ex, _ => em / 18 };
     }
 
     private void EndNumber(Token token)

@@ -111,6 +111,15 @@ public sealed class TextMeasure(TypesettingResources resources, WorkBudget? budg
         Box box = new ParagraphSetter(context).SetBox(content);
         return new Extent(box.Width, box.Height, box.Depth);
     }
+
+    /// <inheritdoc/>
+    /// <remarks>An em dash is an em wide, but for typewriter type, whose em is two of its characters (common practice).</remarks>
+    public (double Em, double Ex) FontUnits(TextStyle style, TypefaceSet typefaces)
+    {
+        FontFile font = resources.Fonts.Find(typefaces, style);
+        double em = style.Family == FontFamily.Mono ? 2 * font.Advance(font.GlyphOf('0')) : font.Advance(font.GlyphOf('—'));
+        return (em * style.Size, font.Box(font.GlyphOf('x')).Top * style.Size);
+    }
 }
 
 /// <summary>Turns a document tree into pages: the door of this layer.</summary>

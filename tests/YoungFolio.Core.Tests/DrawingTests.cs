@@ -138,7 +138,7 @@ public sealed partial class DrawingTests
     [InlineData("tikz", "\\tikz \\draw (0,0) -- (3,1); after", 30, 10)]
     [InlineData("pgfplots", "\\pgfplotsset{compat=1.18}\\begin{tikzpicture}\\begin{axis}\\addplot coordinates {(0,0) (9,4)};\\end{axis}\\end{tikzpicture}", 90, 40)]
     [InlineData("circuitikz", "\\ctikzset{bipoles/length=1cm}\\begin{circuitikz}\\draw (0,0) to[R] (4,2);\\end{circuitikz}", 40, 20)]
-    [InlineData("tikz-cd", "\\begin{tikzcd}A \\arrow[r] & B\\end{tikzcd}", 37.5, 18.7)]
+    [InlineData("tikz-cd", "\\begin{tikzcd}A \\arrow[r] & B\\end{tikzcd}", 40.4, 20.2)]
     public void A_drawing_in_a_language_that_is_not_set_yet_keeps_its_room_and_is_named_once(string package, string body, double width, double height)
     {
         CompileResult result = Compiled.Files(("main.tex", $"\\documentclass{{article}}\\pagestyle{{empty}}\\usepackage{{{package}}}\\begin{{document}}before {body} end\\end{{document}}"));

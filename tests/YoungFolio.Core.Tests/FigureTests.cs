@@ -147,7 +147,7 @@ public class FigureTests
         double first = lines[0].Max(w => w.Right) - lines[0].Min(w => w.Left);
         double later = lines[12].Max(w => w.Right) - lines[12].Min(w => w.Left);
         Assert.Equal(132 * Point, later - first, 1.5);
-        Assert.All(lines.Where(g => g.Key < caption.Top - 1), g => Assert.True(g.Max(w => w.Right) - g.Min(w => w.Left) < 195));
+        Assert.All(lines.Where(g => g.Key < caption.Top - 1), g => Assert.True(g.Max(w => w.Right) - g.Min(w => w.Left) < 214));
     }
 
     [Fact]

@@ -31,7 +31,7 @@ public class FormulaInkTests
     [InlineData("∥", "\\left\\| {0} \\right.")]
     public void The_parts_of_a_tall_sign_overlap_as_its_font_wants(string sign, string around)
     {
-        MathFont font = new FontLibrary().Mathematics("pagella");
+        MathFont font = new FontLibrary().Mathematics(YoungFolio.Documents.TypefaceSet.Default.Mathematics);
         GlyphPart[] parts = font.Assembly(font.File.GlyphOf(sign[0]), true);
         string rows = string.Join("\\\\", Enumerable.Range(0, 14).Select(_ => "\\cdot"));
         (double Top, double Bottom)[] inks = Inks(string.Format(CultureInfo.InvariantCulture, around, $"\\begin{{matrix}}{rows}\\end{{matrix}}"));

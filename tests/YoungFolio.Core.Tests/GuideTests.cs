@@ -163,7 +163,7 @@ public sealed class GuideTests
         "biblatex" or "ExecuteBibliographyOptions" => "Words\\autocite{ash2001}, \\cite{elm1999,ash2001,elm2004}, \\textcite{fir2010}\\ifdefined\\citet\\citet{elm2004}\\fi. \\printbibliography",
         "setcitestyle" => "\\citep{c,a,b} and \\citet{a}. \\begin{thebibliography}{9}\\bibitem[Ash(2001)]{a}A.\\bibitem[Birch(2002)]{b}B.\\bibitem[Cedar(2003)]{c}C.\\end{thebibliography}",
         "cleveref" => "\\section{One}\\label{s} See \\cref{s}.",
-        "microtype" or "microtypesetup" => "\\lipsum[1-3]",
+        "microtype" or "microtypesetup" => "\\lipsum[1-9]",
         "siunitx" or "sisetup" => "\\num{12345.678} \\num{3e5} \\unit{\\metre\\per\\second} \\qty{2.5}{\\kilogram\\per\\metre}",
         _ => "",
     };

@@ -7,7 +7,7 @@ public class NoticesTests
 {
     private static readonly Dictionary<string, string> s_families = new()
     {
-        ["latinmodern"] = "Latin Modern Math", ["lmmono"] = "Mono", ["lmmonolt"] = "Mono Light", ["lmroman"] = "Roman", ["lmromancaps"] = "caps", ["lmromanslant"] = "slanted", ["lmsans"] = "Sans", ["stixgeneral"] = "STIX General",
+        ["latinmodern"] = "Latin Modern Math", ["lmmono"] = "Mono", ["lmmonocaps"] = "caps", ["lmmonoslant"] = "slanted", ["lmmonolt"] = "Mono Light", ["lmroman"] = "Roman", ["lmromancaps"] = "caps", ["lmromanslant"] = "slanted", ["lmsans"] = "Sans", ["stixgeneral"] = "STIX General",
     };
 
     private static readonly Dictionary<string, string> s_languages = new()

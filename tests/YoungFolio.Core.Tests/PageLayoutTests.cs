@@ -54,8 +54,8 @@ public class PageLayoutTests
     {
         List<PdfWord> words = PdfWords.Of(Article("a4paper,twocolumn", "", Prose(1400)));
         List<PdfWord> page = [.. words.Where(w => w.Page == 1 && w.Top < 700)];
-        // Measures of the class: two columns with 10 points between them, on paper less two inches.
-        double width = (((A4Width - 144) / Point) - 10) / 2 * Point;
+        // Measures of the class: two columns with 10 points between them, on paper less two inches, in whole points.
+        double width = (Math.Floor((A4Width - 144) / Point) - 10) / 2 * Point;
         double split = page.Where(w => w.Left > A4Width / 2).Min(w => w.Left);
         double left = page.Min(w => w.Left);
         Assert.Equal(width + (10 * Point), split - left, 0.3);
@@ -98,7 +98,7 @@ public class PageLayoutTests
         double bottom = words.One("Last.").Top;
         List<PdfWord> inside = [.. words.Where(w => w.Top > top && w.Bottom < bottom)];
         double left = inside.Min(w => w.Left);
-        double step = ((320 - 20) / 3.0) + 10;
+        double step = ((345 - 20) / 3.0) + 10;
         int[] lines = [.. Enumerable.Range(0, 3).Select(c => inside
             .Where(w => (int)((w.Left - left + 1) / (step * Point)) == c).Select(w => Math.Round(w.Top, 1)).Distinct().Count())];
         Assert.True(lines.Min() > 3);
@@ -204,7 +204,7 @@ public class PageLayoutTests
         CompileResult result = Article("a4paper", "\\setlength{\\oddsidemargin}{0pt}\\addtolength{\\textwidth}{100pt}\\topmargin=-20pt\\headheight=0pt\\headsep=0pt", "\\noindent Left " + Prose(300));
         List<PdfWord> words = PdfWords.Of(result);
         Assert.Equal(72, words[0].Left, 0.3);
-        Assert.Equal(72 + (420 * Point), words.Max(w => w.Right), 0.6);
+        Assert.Equal(72 + (445 * Point), words.Max(w => w.Right), 0.6);
         PageSpot first = result.Map.FindSpot("main.tex", 4, 11)!;
         Assert.Equal(72 - (20 * Point) + (10 * Point), first.Y + (0.75 * first.Height), 0.3);
     }

@@ -221,7 +221,7 @@ public class TextPackageTests
     [InlineData("\\hyphenation{wall-stone}\\sloppy\\begin{sloppypar}wallstone\\end{sloppypar}", "wallstone")]
     [InlineData("\\hrule\\vrule width 2pt x\\hrulefill y\\dotfill z", "x y z")]
     public void Kernel_text_and_boxes(string body, string printed) =>
-        Assert.Equal(printed, System.Text.RegularExpressions.Regex.Replace(Printed(body, ""), " \\.\\.+", ""));
+        Assert.Equal(printed, System.Text.RegularExpressions.Regex.Replace(Printed(body, ""), "( \\.)+ z", " z"));
 
     [Fact]
     public void Words_are_divided_by_the_patterns_of_their_language()

@@ -128,6 +128,8 @@ test('labels are found, filtered, renamed and mended, and lead to the sentences 
   await cursorIn(other, 'Lichen dates a wall');
   await other.keyboard.type('\\label{par:here}See Section~\\ref{sec:delay} too, and \\ref{sec:delai}. ');
   await row('par:here').waitFor();
+  // All of it has come to the others before its page is closed: typing is longer than the first words take to be shown.
+  await eventually(async () => (await stored(page, 'chapters/close.tex')).includes('\\ref{sec:delai}. '), 'what was typed');
   await other.context().close();
 
   // One that is defined nowhere is mended where it is used.

@@ -196,6 +196,9 @@ internal sealed class BlockFrame(bool inlineOnly)
     /// <summary>Space above the paragraph that has the label.</summary>
     public Glue LabelSpace { get; set; }
 
+    /// <summary>Space above and below what stands apart from the text around it, such as a quotation.</summary>
+    public Glue SpaceAround { get; set; }
+
     /// <summary>Blocks that come after the paragraph being written.</summary>
     public List<Block> AfterParagraph { get; } = [];
 

@@ -147,18 +147,12 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
         Machine.SkipSpaces();
     }
 
-    // The classes' own values grow with the type's size; a length that the manuscript set holds as it is (Lamport, section C.7.1).
     private DisplaySkips DisplaySkipsNow()
     {
-        double factor = Builder.Style.Value.Size / 10;
-        return new DisplaySkips(
-            Skip("abovedisplayskip", 10, 2, 5), Skip("belowdisplayskip", 10, 2, 5), Skip("abovedisplayshortskip", 0, 3, 0), Skip("belowdisplayshortskip", 6, 3, 3));
+        return new DisplaySkips(Skip("abovedisplayskip"), Skip("belowdisplayskip"), Skip("abovedisplayshortskip"), Skip("belowdisplayshortskip"));
 
-        Glue Skip(string name, double width, double stretch, double shrink) =>
-            Machine.Registers.NamedGlue(name).Value is var set && set != s_displaySkip ? set : Glue.Of(width * factor, stretch * factor, shrink * factor);
+        Glue Skip(string name) => Machine.Registers.NamedGlue(name).Value;
     }
-
-    private static readonly Glue s_displaySkip = Glue.Of(10, 2, 2);
 
     private void DisplayRows(Token token, DisplayForm form, bool numbered)
     {
@@ -192,7 +186,7 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
 
             if (more || text is not null || cells.Exists(c => c.Nodes.Count > 0))
             {
-                rows.Add(new DisplayRow(cells, number?.Number, number?.Anchor, position) { Before = text, SpaceBelow = gap, Shove = _shove, BreakBelow = _rowBreak });
+                rows.Add(new DisplayRow(cells, number?.Number, number?.Anchor, position) { Before = text, SpaceBelow = gap + Machine.Registers.NamedGlue("jot").Value.Width.Points - PageCommands.UsualJot, Shove = _shove, BreakBelow = _rowBreak });
             }
         }
 

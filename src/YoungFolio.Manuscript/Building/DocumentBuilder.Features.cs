@@ -81,6 +81,8 @@ public sealed partial class DocumentBuilder
     internal PackageServices PackageServices { get; }
     /// <summary>The page's measures: from the class, from wishes of a package, or lengths set by hand; and their changes on the way.</summary>
     internal PageMeasures PageMeasures { get; }
+    /// <summary>Gives the lengths that a preamble may read and change the values that the class has for its type size.</summary>
+    internal StandardMeasures StandardMeasures { get; }
     /// <summary>Heads and feet: a page style NAME is the command \ps@NAME, which defines \@oddhead, \@evenhead, \@oddfoot and \@evenfoot (the kernel's way, which class files use).</summary>
     internal PageStyleCommands PageStyles { get; }
     /// <summary>The page: paper, margins, page breaks, page styles, the document's beginning and end.</summary>

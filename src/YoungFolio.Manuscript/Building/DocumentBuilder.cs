@@ -101,6 +101,7 @@ public sealed partial class DocumentBuilder
         MathStructures = new MathStructures(this);
         PackageServices = new PackageServices(this);
         PageMeasures = new PageMeasures(this);
+        StandardMeasures = new StandardMeasures(this);
         PageStyles = new PageStyleCommands(this);
         Pages = new PageCommands(this);
         Preamble = new PreambleCommands(this);
@@ -140,7 +141,7 @@ public sealed partial class DocumentBuilder
         Fonts = new FontCommands(this);
         DeclaredSigns = new DeclaredSignCommands(this);
         Machine = new Machine(findings, budget);
-        Machine.Quantities.FontUnits = () => (Style.Value.Size, Style.Value.Size * 0.45);
+        Machine.Quantities.FontUnits = () => Options.Measure.FontUnits(Style.Value, TypefaceCommands.Typefaces);
         Machine.Conditionals.InMathematics = () => Formulas.Math is not null;
         Machine.Counters.Changed = PageStyles.CounterChanged;
         Machine.Counters.ShowLater = PageStyles.ShowPageNumber;
@@ -173,6 +174,7 @@ public sealed partial class DocumentBuilder
         HeadingCommands.DefineHeadings();
         ContentsLists.DefineContents();
         Preamble.UseClass(Class);
+        StandardMeasures.Apply();
     }
 
     /// <summary>The token machine.</summary>
@@ -207,6 +209,8 @@ public sealed partial class DocumentBuilder
     private sealed class NoMeasure : ITextMeasure
     {
         public Extent Measure(IReadOnlyList<Inline> content, TypefaceSet typefaces) => default;
+
+        public (double Em, double Ex) FontUnits(TextStyle style, TypefaceSet typefaces) => (style.Size, 0.43 * style.Size);
     }
 
     /// <summary>Whether a command stands for a symbol in formulas.</summary>

@@ -389,13 +389,15 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         }
 
         bool isShort = Builder.Boxes.Measure(content).Width < Builder.Boxes.LineWidth;
-        double gap = Builder.CaptionSetup.Look.Above ?? 8;
-        isAbove |= floatKind.Look == FloatStyle.CaptionAbove;
+        double above = Builder.CaptionSetup.Look.Above ?? Machine.Registers.NamedGlue("abovecaptionskip").Value.Width.Points;
+        double below = Machine.Registers.NamedGlue("belowcaptionskip").Value.Width.Points;
+        // The space parts caption and table also where the caption comes first, unless the preamble gave it one of its own there.
+        bool turned = (isAbove || floatKind.Look == FloatStyle.CaptionAbove) && below == 0;
         Block[] blocks =
         [
-            new SpaceBlock(Glue.Of(isAbove ? 0 : gap)),
+            new SpaceBlock(Glue.Of(turned ? below : above)),
             new ParagraphBlock(content, Builder.ParagraphStyleNow(0) with { Alignment = Builder.CaptionSetup.Look.Centres ?? isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }),
-            new SpaceBlock(Glue.Of(isAbove ? Math.Max(2, gap - 2) : 2)),
+            new SpaceBlock(Glue.Of(turned ? above : below)),
         ];
         if (floatKind.Look == FloatStyle.CaptionAbove)
         {

@@ -25,11 +25,6 @@ internal sealed class FloatPlacementRules(DocumentBuilder builder) : ReadingFeat
             Machine.Definitions.DefineMacro(name, share.ToString(CultureInfo.InvariantCulture));
         }
 
-        foreach ((string name, double distance) in (ReadOnlySpan<(string, double)>)[
-            ("floatsep", usual.Separation), ("textfloatsep", usual.TextSeparation), ("intextsep", usual.InTextSeparation), ("dblfloatsep", usual.Separation), ("dbltextfloatsep", usual.WideSeparation)])
-        {
-            Machine.Registers.NamedGlue(name, Glue.Of(distance, 2, 2));
-        }
     }
 
     internal FloatRules FloatRulesNow()

@@ -242,7 +242,10 @@ internal sealed class FontCommands(DocumentBuilder builder) : ReadingFeature(bui
         string? face = font.File.StartsWith("cm", StringComparison.Ordinal) || font.File.StartsWith("lm", StringComparison.Ordinal)
             ? family switch { FontFamily.Sans => "modernsans", FontFamily.Mono => "modernmono", _ => "modern" }
             : TypefaceCatalogue.ByCode(font.File[..Math.Min(3, font.File.Length)])?.Name;
-        TextStyle Chosen(TextStyle style) => style with { Family = family, Face = face, Bold = bold, Shape = shape, Size = font.Size };
+        // The figures of a name such as cmr10 are the size that the font is drawn for.
+        string figures = new([.. font.File.SkipWhile(c => !char.IsAsciiDigit(c)).TakeWhile(char.IsAsciiDigit)]);
+        int drawnFor = face is not null && figures.Length is 1 or 2 ? int.Parse(figures, CultureInfo.InvariantCulture) : 0;
+        TextStyle Chosen(TextStyle style) => style with { Family = family, Face = face, Bold = bold, Shape = shape, Size = font.Size, DesignSize = drawnFor };
         var command = new BuiltInCommand(symbol.Name, (m, _) => m.Assign(Builder.Style, Chosen(Builder.Style.Value)));
         Machine.Assign(symbol.Meaning, command, Machine.Definitions.TakeGlobal());
     }

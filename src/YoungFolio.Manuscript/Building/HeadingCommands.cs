@@ -38,8 +38,8 @@ internal sealed record HeadingLook
     /// <summary>Space between the label's line and the title; null: both stand in one line.</summary>
     public double? LabelGap { get; init; }
 
-    /// <summary>Distance of label and title in one line.</summary>
-    public double LabelSpace { get; init; } = 10;
+    /// <summary>Distance of label and title in one line; null: an em of the heading's type.</summary>
+    public double? LabelSpace { get; init; }
 
     /// <summary>Whether the text goes on in the heading's line.</summary>
     public bool RunsIn { get; init; }
@@ -88,7 +88,7 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
             Machine.DefineMeaning(command + "mark", new MacroMeaning { Pattern = [Token.Character(1, Category.Argument, -1)], Body = [], Arity = 1 });
         }
 
-        Machine.Define("heading space", (_, _) => Builder.AddInline(new SpaceInline(Glue.Of(_headingSpace), false)));
+        Machine.Define("heading space", (_, _) => Builder.AddInline(new SpaceInline(Glue.Of(_headingSpace ?? Machine.Quantities.FontUnits().Em), false)));
         Machine.Define("@startsection", (_, t) => StartSection(t));
         Machine.DefineExpandable("@chapapp", (m, t) => m.Push(Token.Command(m.Symbol(_appendix ? "appendixname" : "chaptername"), t.Position)));
         Machine.Define("appendix", (_, _) => BeginAppendix());
@@ -153,15 +153,32 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
     internal void UseHeadings(DocumentClass documentClass)
     {
         _headings.Clear();
+        _classLooks.Clear();
         foreach (HeadingStyle style in documentClass.Headings)
         {
-            _headings[style.Command] = LookOf(style);
+            _headings[style.Command] = _classLooks[style.Command] = LookOf(style);
         }
     }
 
+    // Looks that the class gave, by command.
+    private readonly Dictionary<string, HeadingLook> _classLooks = new(StringComparer.Ordinal);
+
+    /// <summary>Has the spaces of headings that nobody changed follow the type that the text begins with: they are multiples of its em and ex.</summary>
+    internal void FollowType()
+    {
+        foreach (HeadingStyle style in Builder.Class.Headings)
+        {
+            if (_headings.TryGetValue(style.Command, out HeadingLook? look) && ReferenceEquals(look, _classLooks.GetValueOrDefault(style.Command)))
+            {
+                _headings[style.Command] = LookOf(style);
+            }
+        }
+    }
+
+    private Glue Length(string markup) => Machine.Quantities.ParseGlue(InternalTokens(markup), default) ?? default;
+
     private HeadingLook LookOf(HeadingStyle style)
     {
-        double ex = Builder.BasicSize * 0.45;
         return new HeadingLook
         {
             Command = style.Command,
@@ -169,12 +186,12 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
             Format = InternalTokens(style.Format),
             Label = InternalTokens(style.Label),
             LabelFormat = InternalTokens(style.LabelFormat),
-            Above = Glue.Of(style.Above * ex, style.AboveStretch * ex, 0.2 * ex),
-            Below = style.RunsIn ? Glue.Of(style.Below * Builder.BasicSize) : Glue.Of(style.Below * ex, 0.2 * ex),
-            LabelGap = style.LabelFormat.Length > 0 ? 4 : null,
-            LabelSpace = Builder.BasicSize,
+            Above = Length(style.Above),
+            Below = Length(style.Below),
+            LabelGap = style.LabelFormat.Length > 0 ? Length(style.LabelGap).Width.Points : null,
             RunsIn = style.RunsIn,
-            Drop = style.Drop * Builder.BasicSize,
+            Indent = Length(style.Indent).Width.Points,
+            Drop = Length(style.Drop).Width.Points,
             BeginsPage = style.BeginsPage,
             OwnPage = style.OwnPage,
             Alignment = style.IsCentred ? Alignment.Centre : Alignment.Left,
@@ -281,11 +298,17 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
             return;
         }
 
+        var fill = new SpaceBlock(new Glue(default, new Dimension(65536), 2), true);
+        if (look.OwnPage)
+        {
+            Builder.AddBlock(fill);
+        }
+
         Builder.AddBlock(heading with { Lines = HeadingLines(token, look, numberInlines is not null, titleTokens), DropAbove = look.Drop, SpaceBelow = look.Below });
         Builder.Frames.Peek().AfterHeading = !look.IndentsAfter;
         if (look.OwnPage)
         {
-            Builder.AddBlock(new SpaceBlock(new Glue(default, new Dimension(65536), 2), true));
+            Builder.AddBlock(fill);
             Builder.AddBlock(new PageBreakBlock(PageEnd.Clear));
         }
 
@@ -364,7 +387,7 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
         return [.. lines.Select(b => b is ParagraphBlock p ? new ParagraphBlock(p.Content, p.Style with { SpaceAbove = default, Indent = 0 }) : b)];
     }
 
-    private double _headingSpace;
+    private double? _headingSpace;
     private bool _inHeading;
 
     private void AddRunInHeading(Token token, HeadingLook look, HeadingBlock heading, List<Token> titleTokens)

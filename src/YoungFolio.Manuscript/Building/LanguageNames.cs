@@ -54,7 +54,7 @@ internal static class LanguageNames
     // In the order of the macros above.
     private static readonly Dictionary<string, string[]> s_names = new(StringComparer.Ordinal)
     {
-        ["en-gb"] = ["Contents", "List of figures", "List of tables", "Figure", "Table", "Part", "Chapter", "Appendix", "Abstract", "References",
+        ["en-gb"] = ["Contents", "List of Figures", "List of Tables", "Figure", "Table", "Part", "Chapter", "Appendix", "Abstract", "References",
             "Bibliography", "Index", "Page", "see", "see also", "Proof", "encl", "cc", "To", "Preface", "Glossary"],
         ["de"] = ["Inhaltsverzeichnis", "Abbildungsverzeichnis", "Tabellenverzeichnis", "Abbildung", "Tabelle", "Teil", "Kapitel", "Anhang",
             "Zusammenfassung", "Literatur", "Literaturverzeichnis", "Index", "Seite", "siehe", "siehe auch", "Beweis", "Anlage(n)", "Verteiler", "An",

@@ -1,4 +1,5 @@
 using YoungFolio.Documents;
+using YoungFolio.Manuscript.Classes;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -37,10 +38,7 @@ internal sealed record ListSetup
 /// <summary>Lists, quotations, and text that is centred or flush at one side. Measures are the registers of Lamport's list environment (section C.6.3); their values for the six depths are from memory of his classes at 10 pt.</summary>
 internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(builder)
 {
-    private static readonly double[] s_listMargins = [2.5, 2.2, 1.87, 1.7, 1, 1];
-    private static readonly Glue[] s_listSpaces = [Glue.Of(8, 2, 4), Glue.Of(4, 2, 1), Glue.Of(2, 1, 1), Glue.Of(2, 1, 1), Glue.Of(2, 1, 1), Glue.Of(2, 1, 1)];
-    private static readonly Glue[] s_itemSpaces = [Glue.Of(4, 2, 1), Glue.Of(2, 1, 1), Glue.Of(1, 0.5, 0.5), Glue.Of(1, 0.5, 0.5), Glue.Of(1, 0.5, 0.5), Glue.Of(1, 0.5, 0.5)];
-    private static readonly string[] s_roman = ["i", "ii", "iii", "iv"];
+    private static readonly string[] s_levels = ["i", "ii", "iii", "iv", "v", "vi"];
 
     internal Stack<ListState> Lists { get; } = new();
     internal Dictionary<string, int> LastNumbers { get; } = new(StringComparer.Ordinal);
@@ -61,20 +59,9 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
 
     internal void DefineLists()
     {
-        foreach ((string name, double value) in (ReadOnlySpan<(string, double)>)[
-            ("leftmargin", 25), ("rightmargin", 0), ("labelwidth", 20), ("labelsep", 5), ("itemindent", 0), ("listparindent", 0)])
+        foreach (string name in (string[])["leftmargin", "rightmargin", "labelwidth", "labelsep", "itemindent", "listparindent", .. s_levels.Select(l => "leftmargin" + l)])
         {
-            Machine.Registers.NamedDimension(name, Dimension.FromPoints(value));
-        }
-
-        foreach (string name in (string[])["topsep", "itemsep", "parsep", "partopsep"])
-        {
-            Machine.Registers.NamedGlue(name);
-        }
-
-        for (int i = 0; i < 6; i++)
-        {
-            Machine.Registers.NamedDimension("leftmargin" + ((string[])["i", "ii", "iii", "iv", "v", "vi"])[i], Dimension.FromPoints(s_listMargins[i] * 10));
+            Machine.Registers.NamedDimension(name);
         }
 
         foreach (string counter in (string[])["enumi", "enumii", "enumiii", "enumiv"])
@@ -88,7 +75,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         }
 
         Builder.Environments.DefineEnvironment("list", BeginGeneralList, _ => EndList());
-        Builder.Environments.DefineEnvironment("trivlist", t => OpenList(t, "trivlist", new ListSetup(), () => SetListMeasures(0, 0)), _ => EndList());
+        Builder.Environments.DefineEnvironment("trivlist", t => OpenList(t, "trivlist", new ListSetup(), SetTrivialMeasures), _ => EndList());
         Machine.Define("item", (_, t) => Item(t));
         Machine.Define("usecounter", (m, t) => _usedCounter = m.ReadText(t));
         Machine.Define("makelabel", static (_, _) => { });
@@ -131,7 +118,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
             own = Math.Min(own, 3);
         }
 
-        string numeral = s_roman[Math.Min(own, 3)];
+        string numeral = s_levels[Math.Min(own, 3)];
         bool standard = name is "itemize" or "enumerate" or "description" or "itemize*" or "enumerate*" or "description*" or "inparaenum" or "inparaitem"
             or "compactenum" or "compactitem" or "compactdesc" or "asparaenum" or "asparaitem";
         string counterName = kind == "enumerate" ? (standard ? "enum" : name) + numeral : "";
@@ -153,7 +140,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         int level = Math.Min(depth, 5);
         OpenList(token, name, setup, () =>
         {
-            SetListMeasures(level, kind == "description" ? -Machine.Registers.NamedDimension("leftmargin" + ((string[])["i", "ii", "iii", "iv", "v", "vi"])[level]).Value.Points : 0);
+            SetListMeasures(level, kind == "description" ? -LeftMarginOf(level) : 0);
             List<ListedOption> options = ListedOption.Of(Machine, given);
             if (ListOptions is { } apply)
             {
@@ -171,20 +158,45 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         }, name);
     }
 
+    private double LeftMarginOf(int level) => Machine.Registers.NamedDimension("leftmargin" + s_levels[Math.Min(level, 5)]).Value.Points;
+
     private void SetListMeasures(int level, double itemIndent)
     {
-        double scale = Builder.Style.Value.Size / 10;
-        double margin = Machine.Registers.NamedDimension("leftmargin" + ((string[])["i", "ii", "iii", "iv", "v", "vi"])[level]).Value.Points * scale;
+        double margin = LeftMarginOf(level);
         Builder.Set("leftmargin", margin);
         Builder.Set("rightmargin", 0);
-        Builder.Set("labelsep", 5 * scale);
-        Builder.Set("labelwidth", margin - (5 * scale));
+        Builder.Set("labelwidth", margin - Builder.Get("labelsep"));
         Builder.Set("itemindent", itemIndent);
         Builder.Set("listparindent", 0);
-        Machine.Assign(Machine.Registers.NamedGlue("topsep"), s_listSpaces[level]);
-        Machine.Assign(Machine.Registers.NamedGlue("itemsep"), s_itemSpaces[level]);
-        Machine.Assign(Machine.Registers.NamedGlue("parsep"), s_itemSpaces[level]);
+        // The first level's spaces are what the class, or the preamble, set for the type at hand.
+        if (level > 0)
+        {
+            ListSpaces spaces = Builder.StandardMeasures.ListAt(level);
+            Machine.Assign(Machine.Registers.NamedGlue("topsep"), spaces.Around);
+            Machine.Assign(Machine.Registers.NamedGlue("itemsep"), spaces.Items);
+            Machine.Assign(Machine.Registers.NamedGlue("parsep"), spaces.Paragraphs);
+        }
     }
+
+    // A list that only uses the spaces around lists (Lamport, section C.6.3).
+    private void SetTrivialMeasures()
+    {
+        foreach (string name in (string[])["leftmargin", "rightmargin", "labelwidth", "itemindent", "listparindent"])
+        {
+            Builder.Set(name, 0);
+        }
+
+        Machine.Assign(Machine.Registers.NamedGlue("parsep"), Builder.Text.ParSkip.Value);
+    }
+
+    /// <summary>Space around a list or what stands like one: more where it begins a paragraph of its own (Lamport, section C.6.3).</summary>
+    internal Glue SpaceAround(bool beginsParagraph)
+    {
+        Glue space = Sum(Machine.Registers.NamedGlue("topsep").Value, Builder.Text.ParSkip.Value);
+        return beginsParagraph ? Sum(space, Machine.Registers.NamedGlue("partopsep").Value) : space;
+    }
+
+    private bool BeginsParagraph => Builder.Frames.Peek() is { Paragraph: null, Continues: false };
 
     private void BeginGeneralList(Token token)
     {
@@ -219,13 +231,13 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
             return;
         }
 
+        bool beginsParagraph = BeginsParagraph;
         if (!setup.Inline)
         {
             Builder.EndParagraph();
             Builder.OpenFrame();
         }
 
-        Glue outer = Builder.Text.ParSkip.Value;
         setup = measures();
         string counter = setup.Counter;
         if (counter.Length > 0 && Machine.Counters.Find(counter) is { } register)
@@ -233,7 +245,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
             Machine.Assign(register, setup.Resumes && resumeKey is not null ? LastNumbers.GetValueOrDefault(resumeKey) : setup.Start - 1, true);
         }
 
-        var state = new ListState(name, setup) { Around = Sum(Machine.Registers.NamedGlue("topsep").Value, outer) };
+        var state = new ListState(name, setup) { Around = SpaceAround(beginsParagraph) };
         Lists.Push(state);
         if (setup.Inline)
         {
@@ -334,10 +346,23 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
 
     private void BeginQuote(double indent)
     {
-        Builder.EndParagraph();
-        Builder.OpenFrame();
-        Indent(2.5 * Builder.Style.Value.Size, 2.5 * Builder.Style.Value.Size);
+        OpenDisplayText();
+        SetQuoteMeasures(indent);
+    }
+
+    /// <summary>Sets paragraphs from here on as those of a quotation, the first indented like the others.</summary>
+    internal void BeginQuotation()
+    {
+        SetQuoteMeasures(1.5);
+        Builder.Frames.Peek().AfterHeading = false;
+    }
+
+    private void SetQuoteMeasures(double indent)
+    {
+        double margin = LeftMarginOf(Lists.Count);
+        Indent(margin, margin);
         Machine.Assign(Builder.Text.ParIndent, Dimension.FromPoints(indent * Builder.Style.Value.Size));
+        Machine.Assign(Builder.Text.ParSkip, indent > 0 ? Glue.Of(0, 1) : Machine.Registers.NamedGlue("parsep").Value);
         Machine.Assign(Builder.TextAlignment, Alignment.Justified);
     }
 
@@ -346,7 +371,6 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
     {
         BeginQuote(0);
         Machine.Assign(Builder.TextAlignment, Alignment.Left);
-        Machine.Assign(Builder.Text.ParSkip, Glue.Of(6, 2));
     }
 
     /// <summary>Narrows the lines from here on by margins in points.</summary>
@@ -359,9 +383,16 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
 
     private void BeginAligned(Alignment alignment)
     {
+        OpenDisplayText();
+        Align(alignment);
+    }
+
+    private void OpenDisplayText()
+    {
+        Glue around = SpaceAround(BeginsParagraph);
         Builder.EndParagraph();
         Builder.OpenFrame();
-        Align(alignment);
+        Builder.Frames.Peek().SpaceAround = around;
     }
 
     private void EndDisplayText()
@@ -372,7 +403,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         }
 
         BlockFrame frame = Builder.CloseFrame();
-        Builder.AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = Glue.Of(8, 2, 4) });
+        Builder.AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = frame.SpaceAround });
         Builder.Frames.Peek().Continues = true;
     }
 }

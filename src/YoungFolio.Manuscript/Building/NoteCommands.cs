@@ -28,7 +28,6 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         });
         Machine.Define("reversemarginpar", static (_, _) => { });
         Machine.Define("normalmarginpar", static (_, _) => { });
-        Machine.Registers.NamedDimension("footnotesep", Dimension.FromPoints(6.65));
         Machine.Definitions.DefineMacro("footnoterule", "\\hrule");
     }
 
@@ -93,7 +92,29 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
             return;
         }
 
+        if (_titleNotes is not null)
+        {
+            Builder.AddInline(new NoteInline(note.Mark, null, note.Position) { PrintsMark = note.PrintsMark });
+            _titleNotes.Add(new NoteInline(note.Mark, note.Body, note.Position) { PrintsMark = false });
+            return;
+        }
+
         Builder.AddInline(note);
+    }
+
+    // Notes of the title that is being made: its parts stand in boxes, which have no foot.
+    private List<NoteInline>? _titleNotes;
+
+    /// <summary>Begins to gather notes of a title.</summary>
+    internal void BeginTitle() => _titleNotes = [];
+
+    /// <summary>Ends a title.</summary>
+    /// <returns>Its notes, to be put onto its page.</returns>
+    internal IReadOnlyList<Block> EndTitle()
+    {
+        List<NoteInline> notes = _titleNotes ?? [];
+        _titleNotes = null;
+        return notes.Count == 0 ? [] : [new NotesBlock(notes)];
     }
 
     private void AddNoteMark(List<Inline> mark, Token token) => Builder.Boxes.AddBoxed(new NoteInline(mark, null, token.Position), token);

@@ -24,6 +24,9 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
 
     internal Scoped<Dimension> MathIndent { get; set; } = null!;
 
+    /// <summary>Space between the rows of a display, beyond the leading, unless <c>\jot</c> says otherwise (The TeXbook, p. 349).</summary>
+    internal const double UsualJot = 3;
+
     internal void DefinePages()
     {
         foreach (string name in (string[])[
@@ -34,12 +37,7 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
             Machine.Registers.NamedDimension(name, Dimension.FromPoints(name switch
             {
                 "headheight" => 12,
-                "headsep" => 25,
-                "footskip" => 30,
-                "topskip" => 10,
                 "columnsep" => 10,
-                "marginparsep" => 11,
-                "marginparpush" => 5,
                 _ => 0,
             }));
         }
@@ -53,7 +51,7 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
         foreach (string name in (string[])["abovedisplayskip",
             "belowdisplayskip", "abovedisplayshortskip", "belowdisplayshortskip", "abovecaptionskip", "belowcaptionskip", "jot"])
         {
-            Machine.Registers.NamedGlue(name, Glue.Of(10, 2, 2));
+            Machine.Registers.NamedGlue(name, name switch { "abovecaptionskip" => Glue.Of(10), "jot" => Glue.Of(UsualJot), _ => default });
         }
 
         foreach (string name in (string[])["brokenpenalty", "displaywidowpenalty", "interlinepenalty",
@@ -176,6 +174,7 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
         Builder.TypefaceCommands.ChooseTypefaces();
         Machine.Assign(Builder.Style, Builder.TypefaceCommands.PlainStyle(Builder.Style.Value.Size));
         Builder.Text.SetSize("normalsize");
+        Builder.HeadingCommands.FollowType();
         Builder.PageMeasures.FixGeometry();
         Builder.FloatPlacement.FloatRules = Builder.FloatPlacement.FloatRulesNow();
         string spread = Machine.ExpandToText([Token.Command(Machine.Symbol("baselinestretch"), PositionTable.None)]);
@@ -267,6 +266,7 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
         return new Document
         {
             HasNoteRule = Builder.Notes.HasNoteRule,
+            NoteSkip = Builder.StandardMeasures.NoteSkip.Width.Points,
             Blocks = blocks,
             Geometry = Builder.PageMeasures.Geometry,
             Class = Builder.Class.Name,

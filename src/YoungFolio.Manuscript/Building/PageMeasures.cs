@@ -33,20 +33,20 @@ internal sealed class PageMeasures(DocumentBuilder builder) : ReadingFeature(bui
         (Builder.Pages.PaperWidth, Builder.Pages.PaperHeight) = landscape ? (large, small) : (small, large);
     }
 
-    // Margins of equal width, or 2 : 3 when both sides are printed, as in Lamport's classes. The measure is set for the
-    // default face: about 73 characters of Pagella a line, within the 45 to 75 of common practice.
+    // Margins of equal width, or 2 : 3 when both sides are printed, as in the standard classes (their published
+    // documentation, from memory). Two columns are twice as wide, which no usual paper has room for.
     internal PageGeometry MakeGeometry(PageSpecification wish)
     {
         (double size, double leading) = TypeSizes.Of("normalsize", Builder.BasicSize);
-        double measure = Builder.BasicSize switch { 11 => 345, 12 => 375, _ => 320 };
-        double usualWidth = Math.Min(Columns > 1 ? (2 * measure) + Builder.Get("columnsep") : measure, Builder.Pages.PaperWidth - (2 * Units.Inch));
+        double topSkip = Builder.Get("topskip");
+        double usualWidth = Math.Floor(Math.Min(Columns * Builder.StandardMeasures.Measures.TextWidth, Builder.Pages.PaperWidth - (2 * Units.Inch)));
         double head = Builder.Get("headheight") + Builder.Get("headsep");
         double footSkip = Builder.Get("footskip");
-        double usualHeight = (Math.Floor((Builder.Pages.PaperHeight - (3.5 * Units.Inch)) / leading) * leading) + size;
-        double usualTop = ((Builder.Pages.PaperHeight - usualHeight - head - footSkip) / 2) + head;
+        double usualHeight = (Math.Floor((Builder.Pages.PaperHeight - (3.5 * Units.Inch)) / leading) * leading) + topSkip;
+        double usualTop = WholePoints((Builder.Pages.PaperHeight - usualHeight - head - footSkip) / 2) + head;
         double paper = Builder.Pages.PaperWidth - wish.Binding;
         double ratio = Builder.Pages.TwoSided ? 2.0 / 3 : 1;
-        (double left, double width) = wish.Across.Solve(paper, ((paper - usualWidth) * ratio / (1 + ratio), usualWidth), ratio);
+        (double left, double width) = wish.Across.Solve(paper, (WholePoints((paper - usualWidth) * ratio / (1 + ratio)), usualWidth), ratio);
         (double top, double height) = wish.Down.Solve(Builder.Pages.PaperHeight, (usualTop, usualHeight), 2.0 / 3);
         if (wish.IncludesHead)
         {
@@ -57,11 +57,11 @@ internal sealed class PageMeasures(DocumentBuilder builder) : ReadingFeature(bui
         width -= wish.IncludesNotes ? (wish.NotesWidth ?? Builder.Get("marginparwidth")) + Builder.Get("marginparsep") : 0;
         if (wish.Lines is { } lines)
         {
-            height = ((lines - 1) * leading) + size;
+            height = ((lines - 1) * leading) + topSkip;
         }
         else if (wish.RoundsHeight)
         {
-            height = (Math.Round((height - size) / leading) * leading) + size;
+            height = (Math.Round((height - topSkip) / leading) * leading) + topSkip;
         }
 
         if (width < 3 * size || height < 3 * leading)
@@ -94,13 +94,24 @@ internal sealed class PageMeasures(DocumentBuilder builder) : ReadingFeature(bui
             Top = top,
             HeadSeparation = Builder.Get("headsep"),
             FootSkip = footSkip,
-            TopSkip = size,
-            MarginWidth = Math.Max(10, wish.NotesWidth ?? Math.Max(20, Math.Min(Math.Max(left, right), 140) - 25)),
+            TopSkip = topSkip,
+            MarginWidth = Math.Max(10, wish.NotesWidth ?? UsualMarginWidth(usualWidth)),
             MarginSeparation = Builder.Get("marginparsep"),
             Columns = Columns,
             ColumnSeparation = Builder.Get("columnsep"),
             ColumnRule = Builder.Get("columnseprule"),
         };
+    }
+
+    // Margins are whole points beyond an inch (\@settopoint).
+    private static double WholePoints(double fromEdge) => Math.Floor(fromEdge - Units.Inch + 0.0001) + Units.Inch;
+
+    // What is left of the margin when notes keep off the text and four tenths of an inch off the paper's edge; at most two inches.
+    private double UsualMarginWidth(double textWidth)
+    {
+        double beside = Builder.Pages.PaperWidth - textWidth;
+        double width = Builder.Pages.TwoSided ? (0.6 * beside) - (0.4 * Units.Inch) : (0.5 * beside) - (0.8 * Units.Inch);
+        return Math.Clamp(Math.Floor(width - Builder.Get("marginparsep")), 20, 2 * Units.Inch);
     }
 
     /// <summary>Shows the measures in the lengths that a preamble may read and change.</summary>

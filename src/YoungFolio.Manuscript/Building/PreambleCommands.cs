@@ -255,6 +255,13 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
     private void ApplyClass(DocumentClass found, List<ListedOption> options, string name, bool report = true)
     {
         UseClass(found);
+        // The type's size comes first: all measures follow from it, and other options change them.
+        foreach (ListedOption option in options.Where(IsTypeSize))
+        {
+            ApplyClassOption(option);
+        }
+
+        Builder.StandardMeasures.Apply();
         foreach (ListedOption option in options)
         {
             if (!ApplyClassOption(option) && report)
@@ -265,8 +272,15 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
             }
         }
 
+        if (Builder.PageMeasures.Columns > 1)
+        {
+            Builder.StandardMeasures.ApplyColumns();
+        }
+
         Builder.PageMeasures.PublishGeometry();
     }
+
+    private static bool IsTypeSize(ListedOption option) => option.Key is "10pt" or "11pt" or "12pt" or "fontsize";
 
     private bool ApplyClassOption(ListedOption option)
     {

@@ -30,7 +30,7 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
 
     internal void DefineText()
     {
-        ParIndent = Machine.Registers.NamedDimension("parindent", Dimension.FromPoints(15));
+        ParIndent = Machine.Registers.NamedDimension("parindent");
         ParSkip = Machine.Registers.NamedGlue("parskip", Glue.Of(0, 1));
         Tolerance = Machine.Registers.NamedCount("tolerance", 200);
         EmergencyStretch = Machine.Registers.NamedDimension("emergencystretch");
@@ -348,9 +348,10 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
     internal void SetSize(string name)
     {
         (double size, double leading) = TypeSizes.Of(name, Builder.BasicSize);
-        Machine.Assign(Builder.Style, Builder.Style.Value with { Size = size });
+        Machine.Assign(Builder.Style, Builder.Style.Value with { Size = size, DesignSize = 0 });
         Machine.Assign(Builder.Leading, leading);
         Machine.Assign(Machine.Registers.NamedDimension("baselineskip"), Dimension.FromPoints(leading * Builder.Spread.Value));
+        Builder.StandardMeasures.Follow(name);
     }
 
     private void LineBreak(Token token)

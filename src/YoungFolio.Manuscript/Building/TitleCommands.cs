@@ -73,29 +73,47 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
             Arity = 0,
             Body = Machine.Tokenize("\\fnsymbol{footnote}", token.Position),
         });
-        var fill = new Glue(default, new Dimension(65536), 2);
-        Builder.AddBlock(ownPage ? new SpaceBlock(fill, true) : new SpaceBlock(Glue.Of(24), true));
-        TitleLines("LARGE", true, title ?? []);
-        Builder.AddBlock(new SpaceBlock(Glue.Of(ownPage ? 36 : 18)));
+        // Spaces of the standard classes' \@maketitle (their published documentation, from memory), in em of the running text.
+        double em = Builder.StandardMeasures.Measures.Em;
+        Glue around = Builder.Lists.SpaceAround(true);
+        var fill = new SpaceBlock(new Glue(default, new Dimension(65536), 2), true);
+        if (ownPage)
+        {
+            Builder.AddBlock(fill);
+            Builder.AddBlock(new SpaceBlock(Glue.Of(60), true));
+        }
+        else
+        {
+            // An empty line begins the page, so that the title stands as far below it as the leading says.
+            Builder.AddBlock(new ParagraphBlock([new BoxInline([])], Builder.ParagraphStyleNow(0)));
+            Builder.AddBlock(new SpaceBlock(Glue.Of(2 * em)));
+        }
+
+        Builder.Notes.BeginTitle();
+        Builder.AddBlock(new SpaceBlock(around));
+        TitleLines("LARGE", title ?? []);
+        Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 3 : 1.5) * em)));
         Authors(Kept("@author") ?? []);
         List<Token> date = Kept("@date") ?? [Token.Command(Machine.Symbol("today"), token.Position)];
         if (date.Exists(t => !t.Is(Category.Space)))
         {
-            Builder.AddBlock(new SpaceBlock(Glue.Of(ownPage ? 24 : 12)));
-            TitleLines(ownPage ? "large" : "normalsize", false, date);
+            Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 1.5 : 1) * em)));
+            TitleLines("large", date);
         }
 
-        Builder.AddBlock(ownPage ? new SpaceBlock(new Glue(default, new Dimension(65536 * 2), 2), true) : new SpaceBlock(Glue.Of(22)));
+        Builder.AddBlock(new SpaceBlock(around));
+        Builder.AddBlock(ownPage ? fill : new SpaceBlock(Glue.Of(1.5 * em)));
         Machine.EndGroup();
         List<Block> blocks = Builder.CloseFrame().Blocks;
+        IReadOnlyList<Block> titleNotes = Builder.Notes.EndTitle();
         if (ownPage)
         {
-            AddTitlePage(blocks);
+            AddTitlePage([.. blocks, .. titleNotes]);
         }
         else
         {
             Builder.AddBlock(new PageStyleBlock { ThisPage = Builder.PageStyles.MakePageStyle("plain") });
-            foreach (Block block in Builder.PageMeasures.Columns > 1 ? [new SpanningBlock(blocks)] : blocks)
+            foreach (Block block in (Block[])[.. Builder.PageMeasures.Columns > 1 ? [new SpanningBlock(blocks)] : blocks, .. titleNotes])
             {
                 Builder.AddBlock(block);
             }
@@ -136,29 +154,34 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         people.Add(one);
         if (people.Count == 1)
         {
-            TitleLines("large", false, people[0]);
+            TitleLines("large", people[0]);
             return;
         }
 
         Machine.BeginGroup(GroupKind.Command, "", Machine.Input.CurrentPosition);
         Builder.Text.SetSize("large");
         Builder.Text.HasNoIndent = true;
-        foreach (List<Token> person in people)
+        for (int i = 0; i < people.Count; i++)
         {
-            Builder.AddInline(Builder.Boxes.Stack(TokenLists.TrimSpaces(person), Alignment.Centre, 't'));
-            Builder.AddInline(new PenaltyInline(0));
-            Builder.AddInline(new SpaceInline(Glue.Of(2 * Builder.Style.Value.Size), true));
+            if (i > 0)
+            {
+                // An em, and the edges of two tables (\and of the kernel).
+                Builder.AddInline(new PenaltyInline(0));
+                Builder.AddInline(new SpaceInline(Glue.Of(Builder.Style.Value.Size + 12), true));
+            }
+
+            Builder.AddInline(Builder.Boxes.Stack(TokenLists.TrimSpaces(people[i]), Alignment.Centre, 't'));
         }
 
         Builder.EndParagraph();
         Machine.EndGroup();
     }
 
-    private void TitleLines(string size, bool bold, List<Token> tokens)
+    private void TitleLines(string size, List<Token> tokens)
     {
         Machine.BeginGroup(GroupKind.Command, "", Machine.Input.CurrentPosition);
         Builder.Text.SetSize(size);
-        Machine.Assign(Builder.Style, Builder.Style.Value with { Bold = bold });
+        Machine.Assign(Builder.Style, Builder.Style.Value with { Bold = false });
         Builder.Text.HasNoIndent = true;
         foreach (Block block in Builder.BuildBlocks(tokens))
         {
@@ -168,28 +191,45 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         Machine.EndGroup();
     }
 
+    // In small type between the margins of a quotation; on a page of its own as wide as the text; in two columns as a section.
     private void BeginAbstract()
     {
         Builder.EndParagraph();
         bool ownPage = Builder.Preamble.HasTitlePage;
+        Token name = Token.Command(Machine.Symbol("abstractname"), Machine.Input.CurrentPosition);
+        if (Builder.PageMeasures.Columns > 1 && !ownPage)
+        {
+            if (Machine.ExpandToText([name]).Trim().Length > 0)
+            {
+                Builder.Execute([Token.Command(Machine.Symbol("section"), name.Position), Token.Character('*', Category.Other, name.Position), .. TokenLists.Braced([name], name.Position)]);
+            }
+
+            Builder.OpenFrame();
+            return;
+        }
+
         Builder.OpenFrame();
-        Machine.Assign(Builder.LeftMargin, Builder.LeftMargin.Value + (ownPage ? 0 : 25));
-        Machine.Assign(Builder.RightMargin, Builder.RightMargin.Value + (ownPage ? 0 : 25));
         if (!ownPage)
         {
             Builder.Text.SetSize("small");
         }
 
+        Builder.Frames.Peek().SpaceAround = Builder.Lists.SpaceAround(true);
         ParagraphStyle centred = Builder.ParagraphStyleNow(0) with { Alignment = Alignment.Centre };
         TextStyle style = Builder.Style.Value;
         Machine.Assign(Builder.Style, style with { Bold = true });
-        List<Inline> name = Builder.BuildInlines([Token.Command(Machine.Symbol("abstractname"), Machine.Input.CurrentPosition)]);
+        List<Inline> heading = Builder.BuildInlines([name]);
         Machine.Assign(Builder.Style, style);
-        if (name.Count > 0)
+        if (heading.Count > 0)
         {
-            Builder.AddBlock(new ParagraphBlock(name, centred));
+            Builder.AddBlock(new ParagraphBlock(heading, centred));
             Builder.AddBlock(new PenaltyBlock(10000));
-            Builder.AddBlock(new SpaceBlock(Glue.Of(6)));
+            Builder.AddBlock(new SpaceBlock(ownPage ? Builder.Frames.Peek().SpaceAround : Glue.Of(Builder.Frames.Peek().SpaceAround.Width.Points - (style.Size / 2))));
+        }
+
+        if (!ownPage)
+        {
+            Builder.Lists.BeginQuotation();
         }
     }
 
@@ -208,7 +248,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
             return;
         }
 
-        Builder.AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = Glue.Of(6, 2) });
+        Builder.AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = frame.SpaceAround });
     }
 
     internal static List<Token> WithoutNotes(List<Token> tokens)

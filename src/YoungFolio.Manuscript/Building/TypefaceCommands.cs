@@ -20,7 +20,7 @@ internal sealed class TypefaceCommands(DocumentBuilder builder) : ReadingFeature
 
     internal void DefineTypefaces()
     {
-        foreach ((string name, string code) in (ReadOnlySpan<(string, string)>)[("rmdefault", "ppl"), ("sfdefault", "phv"), ("ttdefault", "pcr"), ("encodingdefault", "TU")])
+        foreach ((string name, string code) in (ReadOnlySpan<(string, string)>)[("rmdefault", "lmr"), ("sfdefault", "lmss"), ("ttdefault", "lmtt"), ("encodingdefault", "TU")])
         {
             Machine.Definitions.DefineMacro(name, code);
         }
@@ -57,7 +57,7 @@ internal sealed class TypefaceCommands(DocumentBuilder builder) : ReadingFeature
     {
         if (FamilyOf(code, token) is { } face)
         {
-            Machine.Assign(Builder.Style, Builder.Style.Value with { Family = face.Kind, Face = face.Name });
+            Machine.Assign(Builder.Style, Builder.Style.Value with { Family = face.Kind, Face = face.Name, DesignSize = 0 });
         }
     }
 

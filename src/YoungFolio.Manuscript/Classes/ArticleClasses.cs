@@ -14,7 +14,7 @@ public class ArticleClass : DocumentClass
     /// <inheritdoc/>
     public override IReadOnlyList<HeadingStyle> Headings { get; } =
     [
-        new("part", -1, "\\normalfont\\LARGE\\bfseries ") { Above = 4, Below = 3, Label = "\\partname~\\thepart ", LabelFormat = "\\Large " },
+        new("part", -1, "\\normalfont\\huge\\bfseries ") { Above = "4ex", Below = "3ex", Label = "\\partname~\\thepart ", LabelFormat = "\\Large " },
         .. ClassDefinitions.Sections(""),
     ];
 
@@ -51,12 +51,12 @@ public sealed class AmsArticleClass : ArticleClass
     /// <inheritdoc/>
     public override IReadOnlyList<HeadingStyle> Headings { get; } =
     [
-        new("part", -1, "\\normalfont\\large\\bfseries ") { Above = 4, Below = 3, IsCentred = true, Label = "\\partname~\\thepart. " },
-        new("section", 1, "\\normalfont\\scshape ") { Above = 2.8, Below = 1.6, IsCentred = true, Label = "\\thesection. " },
-        new("subsection", 2, "\\normalfont\\bfseries ") { Above = 2.2, Below = 0.5, RunsIn = true, Label = "\\thesubsection. " },
-        new("subsubsection", 3, "\\normalfont\\itshape ") { Above = 2.2, Below = 0.5, RunsIn = true, Label = "\\thesubsubsection. " },
-        new("paragraph", 4, "\\normalfont\\itshape ") { Above = 1, Below = 0.5, RunsIn = true },
-        new("subparagraph", 5, "\\normalfont\\itshape ") { Above = 1, Below = 0.5, RunsIn = true },
+        new("part", -1, "\\normalfont\\large\\bfseries ") { Above = "4ex", Below = "3ex", IsCentred = true, Label = "\\partname~\\thepart. " },
+        new("section", 1, "\\normalfont\\scshape ") { Above = ".7\\baselineskip plus \\baselineskip", Below = ".5\\baselineskip", IsCentred = true, Label = "\\thesection. " },
+        new("subsection", 2, "\\normalfont\\bfseries ") { Above = ".5\\baselineskip plus .7\\baselineskip", Below = ".5em", RunsIn = true, Label = "\\thesubsection. " },
+        new("subsubsection", 3, "\\normalfont\\itshape ") { Above = ".5\\baselineskip plus .7\\baselineskip", Below = ".5em", RunsIn = true, Label = "\\thesubsubsection. " },
+        new("paragraph", 4, "\\normalfont\\itshape ") { Below = ".33em", RunsIn = true },
+        new("subparagraph", 5, "\\normalfont\\itshape ") { Below = ".33em", RunsIn = true },
     ];
 
     internal override void Extend(DocumentBuilder builder)
@@ -88,7 +88,7 @@ public sealed class SansArticleClass : ArticleClass
     /// <inheritdoc/>
     public override IReadOnlyList<HeadingStyle> Headings { get; } =
     [
-        new("part", -1, "\\normalfont\\sffamily\\LARGE\\bfseries ") { Above = 4, Below = 3, Label = "\\partname~\\thepart ", LabelFormat = "\\Large " },
+        new("part", -1, "\\normalfont\\sffamily\\huge\\bfseries ") { Above = "4ex", Below = "3ex", Label = "\\partname~\\thepart ", LabelFormat = "\\Large " },
         .. ClassDefinitions.Sections("\\sffamily"),
     ];
 

@@ -54,11 +54,11 @@ public class ReportClass : DocumentClass
     [
         new("part", -1, $"\\normalfont{family}\\Huge\\bfseries ")
         {
-            Label = "\\partname~\\thepart ", LabelFormat = "\\huge ", BeginsPage = true, OwnPage = true, IsCentred = true, Drop = 18, Below = 4,
+            Label = "\\partname~\\thepart ", LabelFormat = "\\huge ", LabelGap = "20pt", BeginsPage = true, OwnPage = true, IsCentred = true,
         },
-        new("chapter", 0, $"\\normalfont{family}\\huge\\bfseries ")
+        new("chapter", 0, $"\\normalfont{family}\\Huge\\bfseries ")
         {
-            Label = "\\@chapapp~\\thechapter ", LabelFormat = "\\Large ", BeginsPage = true, Drop = 2.6, Below = 4.6,
+            Label = "\\@chapapp~\\thechapter ", LabelFormat = "\\huge ", LabelGap = "20pt", BeginsPage = true, Drop = "50pt", Below = "40pt",
         },
     ];
 }
@@ -80,6 +80,9 @@ public class BookClass : ReportClass
 
     /// <inheritdoc/>
     public override string PageStyle => "headings";
+
+    /// <inheritdoc/>
+    public override (double HeadSeparation, double FootSkip) HeadAndFoot(int basicSize) => ClassMeasures.Of(basicSize).Book;
 }
 
 /// <summary>A variant of report with headings in sans serif type.</summary>

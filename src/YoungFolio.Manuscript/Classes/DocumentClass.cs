@@ -2,7 +2,7 @@ using YoungFolio.Manuscript.Building;
 
 namespace YoungFolio.Manuscript.Classes;
 
-/// <summary>A kind of heading and its looks, as a class begins with them. Lengths are in ex or em, as said.</summary>
+/// <summary>A kind of heading and its looks, as a class begins with them. Lengths are written as in markup: <c>3.5ex plus 1ex</c>.</summary>
 /// <param name="Command">The command, which is also the counter's name.</param>
 /// <param name="Level">−1 part, 0 chapter, 1 section … 5 subparagraph.</param>
 /// <param name="Format">Declarations of the heading, as markup.</param>
@@ -14,17 +14,20 @@ public sealed record HeadingStyle(string Command, int Level, string Format)
     /// <summary>Declarations of a label that stands on a line of its own; empty: it stands in the title's line.</summary>
     public string LabelFormat { get; init; } = "";
 
-    /// <summary>Natural space above in ex.</summary>
-    public double Above { get; init; }
+    /// <summary>Space above.</summary>
+    public string Above { get; init; } = "0pt";
 
-    /// <summary>Its stretch in ex.</summary>
-    public double AboveStretch { get; init; } = 1;
+    /// <summary>Space below; for a run-in heading the space after it in its line.</summary>
+    public string Below { get; init; } = "0pt";
 
-    /// <summary>Natural space below in ex; for a run-in heading the space after it in em.</summary>
-    public double Below { get; init; }
+    /// <summary>Space between a label on a line of its own and the title.</summary>
+    public string LabelGap { get; init; } = "0pt";
 
-    /// <summary>Space above that stays at a page's top, in em.</summary>
-    public double Drop { get; init; }
+    /// <summary>Space above that stays at a page's top.</summary>
+    public string Drop { get; init; } = "0pt";
+
+    /// <summary>Indent from the left.</summary>
+    public string Indent { get; init; } = "0pt";
 
     /// <summary>Whether the text goes on in the heading's line.</summary>
     public bool RunsIn { get; init; }
@@ -32,7 +35,7 @@ public sealed record HeadingStyle(string Command, int Level, string Format)
     /// <summary>Whether it begins a page.</summary>
     public bool BeginsPage { get; init; }
 
-    /// <summary>Whether it has a page of its own.</summary>
+    /// <summary>Whether it has a page of its own, in whose middle it stands.</summary>
     public bool OwnPage { get; init; }
 
     /// <summary>Whether its lines are centred.</summary>
@@ -78,6 +81,10 @@ public abstract class DocumentClass
     /// <summary>Counters that return to 0 with another: (counter, within).</summary>
     public abstract IReadOnlyList<(string Counter, string? Within)> Counters { get; }
 
+    /// <summary>Head to text, and the foot's baseline below the text, in points.</summary>
+    /// <param name="basicSize">10, 11 or 12.</param>
+    public virtual (double HeadSeparation, double FootSkip) HeadAndFoot(int basicSize) => (25, 30);
+
     /// <summary>Gives the document what only this class has.</summary>
     internal virtual void Extend(DocumentBuilder builder)
     {
@@ -114,7 +121,7 @@ internal static class ClassDefinitions
 {
     /// <summary>Names of things and looks of lists (Lamport's classes, from memory).</summary>
     public const string Common = """
-        \def\contentsname{Contents}\def\listfigurename{List of figures}\def\listtablename{List of tables}\def\figurename{Figure}
+        \def\contentsname{Contents}\def\listfigurename{List of Figures}\def\listtablename{List of Tables}\def\figurename{Figure}
         \def\tablename{Table}\def\partname{Part}\def\chaptername{Chapter}\def\appendixname{Appendix}\def\abstractname{Abstract}
         \def\refname{References}\def\bibname{Bibliography}\def\indexname{Index}\def\pagename{Page}\def\seename{see}\def\alsoname{see also}
         \def\enclname{encl}\def\ccname{cc}\def\headtoname{To}
@@ -126,13 +133,13 @@ internal static class ClassDefinitions
         \def\@listi{}\def\@listii{}\def\@listiii{}
         """;
 
-    /// <summary>Headings below the chapter.</summary>
+    /// <summary>Headings below the chapter, with the spaces of the standard classes (their published documentation, from memory).</summary>
     public static IReadOnlyList<HeadingStyle> Sections(string family) =>
     [
-        new("section", 1, $"\\normalfont{family}\\Large\\bfseries ") { Above = 3.5, Below = 2.3 },
-        new("subsection", 2, $"\\normalfont{family}\\large\\bfseries ") { Above = 3.25, Below = 1.5 },
-        new("subsubsection", 3, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = 3.25, Below = 1.5 },
-        new("paragraph", 4, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = 3.25, Below = 1, RunsIn = true },
-        new("subparagraph", 5, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = 3.25, Below = 1, RunsIn = true },
+        new("section", 1, $"\\normalfont{family}\\Large\\bfseries ") { Above = "3.5ex plus 1ex minus .2ex", Below = "2.3ex plus .2ex" },
+        new("subsection", 2, $"\\normalfont{family}\\large\\bfseries ") { Above = "3.25ex plus 1ex minus .2ex", Below = "1.5ex plus .2ex" },
+        new("subsubsection", 3, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = "3.25ex plus 1ex minus .2ex", Below = "1.5ex plus .2ex" },
+        new("paragraph", 4, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = "3.25ex plus 1ex minus .2ex", Below = "1em", RunsIn = true },
+        new("subparagraph", 5, $"\\normalfont{family}\\normalsize\\bfseries ") { Above = "3.25ex plus 1ex minus .2ex", Below = "1em", Indent = "\\parindent", RunsIn = true },
     ];
 }

@@ -61,16 +61,52 @@ public sealed class FontLibrary
     private static string FileOf(string typeface, TextStyle style) => typeface switch
     {
         "chorus" => "texgyrechorus-mediumitalic",
-        "modern" => style switch
-        {
-            { Shape: FontShape.SmallCaps, Bold: false } => "lmromancaps10-regular",
-            { Shape: FontShape.Slanted } => style.Bold ? "lmromanslant10-bold" : "lmromanslant10-regular",
-            _ => "lmroman10-" + Cut(style),
-        },
-        "modernsans" => "lmsans10-" + Cut(style, "oblique"),
-        "modernmono" => style.Bold ? "lmmonolt10-" + Cut(style, "oblique") : "lmmono10-" + Cut(style),
+        "modern" => "lmroman" + Modern.Roman(style),
+        "modernsans" => "lmsans" + Modern.Sans(style),
+        "modernmono" => "lmmono" + Modern.Mono(style),
         _ => $"texgyre{typeface}-{Cut(style)}",
     };
+
+    // Latin Modern is cut for sizes of its own: small type is sturdier, large type finer. Which size takes which cut is what
+    // the family's published font definitions say (from memory).
+    private static class Modern
+    {
+        public static string Roman(TextStyle style) => style switch
+        {
+            { Shape: FontShape.SmallCaps, Bold: false } => "caps10-regular",
+            { Shape: FontShape.Slanted, Bold: true } => "slant10-bold",
+            { Shape: FontShape.Slanted } => $"slant{Size(style, 8, 9, 10, 12, 17)}-regular",
+            { Shape: FontShape.Italic, Bold: true } => "10-bolditalic",
+            { Shape: FontShape.Italic } => Size(style, 7, 8, 9, 10, 12) + "-italic",
+            { Bold: true } => Size(style, 5, 6, 7, 8, 9, 10, 12) + "-bold",
+            _ => Size(style, 5, 6, 7, 8, 9, 10, 12, 17) + "-regular",
+        };
+
+        public static string Sans(TextStyle style) => style.Bold ? "10-" + Cut(style, "oblique") : $"{Size(style, 8, 9, 10, 12, 17)}-{Cut(style, "oblique")}";
+
+        public static string Mono(TextStyle style) => style switch
+        {
+            { Bold: true } => "lt10-" + Cut(style, "oblique"),
+            { Shape: FontShape.SmallCaps } => "caps10-regular",
+            { Shape: FontShape.Slanted } => "slant10-regular",
+            { Shape: FontShape.Italic } => "10-italic",
+            _ => Size(style, 8, 9, 10, 12) + "-regular",
+        };
+
+        // The largest cut whose range has begun: those of 5 to 9 points reach half a point further, 10 reaches to 11, 12 to 15.
+        private static int Size(TextStyle style, params ReadOnlySpan<int> cuts)
+        {
+            double size = style.DesignSize > 0 ? style.DesignSize : style.Size;
+            int found = cuts[0];
+            foreach (int cut in cuts)
+            {
+                double begins = cut switch { 17 => 15, 12 => 11, _ => cut - 0.5 };
+                found = size >= begins - 0.001 ? cut : found;
+            }
+
+            return found;
+        }
+    }
 
     /// <summary>The mathematics companion of a typeface.</summary>
     public MathFont Mathematics(string typeface) => _mathFonts.GetOrAdd(typeface, t => new Lazy<MathFont>(

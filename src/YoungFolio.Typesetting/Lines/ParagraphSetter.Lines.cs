@@ -269,7 +269,8 @@ internal sealed partial class ParagraphSetter
 
         FontFile font = _context.Resources.Fonts.Find(_context.Document.Typefaces, leaders.Style);
         ShapedWord dot = _context.Resources.Shaper.Shape(font, ".");
-        double step = 0.62 * leaders.Style.Size;
+        // A dot between two spaces of 4.5 units of mathematics, 18 to the em (\@dotsep of the standard classes).
+        double step = (dot.Width + 0.5) * leaders.Style.Size;
         // Dots stand on one grid from the right edge, so that they line up from line to line.
         double last = width - (Math.Ceiling((width - (x + space - 4)) / step) * step);
         for (double at = last; at >= x + 4; at -= step)

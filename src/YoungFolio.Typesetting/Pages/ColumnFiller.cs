@@ -8,9 +8,6 @@ namespace YoungFolio.Typesetting.Pages;
 /// </summary>
 internal sealed class ColumnFiller(SettingContext context, double topSkip)
 {
-    /// <summary>Space above footnotes, their rule included, in points.</summary>
-    public const double NoteSkip = 12;
-
     /// <summary>Depth that may hang below a column's foot, in points (\maxdepth, half the first baseline's distance).</summary>
     public const double MostDepth = 5;
 
@@ -18,6 +15,8 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     public const double MostDepthAboveNotes = 2.5;
 
     private readonly FloatRules _rules = context.Document.FloatRules;
+
+    private double NoteSkip => context.Document.NoteSkip;
 
     /// <summary>Floats that wait for room, in their order.</summary>
     public List<FloatItem> Waiting { get; } = [];
@@ -72,7 +71,10 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     }
 
     /// <summary>Height of lines of notes with the space above them.</summary>
-    public static double NotesHeight(IReadOnlyCollection<NoteLine> notes) => notes.Count == 0 ? 0 : NoteSkip + notes.Sum(n => n.Leading);
+    public double NotesHeight(IReadOnlyCollection<NoteLine> notes) => NotesHeight(context, notes);
+
+    /// <summary>Height of notes with the space and the rule above them.</summary>
+    public static double NotesHeight(SettingContext context, IReadOnlyCollection<NoteLine> notes) => notes.Count == 0 ? 0 : context.Document.NoteSkip + notes.Sum(n => n.Leading);
 
     // Notes that were carried here come first; what doesn't fit is carried on.
     private void LayNotes(Column column)
@@ -105,7 +107,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             }
         }
 
-        double room = column.Goal - used - Math.Max(0, depth - MostDepthAboveNotes) - NoteSkip;
+        double room = column.Goal - used - Math.Max(0, depth - MostDepthAboveNotes) - context.Document.NoteSkip;
         foreach (NoteLine line in lines)
         {
             // At least one line stands on each page, so that notes come to an end.
@@ -352,7 +354,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
 
             double foot = box is RowItem { IsLast: false } open ? open.Table.FootHeight : 0;
             double above = _hasBox || !counts ? 0 : Math.Max(0, filler.TopSkip - box.Box.Height);
-            double noteHeight = IsPlain ? 0 : box.Notes.Sum(n => n.Height) + (box.Notes.Count > 0 && Notes == 0 ? NoteSkip : 0);
+            double noteHeight = IsPlain ? 0 : box.Notes.Sum(n => n.Height) + (box.Notes.Count > 0 && Notes == 0 ? filler.NoteSkip : 0);
             double text = _height + _depth + above + box.Box.Height + Math.Max(0, box.Box.Depth - (Notes + noteHeight > 0 ? MostDepthAboveNotes : MostDepth)) + FloatHeight + foot - _shrink;
             if (!_hasBox && !IsPlain && (column.Top.Count > 0 || Notes > 0 || !IsWhole) && text + Notes > Goal + 0.01)
             {
@@ -364,7 +366,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             if (_hasBox && _bestAt >= 0 && (_notesSplit || text + Notes + noteHeight > Goal + 0.01))
             {
                 // A note that doesn't fit may be parted when two lines of it stand here and two on the next page.
-                double room = Goal - text - Notes - (Notes == 0 ? NoteSkip : 0);
+                double room = Goal - text - Notes - (Notes == 0 ? filler.NoteSkip : 0);
                 double leading = box.Notes.Count > 0 ? box.Notes[0].Leading : 0;
                 int lines = box.Notes.Sum(n => n.Lines.Count);
                 if (_notesSplit || IsPlain || box.Notes.Count == 0 || room < 2 * leading || lines < 4)
@@ -413,7 +415,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             column.Items.Add(box);
             _height += _depth + box.Box.Height;
             _depth = box.Box.Depth;
-            Notes += box.Notes.Sum(n => n.Height) + (box.Notes.Count > 0 && Notes == 0 ? NoteSkip : 0);
+            Notes += box.Notes.Sum(n => n.Height) + (box.Notes.Count > 0 && Notes == 0 ? filler.NoteSkip : 0);
             _hasBox = true;
             if (!all)
             {

@@ -57,12 +57,13 @@ internal static class ContentsEntries
         TextStyle style = contents.Style with { Bold = main };
         int depth = Math.Max(0, level - top);
         // Indents and widths of numbers in em: deeper levels begin where the title above them does.
-        double indent = depth switch { 0 => 0, 1 => 1.5, 2 => 3.8, 3 => 7, _ => 10 } * em;
-        double numberWidth = depth switch { 0 => 1.5, 1 => 2.3, 2 => 3.2, _ => 4.1 } * em;
+        double indent = depth switch { 0 => 0, 1 => 1.5, 2 => 3.8, 3 => 7, 4 => 10, _ => 12 } * em;
+        double numberWidth = depth switch { 0 => 1.5, 1 => 2.3, 2 => 3.2, 3 => 4.1, 4 => 5, _ => 6 } * em;
         var line = new List<Inline>();
+        double hang = 0;
         if (number is not null)
         {
-            double width = Math.Max(numberWidth, (PlainText.Of(number).Length * 0.5 * em) + (0.6 * em));
+            double width = hang = Math.Max(numberWidth, (PlainText.Of(number).Length * 0.5 * em) + (0.6 * em));
             line.Add(new BoxInline(Restyle(number, style)) { Width = width, Alignment = -1 });
             line.Add(new PenaltyInline(10_000));
         }
@@ -71,7 +72,7 @@ internal static class ContentsEntries
         line.Add(main ? new SpaceInline(new Glue(default, new Dimension(65536), 2), false) : new LeadersInline(style));
         string page = context.Known.TryGetValue(anchor, out AnchorPlace place) ? place.Label : "00";
         line.Add(new PenaltyInline(10_000));
-        line.Add(new BoxInline([new TextRun(page, [.. Enumerable.Repeat(PositionTable.None, page.Length)], style)]) { Width = 1.6 * em, Alignment = 1 });
+        line.Add(new BoxInline([new TextRun(page, [.. Enumerable.Repeat(PositionTable.None, page.Length)], style)]) { Width = 1.55 * em, Alignment = 1 });
         if (main)
         {
             yield return new PenaltyBlock(-100);
@@ -80,9 +81,11 @@ internal static class ContentsEntries
         yield return new ParagraphBlock([new LinkInline(line, anchor, false)], contents.Paragraph with
         {
             LeftMargin = indent,
+            // A second line stands below the title's first word.
+            HangIndent = hang,
             Language = "",
             Alignment = Alignment.Left,
-            SpaceAbove = main ? Glue.Of(0.75 * em, 1) : default,
+            SpaceAbove = main ? Glue.Of(em, 1) : default,
         });
         if (main)
         {

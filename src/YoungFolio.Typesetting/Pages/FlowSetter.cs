@@ -97,9 +97,9 @@ internal sealed partial class FlowSetter
                 AddHeading(heading);
                 break;
             case GroupBlock group:
-                AddGlue(group.SpaceAround);
+                AddSpaceOnce(group.SpaceAround);
                 Set(group.Content);
-                AddGlue(group.SpaceAround);
+                AddSpaceOnce(group.SpaceAround);
                 break;
             case DisplayBlock display:
                 AddDisplay(display);
@@ -158,6 +158,11 @@ internal sealed partial class FlowSetter
             case AnchorBlock anchor:
                 AddAnchor(anchor.Name);
                 break;
+            case NotesBlock below:
+                var carrier = new BoxItem(new Box(), 0);
+                carrier.Notes.AddRange(SetNotes(below.Notes) ?? []);
+                Items.Add(carrier);
+                break;
             case TitlePageBlock title:
                 Items.Add(new EjectItem(PageEnd.Clear));
                 Items.Add(new UnnumberedItem());
@@ -173,15 +178,49 @@ internal sealed partial class FlowSetter
     {
         var box = new Box();
         box.Marks.Add(new Placed(new AnchorMark(name), 0, 0));
+        bool belowHeading = IsBelowHeading;
         Items.Add(new BoxItem(box, 0));
+        _headingEnd = belowHeading ? Items.Count : _headingEnd;
     }
 
     private void AddGlue(Glue glue, bool stays = false)
     {
+        if (glue == default && !stays)
+        {
+            return;
+        }
+
         double infinite = glue.StretchOrder switch { 0 => 0, 1 => glue.Stretch.Points, _ => glue.Stretch.Points * 1000 };
         Items.Add(new SpaceItem(glue.Width.Points, glue.StretchOrder == 0 ? glue.Stretch.Points : 0,
             glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, infinite, stays));
     }
+
+    // Spaces around headings, lists and their like don't add up: the larger one holds (\addvspace), and right below a heading
+    // there is only the heading's own (the kernel's \if@nobreak).
+    private void AddSpaceOnce(Glue glue)
+    {
+        if (IsBelowHeading)
+        {
+            return;
+        }
+
+        if (Items is [.., SpaceItem { Stays: false, Infinite: 0, Width: > 0 } last] && glue.StretchOrder == 0)
+        {
+            if (last.Width >= glue.Width.Points)
+            {
+                return;
+            }
+
+            Items.RemoveAt(Items.Count - 1);
+        }
+
+        AddGlue(glue);
+    }
+
+    private bool IsBelowHeading => _headingEnd > 0 && Items.Count == _headingEnd;
+
+    // Where the items of the last heading end.
+    private int _headingEnd;
 
     // Baselines stand one leading apart, unless the lines would touch (The TeXbook, p. 80).
     private void AddBox(Box box, double indent, double leading, List<NoteBox>? notes = null, int origin = 0)
@@ -316,10 +355,13 @@ internal sealed partial class FlowSetter
                 }
 
                 leading = paragraph.Style.Leading;
-                IReadOnlyList<Inline> content = first
-                    ? [.. note.Mark, new SpaceInline(Glue.Of(1.5), false), .. paragraph.Content]
-                    : paragraph.Content;
-                lines.AddRange(_lines.Set(new ParagraphBlock(content, paragraph.Style with { LeftMargin = 0, RightMargin = 0 }), Measure));
+                // The mark ends 1.8 em from the left, where the note's text begins (\@makefntext of the standard classes).
+                ParagraphBlock set = !first ? paragraph : paragraph with
+                {
+                    Content = [new BoxInline(note.Mark) { Width = 1.8 * paragraph.Style.Size, Alignment = 1 }, .. paragraph.Content],
+                    Style = paragraph.Style with { Indent = 0 },
+                };
+                lines.AddRange(_lines.Set(set with { Style = set.Style with { LeftMargin = 0, RightMargin = 0 } }, Measure));
                 first = false;
             }
 
@@ -333,7 +375,7 @@ internal sealed partial class FlowSetter
     {
         if (heading.Lines.Count == 0)
         {
-            AddGlue(heading.SpaceAbove);
+            AddSpaceOnce(heading.SpaceAbove);
             if (heading.IsPlaced)
             {
                 AddAnchor(heading.Anchor);
@@ -349,10 +391,11 @@ internal sealed partial class FlowSetter
             Items.Add(new PenaltyItem(-300));
         }
 
-        AddGlue(heading.SpaceAbove);
+        AddSpaceOnce(heading.SpaceAbove);
         if (heading.DropAbove > 0)
         {
-            Items.Add(new SpaceItem(heading.DropAbove, 0, 0, 0, true));
+            // The space begins at the first baseline's place, where an empty line holds it (\\vspace*).
+            Items.Add(new SpaceItem(_geometry.TopSkip + heading.DropAbove, 0, 0, 0, true));
         }
 
         AddAnchor(heading.Anchor);
@@ -374,6 +417,7 @@ internal sealed partial class FlowSetter
         // A heading is never alone at a page's foot: two lines of text follow it there.
         AddGlue(heading.SpaceBelow);
         Items.Add(new PenaltyItem(10_000));
+        _headingEnd = Items.Count;
     }
 
     private static double HeightOf(IEnumerable<VerticalItem> items) =>

@@ -149,7 +149,7 @@ internal sealed class PagePrinter
         }
 
         double foot = top + column.Goal;
-        double notes = ColumnFiller.NotesHeight(column.Notes);
+        double notes = ColumnFiller.NotesHeight(_context, column.Notes);
         double bottom = column.Bottom.Sum(f => f.Height) + rules.SpaceOf(column.Bottom.Count);
         (double ratio, double infinite, double free) = Stretch(items, foot - notes - bottom - y, notes > 0 ? ColumnFiller.MostDepthAboveNotes : ColumnFiller.MostDepth, column.End);
         y = PlaceItems(page, column, left, y, ratio, infinite, free, index, columns);
@@ -272,13 +272,13 @@ internal sealed class PagePrinter
 
         if (_context.Document.HasNoteRule)
         {
-            page.Marks.Add(new Placed(new RuleMark(_geometry.ColumnWidth * 0.4, 0.4), left, y + 6));
+            page.Marks.Add(new Placed(new RuleMark(_geometry.ColumnWidth * 0.4, 0.4), left, y + _context.Document.NoteSkip - 3));
         }
 
-        y += ColumnFiller.NoteSkip;
+        y += _context.Document.NoteSkip;
         foreach (NoteLine note in notes)
         {
-            Place(page, note.Line.Box, left, y + (note.Leading * 0.74), note.Line.Base);
+            Place(page, note.Line.Box, left, y + (note.Leading * 0.7), note.Line.Base);
             y += note.Leading;
         }
     }
