@@ -68,12 +68,17 @@ public sealed partial class CrossReferences
             }
         }
 
-        foreach (Finding finding in findings.All.Where(f => f.Code is "doubled-label" or "unused-label" or "float-not-mentioned" or "label-before-caption"))
+        foreach (Finding finding in findings.All.Where(f => f.Code is "doubled-label" or "label-before-caption"))
         {
             if (PlaceOf(finding.Position) is { } place && LabelAt().Match(place.File.Text, place.Offset) is { Success: true } match)
             {
-                references._remarks.TryAdd(match.Groups[1].Value.Trim(), finding.Code == "float-not-mentioned" ? "unused-label" : finding.Code);
+                references._remarks.TryAdd(match.Groups[1].Value.Trim(), finding.Code);
             }
+        }
+
+        foreach (Known label in references._labels.Where(l => !references._uses.Exists(u => u.Key == l.Key)))
+        {
+            references._remarks.TryAdd(label.Key, "unused-label");
         }
 
         return references;

@@ -21,7 +21,8 @@ public sealed class KernelCommands(Machine machine)
             List<Token> no = m.ReadArgument(t);
             m.Push(m.TakeStar() ? yes : no);
         });
-        machine.DefineExpandable("@empty", static (_, _) => { });
+        // A macro, so that \ifx finds it equal to what a preamble defined as empty.
+        machine.Definitions.DefineMacro("@empty", "");
         machine.DefineMeaning("empty", machine.Symbol("@empty").Meaning.Value!);
         machine.DefineExpandable("@ifundefined", static (m, t) =>
         {

@@ -54,7 +54,8 @@ public static class MarkupRegistry
         }
 
         text.Append("\nAll take 10pt 11pt 12pt, a4paper a5paper b5paper letterpaper legalpaper executivepaper, landscape, oneside twoside, titlepage notitlepage, draft final,\n"
-            + "leqno fleqn, onecolumn twocolumn, and the languages. Class and style files among the files are read.\n\n## Packages\n\n| package | gives | commands | environments |\n| --- | --- | --- | --- |\n");
+            + "leqno fleqn, onecolumn twocolumn, and the languages. Class and style files among the files are read.\n\n"
+            + "One of ours stands in for these classes, with their commands and the page of article: " + Names([.. StandInClass.Names.Order(StringComparer.Ordinal)], "") + ".\n\n## Packages\n\n| package | gives | commands | environments |\n| --- | --- | --- | --- |\n");
         foreach (Package p in PackageCatalogue.All.OrderBy(p => p.Name, StringComparer.Ordinal))
         {
             text.Append(System.Globalization.CultureInfo.InvariantCulture, $"| `{p.Name}` | {p.Purpose} | {Names(p.Commands, "\\")} | {Names(p.Environments, "")} |\n");

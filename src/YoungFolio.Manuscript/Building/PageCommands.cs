@@ -189,11 +189,18 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
             action();
         }
 
-        Builder.Execute([.. Builder.Hooks.AtBeginDocument]);
-        // What hooks print into nothing stays away; the document begins here.
+        List<Block> printed = Builder.Frames.Peek().Blocks;
+        int before = printed.Count;
         Builder.DocumentBegun = true;
+        Builder.Execute([.. Builder.Hooks.AtBeginDocument]);
         _numbering = Builder.PageStyles.NumberingNow();
         Builder.PageStyles.SetPageStyle();
+        if (printed.Count > before + 1 && printed[^1] is PageStyleBlock)
+        {
+            // Hooks may print, most often the title; the page's style holds for that, too.
+            printed.Insert(before, printed[^1]);
+            printed.RemoveAt(printed.Count - 1);
+        }
     }
 
     private PageNumbering _numbering = new("arabic");

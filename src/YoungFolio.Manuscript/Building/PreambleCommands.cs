@@ -203,6 +203,12 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         {
             ApplyClass(found, options, name);
         }
+        else if (StandInClass.Find(name) is { } standIn)
+        {
+            Findings.Check("class-stands-in", at, Math.Max(1, name.Length), $"The class {name} doesn't ship; one of ours stands in for it.",
+                $"Its commands for titles, authors and the like are known; the page is that of {standIn.Base}, not the publisher's.");
+            ApplyClass(standIn, [.. options, .. standIn.HasTwoColumns(options.Select(o => o.Key)) ? ListedOption.Of(Machine, Machine.Tokenize("twocolumn", PositionTable.None)) : []], name, report: false);
+        }
         else if (name is "subfiles" or "standalone")
         {
             ApplyClass(new ArticleClass(), [.. options.Where(o => name == "standalone" && o.Key.EndsWith("pt", StringComparison.Ordinal))], name);
@@ -239,6 +245,11 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         {
             // Options that a class file hands on may be meant for itself alone.
             ApplyClass(found, options, name, report: false);
+            Builder.Text.SetSize("normalsize");
+        }
+        else if (StandInClass.Find(name) is { } standIn)
+        {
+            ApplyClass(standIn, options, name, report: false);
             Builder.Text.SetSize("normalsize");
         }
         else if (Builder.SourceFiles.Find(name + ".cls") is { } file)
@@ -445,7 +456,8 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
             (int position, int order) = _packagePlaces[loaded.Name];
             foreach (string earlier in package.ComesAfter)
             {
-                if (_packagePlaces.TryGetValue(earlier, out (int Position, int Order) other) && other.Order > order)
+                // What a class loads is its own matter.
+                if (position >= 0 && _packagePlaces.TryGetValue(earlier, out (int Position, int Order) other) && other.Order > order)
                 {
                     Findings.Check("package-order", position, loaded.Name.Length, $"The package {loaded.Name} should be loaded after {earlier}.",
                         $"Other tools give wrong results otherwise; move its line below that of {earlier}. Here the order makes no difference.");

@@ -222,10 +222,17 @@ internal sealed class ReferenceCommands(DocumentBuilder builder) : ReadingFeatur
         }
 
         var used = LabelUses.Select(u => u.Key).ToHashSet(StringComparer.Ordinal);
+        List<Label> headings = [];
         foreach (Label label in Labels.Values.OrderBy(l => l.Position))
         {
             if (used.Contains(label.Key) || label.Kind == "source")
             {
+                continue;
+            }
+
+            if (HeadingCommands.Names.Contains(label.Kind) || label.Kind == "page")
+            {
+                headings.Add(label);
                 continue;
             }
 
@@ -239,6 +246,20 @@ internal sealed class ReferenceCommands(DocumentBuilder builder) : ReadingFeatur
                 Findings.Check("unused-label", label.Position, label.Length, $"The label “{label.Key}” is never referred to.",
                     "Delete it, or refer to it.", new Repair(label.Position, label.Length, ""));
             }
+        }
+
+        ReportUnusedHeadings(headings);
+    }
+
+    // Many give every heading a label: that some aren't used is one remark, not many.
+    private void ReportUnusedHeadings(List<Label> labels)
+    {
+        if (labels is [var first, ..])
+        {
+            string named = string.Join(", ", labels.Take(3).Select(l => $"“{l.Key}”")) + (labels.Count > 3 ? $" and {labels.Count - 3} more" : "");
+            Findings.Check("unused-heading-labels", first.Position, first.Length,
+                labels.Count == 1 ? $"The label {named} of a heading is never referred to." : $"{labels.Count} labels of headings are never referred to: {named}.",
+                "They do no harm; the room Cross-refs lists them.");
         }
     }
 

@@ -41,7 +41,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
 
     // Keeps text in a macro that class files and preambles read (\@title and its kin).
     internal void Keep(string name, List<Token> text, bool everywhere = true) =>
-        Machine.Assign(Machine.Symbol(name).Meaning, new MacroMeaning { Pattern = [], Body = [.. text], Arity = 0 }, everywhere);
+        Machine.Assign(Machine.Symbol(name).Meaning, new MacroMeaning { Pattern = [], Body = [.. text], Arity = 0, IsLong = false }, everywhere);
 
     /// <summary>Tokens that a command kept; null when none did.</summary>
     internal List<Token>? Kept(string name) => Machine.Symbol(name).Meaning.Value is MacroMeaning m ? [.. m.Body] : null;
@@ -94,6 +94,12 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         TitleLines("LARGE", title ?? []);
         Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 3 : 1.5) * em)));
         Authors(Kept("@author") ?? []);
+        if (Kept("paper@below") is { Count: > 0 } places)
+        {
+            Builder.AddBlock(new SpaceBlock(Glue.Of(0.5 * em)));
+            TitleLines("normalsize", places);
+        }
+
         List<Token> date = Kept("@date") ?? [Token.Command(Machine.Symbol("today"), token.Position)];
         if (date.Exists(t => !t.Is(Category.Space)))
         {
@@ -205,6 +211,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
             }
 
             Builder.OpenFrame();
+            Builder.Frames.Peek().AfterHeading = true;
             return;
         }
 
@@ -256,7 +263,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         var result = new List<Token>();
         for (int i = 0; i < tokens.Count; i++)
         {
-            if (!tokens[i].IsCommand("thanks") && !tokens[i].IsCommand("footnote") && !tokens[i].IsCommand("label") && !tokens[i].IsCommand("index"))
+            if (!tokens[i].IsCommand("thanks") && !tokens[i].IsCommand("paper@thanks") && !tokens[i].IsCommand("footnote") && !tokens[i].IsCommand("label") && !tokens[i].IsCommand("index"))
             {
                 result.Add(tokens[i]);
                 continue;

@@ -1,4 +1,5 @@
 using YoungFolio.Manuscript.Building;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Classes;
 
@@ -63,7 +64,7 @@ public sealed class AmsArticleClass : ArticleClass
     {
         foreach (string package in (string[])["amsmath", "amsthm", "amssymb"])
         {
-            builder.Preamble.LoadPackage(package, [], default, 1);
+            builder.Preamble.LoadPackage(package, [], Token.Command(builder.Machine.Par, PositionTable.None), 1);
         }
 
         builder.Machine.Definitions.Load("""

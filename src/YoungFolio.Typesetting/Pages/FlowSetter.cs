@@ -146,7 +146,7 @@ internal sealed partial class FlowSetter
                 break;
             case SpanningBlock across:
                 List<VerticalItem> content = SetApart(_context, across.Content, _geometry.TextWidth);
-                Items.Add(new SpanningItem(content, HeightOf(content)));
+                Items.Insert(PageTop(), new SpanningItem(content, HeightOf(content)));
                 _previousDepth = double.NaN;
                 break;
             case FloatBarrierBlock:
@@ -172,6 +172,20 @@ internal sealed partial class FlowSetter
                 _previousDepth = double.NaN;
                 break;
         }
+    }
+
+    // Where a page begins whose text hasn't: marks of places, such as a label before the title, keep nothing from its top.
+    private int PageTop()
+    {
+        int at = Items.Count;
+        int first = at;
+        while (at > 0 && Items[at - 1] is StyleItem or MarkItem or PenaltyItem or SpaceItem { Stays: false } or BoxItem { Box: { Width: 0, Height: 0, Depth: 0 }, Notes.Count: 0 })
+        {
+            at--;
+            first = Items[at] is BoxItem ? at : first;
+        }
+
+        return at == 0 || Items[at - 1] is EjectItem ? first : Items.Count;
     }
 
     private void AddAnchor(string name)

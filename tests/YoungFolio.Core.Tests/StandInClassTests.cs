@@ -1,0 +1,91 @@
+using System.Runtime.CompilerServices;
+using YoungFolio.Compiler;
+using YoungFolio.Manuscript.Classes;
+
+namespace YoungFolio.Core.Tests;
+
+/// <summary>
+/// Papers in publishers' classes that don't ship, written as their authors write them (the classes' commands from memory of
+/// their published guides). Each file's first line says what is printed, in this order.
+/// </summary>
+public sealed class StandInClassTests
+{
+    public static TheoryData<string> Papers => [.. Directory.GetFiles(Folder(), "*.tex").Select(p => Path.GetFileNameWithoutExtension(p)!).Order(StringComparer.Ordinal)];
+
+    private static string Folder([CallerFilePath] string here = "") => Path.Combine(Path.GetDirectoryName(here)!, "Papers");
+
+    private static CompileResult Paper(string name) => Compiled.Files(("main.tex", File.ReadAllText(Path.Combine(Folder(), name + ".tex"))));
+
+    [Theory]
+    [MemberData(nameof(Papers))]
+    public void A_paper_comes_through_with_one_remark_on_its_class(string name)
+    {
+        CompileResult result = Paper(name);
+        Assert.DoesNotContain(result.Report.Findings, f => f.Kind == "fix");
+        Assert.Single(result.Report.Findings, f => f.Code == "class-stands-in");
+    }
+
+    [Theory]
+    [MemberData(nameof(Papers))]
+    public void All_parts_of_its_front_are_printed_in_a_sensible_order(string name)
+    {
+        string expected = File.ReadLines(Path.Combine(Folder(), name + ".tex")).First()["% prints: ".Length..];
+        string[] printed = [.. PdfWords.Of(Paper(name)).Select(w => w.Text)];
+        var missing = expected.Split(' ').GroupBy(w => w).Where(g => Letters(printed).Count(w => w == Plain(g.Key)) < Math.Min(1, g.Count())).Select(g => g.Key).ToList();
+        Assert.True(missing.Count == 0, $"not printed: {string.Join(' ', missing)}\n{string.Join(' ', printed)}");
+        // The title, the abstract and the first section come in this order.
+        string text = string.Join(' ', printed);
+        string title = string.Join(' ', expected.Split(' ')[..2]);
+        int[] at = [text.IndexOf(title, StringComparison.Ordinal), text.IndexOf("Abstract", StringComparison.Ordinal), text.IndexOf("Introduction", StringComparison.Ordinal)];
+        Assert.All(at, i => Assert.True(i >= 0, text));
+        Assert.Equal(at.Order(), at);
+    }
+
+    // Marks of notes and places stand close to names.
+    private static string Plain(string word) => new([.. word.Where(c => char.IsLetter(c) || c is '.' or '@')]);
+
+    private static List<string> Letters(IEnumerable<string> words) => [.. words.Select(Plain)];
+
+    [Theory]
+    [InlineData("IEEEtran", true)]
+    [InlineData("acmart", true)]
+    [InlineData("mnras", true)]
+    [InlineData("elsarticle", false)]
+    [InlineData("llncs", false)]
+    public void Families_of_two_columns_have_two(string name, bool two)
+    {
+        // Two columns take all of the paper but two inches, one column 345 to 390 points.
+        double left = PdfWords.Of(Paper(name)).Where(w => w.Page == 1).Min(w => w.Left);
+        Assert.Equal(two, left < 90);
+    }
+
+    [Fact]
+    public void A_label_before_the_title_keeps_nothing_from_the_first_page() =>
+        Assert.Equal(1, Paper("mnras").Report.Pages);
+
+    [Fact]
+    public void No_class_of_ours_is_stood_in_for()
+    {
+        Assert.True(StandInClass.Names.Count() > 40);
+        Assert.DoesNotContain(StandInClass.Names, n => ClassCatalogue.Find(n) is not null);
+        Assert.All(StandInClass.Names, n => Assert.Equal("article", StandInClass.Find(n)!.Base));
+        Assert.Null(StandInClass.Find("wallclass"));
+    }
+
+    [Theory]
+    [InlineData("\\makeatletter\\def\\x{}\\edef\\y{\\ifx\\x\\@empty yes\\else no\\fi}\\makeatother", "\\y", "yes")]
+    [InlineData("\\author{}\\makeatletter\\edef\\y{\\ifx\\@author\\@empty yes\\else no\\fi}\\makeatother", "\\y", "yes")]
+    [InlineData("\\makeatletter\\def\\x{}\\g@addto@macro\\x{}\\edef\\y{\\ifx\\x\\empty yes\\else no\\fi}\\makeatother", "\\y", "yes")]
+    [InlineData("\\AtBeginDocument{Before. }", "After.", "Before. After.")]
+    [InlineData("\\AtBeginDocument{\\maketitle}\\title{Walls}\\author{Ann}\\date{}", "After.", "Walls Ann After.")]
+    public void What_classes_and_preambles_rely_on_holds(string preamble, string body, string expected) =>
+        Assert.Equal(expected, PdfWords.Joined(Compiled.Files(("main.tex", $"\\documentclass{{article}}{preamble}\\pagestyle{{empty}}\\begin{{document}}\\thispagestyle{{empty}}{body}\\end{{document}}"))).TrimEnd(' ', '1'));
+
+    [Fact]
+    public void Unused_labels_of_headings_are_one_remark()
+    {
+        CompileResult result = Compiled.Files(("main.tex", "\\documentclass{article}\\begin{document}\\section{A}\\label{a}\\section{B}\\label{b}\\subsection{C}\\label{c}\\section{D}\\label{d}See \\ref{b}.\\begin{equation}x\\label{e}\\end{equation}\\end{document}"));
+        Assert.Equal(["unused-heading-labels", "unused-label"], result.Report.Findings.Select(f => f.Code).Order());
+        Assert.Contains("“a”, “c”, “d”", result.Report.Findings.First(f => f.Code == "unused-heading-labels").Message, StringComparison.Ordinal);
+    }
+}
