@@ -41,6 +41,41 @@ public sealed class StandInClassTests
         Assert.Equal(at.Order(), at);
     }
 
+    public static TheoryData<string> Documents => [.. Directory.GetFiles(Path.Combine(Folder(), "../Elsewhere"), "*.tex").Select(p => Path.GetFileNameWithoutExtension(p)!).Order(StringComparer.Ordinal)];
+
+    /// <summary>Slides, a manual, a test, letters, theses: nothing of theirs is lost, and nothing is to fix.</summary>
+    [Theory]
+    [MemberData(nameof(Documents))]
+    public void A_document_from_elsewhere_comes_through(string name)
+    {
+        string source = File.ReadAllText(Path.Combine(Folder(), "../Elsewhere", name + ".tex"));
+        CompileResult result = Compiled.Files(("main.tex", source));
+        Assert.Empty(result.Report.Findings.Where(f => f.Kind == "fix").Select(f => f.Message));
+        List<string> printed = Letters(PdfWords.Of(result).Select(w => w.Text));
+        string[] missing = [.. source.Split('\n')[0]["% prints: ".Length..].Split(' ').Where(w => !printed.Contains(Plain(w)))];
+        Assert.True(missing.Length == 0, $"not printed: {string.Join(' ', missing)}\n{string.Join(' ', printed)}");
+    }
+
+    [Theory]
+    [InlineData("", "1 Walls")]
+    [InlineData("chapterprefix=true", "Chapter 1 Walls")]
+    public void Chapters_of_the_classes_with_sans_serif_heads_stand_on_one_line(string options, string head) =>
+        Assert.StartsWith(head, PdfWords.Joined(Compiled.Files(("main.tex", $"\\documentclass[{options}]{{scrreprt}}\\begin{{document}}\\chapter{{Walls}}Words.\\end{{document}}"))), StringComparison.Ordinal);
+
+    [Fact]
+    public void Heads_and_feet_have_inner_middle_and_outer_fields()
+    {
+        List<PdfWord> words = PdfWords.Of(Compiled.Files(("main.tex",
+            "\\documentclass[twoside]{scrartcl}\\usepackage[headsepline]{scrlayer-scrpage}\\clearpairofpagestyles\\ihead{Inner}\\chead{Middle}\\ohead{\\pagemark}\\ofoot*{Outer}\\begin{document}One\\newpage Two\\end{document}")));
+        Assert.True(words.First(w => w.Text == "Inner").Left < words.First(w => w.Text == "Middle").Left);
+        Assert.True(words.Last(w => w.Text == "Inner").Left > words.Last(w => w.Text == "Middle").Left);
+        Assert.True(words.First(w => w.Text == "Outer").Left > words.Last(w => w.Text == "Outer").Left);
+    }
+
+    [Fact]
+    public void An_end_closes_what_its_commands_began() =>
+        Assert.Empty(Compiled.Codes(Compiled.Body("\\begin{two}Left\\other Right\\end{two} after", "\\newenvironment{two}{\\begin{minipage}{3cm}}{\\end{minipage}}\\newcommand{\\other}{\\end{minipage}\\begin{minipage}{3cm}}")));
+
     // Marks of notes and places stand close to names.
     private static string Plain(string word) => new([.. word.Where(c => char.IsLetter(c) || c is '.' or '@')]);
 
@@ -68,7 +103,7 @@ public sealed class StandInClassTests
     {
         Assert.True(StandInClass.Names.Count() > 40);
         Assert.DoesNotContain(StandInClass.Names, n => ClassCatalogue.Find(n) is not null);
-        Assert.All(StandInClass.Names, n => Assert.Equal("article", StandInClass.Find(n)!.Base));
+        Assert.All(StandInClass.Names, n => Assert.NotNull(ClassCatalogue.Find(StandInClass.Find(n)!.Base)));
         Assert.Null(StandInClass.Find("wallclass"));
     }
 

@@ -19,6 +19,19 @@ public class TypefaceTests
     public void A_package_chooses_its_families(string package, string fonts) =>
         Assert.Equal(fonts.Split(' '), Fonts(Article($"\\usepackage{{{package}}}", Sample)));
 
+    // Families that don't ship: which is nearest is a judgement of the project's own.
+    [Theory]
+    [InlineData("texgyretermes", "txfonts newtx libertine libertinus")]
+    [InlineData("texgyrepagella", "pxfonts newpx kpfonts ebgaramond garamondx crimson cochineal gentium")]
+    [InlineData("texgyreschola", "fourier utopia mathdesign")]
+    [InlineData("texgyrebonum", "charter XCharter")]
+    [InlineData("lmsans10", "cmbright")]
+    [InlineData("lmroman10", "concmath eulervm euler")]
+    [InlineData("texgyreheros", "classico biolinum berasans sourcesanspro opensans roboto carlito")]
+    [InlineData("lmmono10", "beramono inconsolata zi4 sourcecodepro")]
+    public void A_family_that_does_not_ship_is_the_nearest(string family, string packages) =>
+        Assert.All(packages.Split(' '), p => Assert.Contains(Fonts(Article($"\\usepackage{{{p}}}", Sample)), f => f.StartsWith(family, StringComparison.Ordinal)));
+
     [Fact]
     public void The_names_of_defaults_choose_families_too()
     {

@@ -78,7 +78,8 @@ internal sealed class EnvironmentCommands(DocumentBuilder builder) : ReadingFeat
         {
             Pattern = [],
             Arity = 0,
-            Body = [.. name.Select(c => Token.Character(c, Category.Other, token.Position))],
+            Body = [.. name.Select(c => Token.Character(c, char.IsAsciiLetter(c) ? Category.Letter : Category.Other, token.Position))],
+            IsLong = false,
         });
         Symbol symbol = Machine.Symbol(name);
         if (symbol.Meaning.Value is null)
@@ -254,7 +255,8 @@ internal sealed class EnvironmentCommands(DocumentBuilder builder) : ReadingFeat
         // What the environment's own \begin opened at the same position, its own end closes.
         int position = Machine.Groups[open].Position;
         bool isMacro = Machine.Symbol("end" + Machine.Groups[open].Name).Meaning.Value is not BuiltInCommand;
-        while (Machine.Groups.Count - 1 > open && !(isMacro && position >= 0 && Machine.Groups[^1].Position == position))
+        while (Machine.Groups.Count - 1 > open
+            && !(isMacro && ((position >= 0 && Machine.Groups[^1].Position == position) || Ends(Machine.Groups[open].Name, Machine.Groups[^1].Name))))
         {
             ReportUnclosed(Machine.Groups[^1], token);
             CloseInnermost();
@@ -265,6 +267,25 @@ internal sealed class EnvironmentCommands(DocumentBuilder builder) : ReadingFeat
         {
             CarryEnd(token, Machine.Groups[open].Name);
         }
+    }
+
+    // Whether an environment's own end also ends one that its commands begin: \end{columns} of slides ends the last column.
+    private bool Ends(string name, string inner)
+    {
+        if (Machine.Symbol("end" + name).Meaning.Value is not MacroMeaning end)
+        {
+            return false;
+        }
+
+        for (int i = 0; i < end.Body.Length; i++)
+        {
+            if (end.Body[i].IsCommand("end") && string.Concat(end.Body.Skip(i + 2).TakeWhile(t => !t.Is(Category.EndGroup)).Select(t => t.ToString())) == inner)
+            {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     // A macro's own \begin opens environments at the macro's position: the writer's is the outermost of them.

@@ -160,6 +160,9 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
         }
     }
 
+    /// <summary>Has a kind of heading look otherwise than the class has it.</summary>
+    internal void Use(HeadingStyle style) => _headings[style.Command] = LookOf(style);
+
     // Looks that the class gave, by command.
     private readonly Dictionary<string, HeadingLook> _classLooks = new(StringComparer.Ordinal);
 

@@ -91,15 +91,13 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
 
         Builder.Notes.BeginTitle();
         Builder.AddBlock(new SpaceBlock(around));
+        TitlePart("@titlehead", "normalsize", 0, em);
+        TitlePart("@subject", "large", 0, 1.5 * em);
         TitleLines("LARGE", title ?? []);
+        TitlePart("@subtitle", "large", 0.5 * em, 0);
         Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 3 : 1.5) * em)));
         Authors(Kept("@author") ?? []);
-        if (Kept("paper@below") is { Count: > 0 } places)
-        {
-            Builder.AddBlock(new SpaceBlock(Glue.Of(0.5 * em)));
-            TitleLines("normalsize", places);
-        }
-
+        TitlePart("paper@below", "normalsize", 0.5 * em, 0);
         List<Token> date = Kept("@date") ?? [Token.Command(Machine.Symbol("today"), token.Position)];
         if (date.Exists(t => !t.Is(Category.Space)))
         {
@@ -107,6 +105,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
             TitleLines("large", date);
         }
 
+        TitlePart("@publishers", "large", 1.5 * em, 0);
         Builder.AddBlock(new SpaceBlock(around));
         Builder.AddBlock(ownPage ? fill : new SpaceBlock(Glue.Of(1.5 * em)));
         Machine.EndGroup();
@@ -115,6 +114,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         if (ownPage)
         {
             AddTitlePage([.. blocks, .. titleNotes]);
+            AddTitleBack(token);
         }
         else
         {
@@ -127,6 +127,34 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
 
         Machine.Assign(Machine.Counters.Find("footnote")!, notes, true);
         Builder.Frames.Peek().AfterHeading = false;
+    }
+
+    // A part that only some classes have, with the space above and below it.
+    private void TitlePart(string name, string size, double above, double below)
+    {
+        if (Kept(name) is { Count: > 0 } words)
+        {
+            Builder.AddBlock(new SpaceBlock(Glue.Of(above)));
+            TitleLines(size, words);
+            Builder.AddBlock(new SpaceBlock(Glue.Of(below)));
+        }
+    }
+
+    // What stands on the back of the title page, and a dedication on a page of its own.
+    private void AddTitleBack(Token token)
+    {
+        var fill = new SpaceBlock(new Glue(default, new Dimension(65536), 2), true);
+        List<Block> Part(string name) => Kept(name) is { Count: > 0 } words ? Builder.BuildBlocks([Token.Command(Machine.Symbol("noindent"), token.Position), .. words]) : [];
+        (List<Block> upper, List<Block> lower, List<Block> dedication) = (Part("@uppertitleback"), Part("@lowertitleback"), Part("@dedication"));
+        if (upper.Count + lower.Count > 0)
+        {
+            AddTitlePage([.. upper, fill, .. lower]);
+        }
+
+        if (dedication.Count > 0)
+        {
+            AddTitlePage([fill, .. dedication.Select(b => b is ParagraphBlock p ? p with { Style = p.Style with { Alignment = Alignment.Centre } } : b), fill]);
+        }
     }
 
     // Pages after a title page count from 1 again when one side is printed (Lamport's classes, from memory).

@@ -95,7 +95,7 @@ public sealed class SansReportClass : ReportClass
     public override string Purpose => "Theses and reports, with headings in sans serif type.";
 
     /// <inheritdoc/>
-    public override IReadOnlyList<HeadingStyle> Headings { get; } = [.. Tops("\\sffamily"), .. ClassDefinitions.Sections("\\sffamily")];
+    public override IReadOnlyList<HeadingStyle> Headings { get; } = [.. Tops("\\sffamily").Select(SansClasses.OnOneLine), .. ClassDefinitions.Sections("\\sffamily")];
 
     internal override void Extend(DocumentBuilder builder) => SansClasses.Extend(builder);
 
@@ -112,7 +112,7 @@ public sealed class SansBookClass : BookClass
     public override string Purpose => "Books, with headings in sans serif type.";
 
     /// <inheritdoc/>
-    public override IReadOnlyList<HeadingStyle> Headings { get; } = [.. Tops("\\sffamily"), .. ClassDefinitions.Sections("\\sffamily")];
+    public override IReadOnlyList<HeadingStyle> Headings { get; } = [.. Tops("\\sffamily").Select(SansClasses.OnOneLine), .. ClassDefinitions.Sections("\\sffamily")];
 
     internal override void Extend(DocumentBuilder builder) => SansClasses.Extend(builder);
 
@@ -122,14 +122,17 @@ public sealed class SansBookClass : BookClass
 /// <summary>What the classes with sans serif headings share: their option names and a few commands, as documents use them.</summary>
 internal static class SansClasses
 {
-    public static void Extend(DocumentBuilder builder) => builder.Machine.Definitions.Load("""
-        \def\subject#1{\gdef\@subject{#1}}\def\subtitle#1{\gdef\@subtitle{#1}}\def\publishers#1{\gdef\@publishers{#1}}
-        \def\addchap{\@ifstar{\chapter*}{\sans@addchap}}\newcommand{\sans@addchap}[2][\sans@none]{\chapter*{#2}\addcontentsline{toc}{chapter}{#2}}
-        \def\addsec{\@ifstar{\section*}{\sans@addsec}}\newcommand{\sans@addsec}[2][\sans@none]{\section*{#2}\addcontentsline{toc}{section}{#2}}
-        \def\minisec#1{\par\medskip\noindent{\sffamily\bfseries #1}\par\noindent}
-        \def\setkomafont#1#2{}\def\addtokomafont#1#2{}\def\KOMAoptions#1{}\def\KOMAoption#1#2{}\def\recalctypearea{}
-        \newcommand{\dictum}[2][]{\begin{flushright}#2\\#1\end{flushright}}
-        """);
+    public static void Extend(DocumentBuilder builder) => StandInClass.Load(builder, "sans-classes.tex");
+
+    /// <summary>A chapter's head with number and title on one line, as these classes have it unless <c>chapterprefix</c> asks for more (their published manual, from memory).</summary>
+    public static HeadingStyle OnOneLine(HeadingStyle style) => style.Command != "chapter" ? style : style with
+    {
+        Format = "\\normalfont\\sffamily\\huge\\bfseries ",
+        Label = "\\thechapter ",
+        LabelFormat = "",
+        Drop = "3.3\\baselineskip",
+        Below = "1.725\\baselineskip plus .115\\baselineskip minus .192\\baselineskip",
+    };
 
     // Options are KEY=VALUE here; those that Lamport's classes know under other names act like them.
     public static bool ApplyOption(DocumentBuilder builder, string name, ListedOption option)
@@ -156,6 +159,10 @@ internal static class SansClasses
                 builder.Machine.Registers.NamedDimension("parindent");
                 builder.Machine.Assignments.SetLength(Token.Command(builder.Machine.Symbol("parindent"), -1), default);
                 builder.Machine.Assignments.SetLength(Token.Command(builder.Machine.Symbol("parskip"), -1), Glue.Of(value.StartsWith("full", StringComparison.Ordinal) ? 12 : 6, 2));
+                return true;
+            case "chapterprefix" when value is not ("false" or "off"):
+                HeadingStyle prefixed = new ReportClass().Headings.First(h => h.Command == "chapter");
+                builder.HeadingCommands.Use(prefixed with { Format = "\\normalfont\\sffamily\\huge\\bfseries ", LabelFormat = "\\Large " });
                 return true;
             case "draft":
                 builder.Pages.IsDraft = value is not ("false" or "off");

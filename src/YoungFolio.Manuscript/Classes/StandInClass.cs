@@ -4,16 +4,17 @@ using YoungFolio.Markup;
 namespace YoungFolio.Manuscript.Classes;
 
 /// <summary>
-/// One of ours that stands in for a publisher's class: the same commands, with the page of the standard class that it is based
-/// on. Each family is a file of markup whose first lines say which names it stands in for, and on what it is built.
+/// One of ours that stands in for a class that doesn't ship: the same commands, with the page of the standard class that it is
+/// based on. Each family is a file of markup whose first lines say which names it stands in for, and on what it is built.
 /// </summary>
 public sealed class StandInClass : DocumentClass
 {
     // What all of them share, and the families.
-    private const string Shared = "paper.tex";
+    private const string Shared = "shared.tex";
 
     private static readonly string[] s_files =
-        ["IEEEtran.tex", "elsarticle.tex", "llncs.tex", "acmart.tex", "revtex.tex", "aastex.tex", "mnras.tex", "aa.tex", "springer-nature.tex", "iopart.tex", "mdpi.tex"];
+        ["IEEEtran.tex", "elsarticle.tex", "llncs.tex", "acmart.tex", "revtex.tex", "aastex.tex", "mnras.tex", "aa.tex", "springer-nature.tex", "iopart.tex", "mdpi.tex",
+            "beamer.tex", "exam.tex", "memoir.tex", "moderncv.tex", "scrlttr2.tex", "sphinx.tex", "sphinx-howto.tex", "extended.tex", "extended-report.tex", "extended-book.tex"];
 
     private static readonly Lazy<IReadOnlyDictionary<string, (string File, IReadOnlyDictionary<string, string[]> Facts)>> s_families = new(ReadFamilies);
 
@@ -43,7 +44,7 @@ public sealed class StandInClass : DocumentClass
     public string Base => _base.Name;
 
     /// <inheritdoc/>
-    public override string Purpose => $"Stands in for a publisher's class, with the page of {_base.Name}.";
+    public override string Purpose => $"Stands in for a class that doesn't ship, with the page of {_base.Name}.";
 
     /// <inheritdoc/>
     public override bool HasChapters => _base.HasChapters;
@@ -78,6 +79,15 @@ public sealed class StandInClass : DocumentClass
     /// <inheritdoc/>
     public override (double HeadSeparation, double FootSkip) HeadAndFoot(int basicSize) => _base.HeadAndFoot(basicSize);
 
+    /// <summary>Loads files of definitions that ship, after what all of them share.</summary>
+    internal static void Load(DocumentBuilder builder, params IEnumerable<string> files)
+    {
+        foreach (string file in (IEnumerable<string>)[Shared, .. files])
+        {
+            builder.Machine.Definitions.Load(Text(file));
+        }
+    }
+
     internal override void Extend(DocumentBuilder builder)
     {
         _base.Extend(builder);
@@ -87,10 +97,7 @@ public sealed class StandInClass : DocumentClass
             builder.Preamble.LoadPackage(parts[0], ListedOption.Of(builder.Machine, builder.Machine.Tokenize(parts.ElementAtOrDefault(1) ?? "", PositionTable.None)), Token.Command(builder.Machine.Par, PositionTable.None), 1);
         }
 
-        foreach (string file in (string[])[Shared, .. Fact("with"), _file])
-        {
-            builder.Machine.Definitions.Load(Text(file));
-        }
+        Load(builder, [.. Fact("with"), _file]);
     }
 
     /// <summary>Whether it sets two columns with these options.</summary>

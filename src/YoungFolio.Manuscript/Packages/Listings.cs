@@ -323,7 +323,7 @@ internal static class Listings
                 case "basicstyle" or "formatcom":
                     setup = setup with { Basic = value };
                     break;
-                case "fontsize":
+                case "fontsize" when text != "auto":
                     setup = setup with { Basic = [.. setup.Basic, .. value] };
                     break;
                 case "keywordstyle":

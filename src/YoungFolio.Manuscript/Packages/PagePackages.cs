@@ -28,6 +28,34 @@ internal static class PagePackages
             Commands = ["fancyhead", "fancyfoot", "fancyhf", "lhead", "chead", "rhead", "lfoot", "cfoot", "rfoot", "fancypagestyle", "nouppercase", "fancyheadoffset"],
             Load = static load => load.Builder.PageFields.DefineHeadFields(),
         },
+        new("scrlayer-scrpage", "Heads and feet with inner, middle and outer fields.")
+        {
+            Requires = ["fancyhdr"],
+            Commands = ["ihead", "ohead", "ifoot", "ofoot", "lehead", "cehead", "rehead", "lohead", "cohead", "rohead", "lefoot", "cefoot", "refoot", "lofoot", "cofoot", "rofoot",
+                "headmark", "pagemark", "automark", "manualmark", "clearpairofpagestyles", "clearscrheadfoot", "clearmainofpairofpagestyles", "clearplainofpairofpagestyles",
+                "setheadsepline", "setfootsepline", "ModifyLayer", "AddLayersToPageStyle"],
+            Options = ["headsepline", "footsepline", "automark", "autooneside", "manualmark", "plainheadsepline", "plainfootsepline", "headtopline", "footbotline", "markcase", "draft", "singlespacing", "onpsinit", "ilines", "clines", "olines"],
+            // Pages with the style plain keep its foot; fields for them alone have no effect.
+            Definitions = """
+                \fancyhf{}\renewcommand{\headrulewidth}{0pt}\fancyhead[C]{\headmark}\fancyfoot[C]{\pagemark}\pagestyle{fancy}\def\ps@scrheadings{}\def\ps@scrplain{}
+                \def\headmark{\if@twoside\ifodd\c@page\rightmark\else\leftmark\fi\else\rightmark\fi}\def\pagemark{\thepage}\providecommand{\pnumfont}{}
+                \NewDocumentCommand{\ihead}{som}{\fancyhead[LO,RE]{#3}}\RenewDocumentCommand{\chead}{som}{\fancyhead[C]{#3}}\NewDocumentCommand{\ohead}{som}{\fancyhead[RO,LE]{#3}}
+                \NewDocumentCommand{\ifoot}{som}{\fancyfoot[LO,RE]{#3}}\RenewDocumentCommand{\cfoot}{som}{\fancyfoot[C]{#3}}\NewDocumentCommand{\ofoot}{som}{\fancyfoot[RO,LE]{#3}}
+                \NewDocumentCommand{\lehead}{som}{\fancyhead[LE]{#3}}\NewDocumentCommand{\cehead}{som}{\fancyhead[CE]{#3}}\NewDocumentCommand{\rehead}{som}{\fancyhead[RE]{#3}}
+                \NewDocumentCommand{\lohead}{som}{\fancyhead[LO]{#3}}\NewDocumentCommand{\cohead}{som}{\fancyhead[CO]{#3}}\NewDocumentCommand{\rohead}{som}{\fancyhead[RO]{#3}}
+                \NewDocumentCommand{\lefoot}{som}{\fancyfoot[LE]{#3}}\NewDocumentCommand{\cefoot}{som}{\fancyfoot[CE]{#3}}\NewDocumentCommand{\refoot}{som}{\fancyfoot[RE]{#3}}
+                \NewDocumentCommand{\lofoot}{som}{\fancyfoot[LO]{#3}}\NewDocumentCommand{\cofoot}{som}{\fancyfoot[CO]{#3}}\NewDocumentCommand{\rofoot}{som}{\fancyfoot[RO]{#3}}
+                \def\clearpairofpagestyles{\fancyhf{}}\def\clearscrheadfoot{\fancyhf{}}\def\clearscrheadings{\fancyhf{}}\def\clearmainofpairofpagestyles{\fancyhf{}}\def\clearplainofpairofpagestyles{}
+                \NewDocumentCommand{\automark}{som}{}\def\manualmark{}\NewDocumentCommand{\setheadsepline}{om}{\renewcommand{\headrulewidth}{#2}}\NewDocumentCommand{\setfootsepline}{om}{\renewcommand{\footrulewidth}{#2}}
+                \NewDocumentCommand{\ModifyLayer}{om}{}\NewDocumentCommand{\AddLayersToPageStyle}{mm}{}
+                """,
+            Load = static load => load.Machine.Definitions.Load((load.Has("headsepline") ? "\\renewcommand{\\headrulewidth}{.4pt}" : "") + (load.Has("footsepline") ? "\\renewcommand{\\footrulewidth}{.4pt}" : "")),
+        },
+        new("sphinx", "What manuals of a documentation program use; the class that they have brings it."),
+        new("sphinxmessages", "What manuals of a documentation program use; the class that they have brings it."),
+        new("fncychap", "Looks of chapter heads; they stay the class's own.") { Commands = ["ChNameVar", "ChNumVar", "ChTitleVar", "ChRuleWidth"], Definitions = "\\def\\ChNameVar#1{}\\def\\ChNumVar#1{}\\def\\ChTitleVar#1{}\\def\\ChRuleWidth#1{}", Options = ["Sonny", "Lenny", "Glenn", "Conny", "Rejne", "Bjarne", "Bjornstrup"] },
+        new("hypcap", "Links that lead to the top of a float.") { Commands = ["capstart", "capstartfalse", "capstarttrue"], Definitions = "\\def\\capstart{}\\def\\capstartfalse{}\\def\\capstarttrue{}" },
+        new("scrpage2", "Heads and feet with inner, middle and outer fields.") { Requires = ["scrlayer-scrpage"] },
         new("setspace", "Line spacing: one and a half, double, or any factor.")
         {
             Commands = ["setstretch", "onehalfspacing", "doublespacing", "singlespacing"],
