@@ -215,6 +215,23 @@ public sealed class ClassMeasureTests
         Assert.Equal(1.8 * 8 * Point, words.One("Alpha").Left - words.One("Text").Left, 0.5);
     }
 
+    [Theory]
+    [InlineData("First: \\begin{itemize}\\item one\\item two\\end{itemize} after", "First: one two after")]
+    [InlineData("Before \\[x=11\\] after.\n\nSecond.", "Before 11 after. Second.")]
+    [InlineData("\\begin{quote}Quoted words\\end{quote}", "Quoted words")]
+    [InlineData("\\begin{center}Middle\\end{center}", "Middle")]
+    [InlineData("A table \\begin{tabular}{ll}one & two\\\\three & four\\end{tabular}", "A table one two three four")]
+    public void A_note_holds_lists_quotations_and_displays(string note, string words)
+    {
+        CompileResult result = Class("", "article", $"\\noindent Text\\footnote{{{note}}}\\footnote{{Next}} goes on.");
+        Assert.Empty(Compiled.Codes(result));
+        List<PdfWord> all = PdfWords.Of(result);
+        double foot = all.One("Text").Top + 200;
+        Assert.All(words.Split(' '), w => Assert.True(all.First(p => p.Text.EndsWith(w, StringComparison.Ordinal)).Top > foot, w));
+        // One note stands below the other, and nothing over anything.
+        Assert.True(all.One("Next").Top > all.Last(p => p.Text.EndsWith(words.Split(' ')[^1], StringComparison.Ordinal)).Top + 5);
+    }
+
     [Fact]
     public void Space_between_rows_of_a_display_is_set_by_its_length()
     {

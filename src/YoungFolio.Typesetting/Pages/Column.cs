@@ -18,8 +18,13 @@ internal enum ColumnEnd
     Flow,
 }
 
-/// <summary>A line of a footnote.</summary>
-internal readonly record struct NoteLine(Line Line, double Leading);
+/// <summary>A line of a footnote, or what stands like one: a formula, a table. Lengths are in points.</summary>
+/// <param name="Box">What is printed.</param>
+/// <param name="Indent">From the left.</param>
+/// <param name="Base">Base of its positions.</param>
+/// <param name="Extent">Height that it takes, with the space above it.</param>
+/// <param name="Baseline">Its baseline below its top.</param>
+internal readonly record struct NoteLine(Box Box, double Indent, int Base, double Extent, double Baseline);
 
 /// <summary>A column of a page, filled.</summary>
 internal sealed class Column

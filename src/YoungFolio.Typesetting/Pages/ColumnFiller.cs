@@ -28,7 +28,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     public List<NoteLine> CarriedNotes { get; private set; } = [];
 
     /// <summary>Has notes stand at the foot of the next column.</summary>
-    public void Carry(IEnumerable<NoteBox> notes) => CarriedNotes.AddRange(notes.SelectMany(n => n.Lines.Select(l => new NoteLine(l, n.Leading))));
+    public void Carry(IEnumerable<NoteBox> notes) => CarriedNotes.AddRange(notes.SelectMany(n => n.Lines));
 
     /// <summary>Called for what stands before the column's first line.</summary>
     public Action<VerticalItem> Leading { get; set; } = static _ => { };
@@ -74,7 +74,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     public double NotesHeight(IReadOnlyCollection<NoteLine> notes) => NotesHeight(context, notes);
 
     /// <summary>Height of notes with the space and the rule above them.</summary>
-    public static double NotesHeight(SettingContext context, IReadOnlyCollection<NoteLine> notes) => notes.Count == 0 ? 0 : context.Document.NoteSkip + notes.Sum(n => n.Leading);
+    public static double NotesHeight(SettingContext context, IReadOnlyCollection<NoteLine> notes) => notes.Count == 0 ? 0 : context.Document.NoteSkip + notes.Sum(n => n.Extent);
 
     // Notes that were carried here come first; what doesn't fit is carried on.
     private void LayNotes(Column column)
@@ -82,7 +82,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         IEnumerable<NoteBox> called = column.Top.SelectMany(f => f.Notes)
             .Concat(column.Items.SelectMany(i => i switch { BoxItem b => b.Notes, FloatItem f => f.Notes, _ => [] }))
             .Concat(column.Bottom.SelectMany(f => f.Notes));
-        List<NoteLine> lines = [.. CarriedNotes, .. called.SelectMany(n => n.Lines.Select(l => new NoteLine(l, n.Leading)))];
+        List<NoteLine> lines = [.. CarriedNotes, .. called.SelectMany(n => n.Lines)];
         CarriedNotes = [];
         double used = column.Top.Sum(f => f.Height) + _rules.SpaceOf(column.Top.Count) + column.Bottom.Sum(f => f.Height) + _rules.SpaceOf(column.Bottom.Count);
         bool first = true;
@@ -111,13 +111,13 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         foreach (NoteLine line in lines)
         {
             // At least one line stands on each page, so that notes come to an end.
-            if (CarriedNotes.Count > 0 || (room - line.Leading < -0.5 && (column.Notes.Count > 0 || column.Items.Count > 0)))
+            if (CarriedNotes.Count > 0 || (room - line.Extent < -0.5 && (column.Notes.Count > 0 || column.Items.Count > 0)))
             {
                 CarriedNotes.Add(line);
                 continue;
             }
 
-            room -= line.Leading;
+            room -= line.Extent;
             column.Notes.Add(line);
         }
 
@@ -367,7 +367,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             {
                 // A note that doesn't fit may be parted when two lines of it stand here and two on the next page.
                 double room = Goal - text - Notes - (Notes == 0 ? filler.NoteSkip : 0);
-                double leading = box.Notes.Count > 0 ? box.Notes[0].Leading : 0;
+                double leading = box.Notes is [{ Lines: [var firstLine, ..] }, ..] ? firstLine.Extent : 0;
                 int lines = box.Notes.Sum(n => n.Lines.Count);
                 if (_notesSplit || IsPlain || box.Notes.Count == 0 || room < 2 * leading || lines < 4)
                 {

@@ -355,34 +355,54 @@ internal sealed partial class FlowSetter
             return null;
         }
 
-        var notes = new List<NoteBox>();
-        foreach (NoteInline note in called)
-        {
-            var lines = new List<Line>();
-            double leading = 9.5;
-            bool first = true;
-            foreach (Block block in note.Body!)
-            {
-                if (block is not ParagraphBlock paragraph)
-                {
-                    continue;
-                }
+        return [.. called.Select(SetNote)];
+    }
 
-                leading = paragraph.Style.Leading;
+    private NoteBox SetNote(NoteInline note)
+    {
+        var lines = new List<NoteLine>();
+        double above = 0;
+        IEnumerable<Block> body = note.Body!;
+        if (note.Body is not [ParagraphBlock, ..])
+        {
+            // The mark stands in a line of its own above a list and its like.
+            body = [new ParagraphBlock([], new ParagraphStyle { Leading = 9.5, Size = 8 }), .. body];
+        }
+
+        foreach (Block block in body)
+        {
+            if (block is ParagraphBlock paragraph)
+            {
                 // The mark ends 1.8 em from the left, where the note's text begins (\@makefntext of the standard classes).
-                ParagraphBlock set = !first ? paragraph : paragraph with
+                ParagraphBlock set = lines.Count > 0 ? paragraph : paragraph with
                 {
                     Content = [new BoxInline(note.Mark) { Width = 1.8 * paragraph.Style.Size, Alignment = 1 }, .. paragraph.Content],
                     Style = paragraph.Style with { Indent = 0 },
                 };
-                lines.AddRange(_lines.Set(set with { Style = set.Style with { LeftMargin = 0, RightMargin = 0 } }, Measure));
-                first = false;
+                double leading = paragraph.Style.Leading;
+                // Lines begin with a strut (\footnotesep), so that notes stand one leading apart.
+                foreach (Line line in _lines.Set(set with { Style = set.Style with { LeftMargin = 0, RightMargin = 0 } }, Measure))
+                {
+                    double baseline = Math.Max(0.7 * leading, line.Box.Height);
+                    lines.Add(new NoteLine(line.Box, line.Indent, line.Base, above + baseline + Math.Max(0.3 * leading, line.Box.Depth), above + baseline));
+                    above = 0;
+                }
+
+                continue;
             }
 
-            notes.Add(new NoteBox(lines, leading));
+            foreach (VerticalItem item in SetApart(_context, [block], Measure))
+            {
+                if (item is BoxItem box)
+                {
+                    lines.Add(new NoteLine(box.Box, box.Indent, box.Base, above + box.Box.Height + box.Box.Depth, above + box.Box.Height));
+                }
+
+                above = item switch { BoxItem => 0, SpaceItem space => above + space.Width, _ => above };
+            }
         }
 
-        return notes;
+        return new NoteBox(lines);
     }
 
     private void AddHeading(HeadingBlock heading)

@@ -278,8 +278,8 @@ internal sealed class PagePrinter
         y += _context.Document.NoteSkip;
         foreach (NoteLine note in notes)
         {
-            Place(page, note.Line.Box, left, y + (note.Leading * 0.7), note.Line.Base);
-            y += note.Leading;
+            Place(page, note.Box, left + note.Indent, y + note.Baseline, note.Base);
+            y += note.Extent;
         }
     }
 

@@ -51,9 +51,9 @@ internal sealed class LongTableRows
 }
 
 /// <summary>A footnote, set.</summary>
-internal sealed record NoteBox(List<Line> Lines, double Leading)
+internal sealed record NoteBox(List<NoteLine> Lines)
 {
-    public double Height => Lines.Count * Leading;
+    public double Height => Lines.Sum(l => l.Extent);
 }
 
 /// <summary>A space; it vanishes at a page's top unless it stays.</summary>
