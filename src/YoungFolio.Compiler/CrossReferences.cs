@@ -76,7 +76,8 @@ public sealed partial class CrossReferences
             }
         }
 
-        foreach (Known label in references._labels.Where(l => !references._uses.Exists(u => u.Key == l.Key)))
+        var used = references._uses.Select(u => u.Key).ToHashSet(StringComparer.Ordinal);
+        foreach (Known label in references._labels.Where(l => !used.Contains(l.Key)))
         {
             references._remarks.TryAdd(label.Key, "unused-label");
         }

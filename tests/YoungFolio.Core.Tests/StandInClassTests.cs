@@ -95,6 +95,16 @@ public sealed class StandInClassTests
     }
 
     [Fact]
+    public void A_class_file_of_the_same_name_is_left_aside_and_that_is_said()
+    {
+        const string Source = "\\documentclass{CLASS}\\begin{document}\\hello\\end{document}";
+        (string Path, string Text) own = ("wall.cls", "\\ProvidesClass{wall}\\LoadClass{article}\\newcommand{\\hello}{Words}");
+        CompileResult known = Compiled.Files(("main.tex", Source.Replace("CLASS", "llncs", StringComparison.Ordinal)), ("llncs.cls", own.Text));
+        Assert.Contains("llncs.cls isn't read", known.Report.Findings.Single(f => f.Code == "class-stands-in").Advice, StringComparison.Ordinal);
+        Assert.Contains("Words", Compiled.Text(Compiled.Files(("main.tex", Source.Replace("CLASS", "wall", StringComparison.Ordinal)), own)), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_label_before_the_title_keeps_nothing_from_the_first_page() =>
         Assert.Equal(1, Paper("mnras").Report.Pages);
 

@@ -158,19 +158,21 @@ test('a note that is typed in the text is listed with the others, goes into the 
 
 test('the other button on a page gives a note on what is there: a formula, a picture', async () => {
   const anton = await writeAs(running, 'Anton Quill', 'chapters/growth.tex');
-  const sheet = anton.locator('[data-sheet="9"]');
-  await sheet.locator('canvas').waitFor();
+  await anton.locator('[data-sheet="10"] canvas').waitFor();
   await eventually(async () => (await anton.getByTestId('proof-state').innerText()).includes('current'), 'the proof');
   const form = anton.getByRole('form', { name: 'A new note' });
-  const on = async (x, y) => {
+  const on = async (number, x, y) => {
+    const sheet = anton.locator(`[data-sheet="${number}"]`);
+    await sheet.evaluate((s) => s.scrollIntoView({ block: 'start' }));
+    await sheet.locator('canvas').waitFor();
     const box = await sheet.boundingBox();
     await anton.mouse.click(box.x + x * box.width, box.y + y * box.height, { button: 'right' });
     await anton.getByRole('toolbar', { name: 'With what is here' }).getByRole('button', { name: 'Note' }).click();
   };
-  await on(0.45, 0.427);
+  await on(10, 0.462, 0.515);
   await form.getByText('\\begin{equation}\\label{eq:growth}').waitFor();
   await form.getByRole('button', { name: 'Cancel' }).click();
-  await on(0.47, 0.6);
+  await on(11, 0.47, 0.27);
   await form.getByText(/^\\includegraphics/).waitFor();
   await form.getByRole('textbox').fill('Larger figures on the axes, please.');
   await form.getByRole('button', { name: 'Write it' }).click();

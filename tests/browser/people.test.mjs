@@ -111,7 +111,7 @@ test('the analysis run sends data and a plot with a token, the open page follows
   const run = (...more) => promisify(execFile)('node', [script, '--address', running.demo.address, ...more]);
   const { stdout } = await run();
   assert.match(stdout, /data\/farms\.csv: 8 farms/);
-  assert.match(stdout, /The proof of revision \d+ shows them: 26 pages/);
+  assert.match(stdout, /The proof of revision \d+ shows them: 28 pages/);
   const walls = /(\d+) walls\n/.exec(stdout)[1];
   const log = await ilse.evaluate(async () => (await fetch('/api/manuscripts/1/revisions?count=2')).json());
   assert.deepEqual(log.map((r) => [r.script, r.kind]), [['analysis run', 'upload'], ['analysis run', 'text']]);

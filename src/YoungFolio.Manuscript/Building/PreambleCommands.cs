@@ -206,7 +206,8 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         else if (StandInClass.Find(name) is { } standIn)
         {
             Findings.Check("class-stands-in", at, Math.Max(1, name.Length), $"The class {name} doesn't ship; one of ours stands in for it.",
-                $"Its commands for titles, authors and the like are known; the page is that of {standIn.Base}.");
+                $"Its commands for titles, authors and the like are known; the page is that of {standIn.Base}."
+                + (Builder.SourceFiles.Find(name + ".cls") is null ? "" : $" The file {name}.cls isn't read; under a name of your own it is."));
             ApplyClass(standIn, [.. options, .. standIn.HasTwoColumns(options.Select(o => o.Key)) ? ListedOption.Of(Machine, Machine.Tokenize("twocolumn", PositionTable.None)) : []], name, report: false);
         }
         else if (name is "subfiles" or "standalone")

@@ -24,6 +24,34 @@ internal static class FloatPackages
             Commands = ["polyline", "polygon", "Line", "cbezier", "arc"],
             Load = static load => load.Builder.Drawings.DefineMoreCurves(),
         },
+        new("stfloats", "Wide floats at a page's foot; they stand where the class puts them."),
+        new("dblfloatfix", "Wide floats at a page's foot; they stand where the class puts them."),
+        new("sidecap", "Captions beside figures; they stand below them here.")
+        {
+            Environments = ["SCfigure", "SCtable"],
+            Definitions = """
+                \NewDocumentEnvironment{SCfigure}{O{}O{tbp}}{\begin{figure}[#2]\centering}{\end{figure}}\NewDocumentEnvironment{SCtable}{O{}O{tbp}}{\begin{table}[#2]\centering}{\end{table}}
+                """,
+        },
+        new("floatrow", "Floats with their captions, one beside the other.")
+        {
+            Commands = ["floatsetup", "ffigbox", "ttabbox", "floatbox", "thisfloatsetup"],
+            Environments = ["floatrow"],
+            Definitions = """
+                \newcommand{\floatsetup}[2][]{}\newcommand{\thisfloatsetup}[1]{}\newlength{\FBwidth}\setlength{\FBwidth}{\linewidth}
+                \NewDocumentCommand{\ffigbox}{O{}O{}O{}mm}{{\centering #5\par}#4}\NewDocumentCommand{\ttabbox}{O{}O{}O{}mm}{#4{\centering #5\par}}\NewDocumentCommand{\floatbox}{O{}mO{}O{}O{}mm}{{\centering #7\par}#6}
+                \NewDocumentEnvironment{floatrow}{O{}}{}{}
+                """,
+        },
+        new("adjustbox", "Boxes that are made narrower where they are wider than the text.")
+        {
+            Requires = ["graphicx"],
+            Environments = ["adjustbox"],
+            Definitions = """
+                \newsavebox{\adjust@box}
+                \NewDocumentEnvironment{adjustbox}{m+b}{\sbox{\adjust@box}{#2}\ifdim\wd\adjust@box>\linewidth\resizebox{\linewidth}{!}{\usebox{\adjust@box}}\else\usebox{\adjust@box}\fi}{}
+                """,
+        },
         new("picture", "Nothing to do: lengths are coordinates of drawings, too."),
         new("epstopdf", "Nothing to do: pictures are PDF, PNG or JPEG."),
         new("svg", "Figures from SVG files; includegraphics takes them too.")

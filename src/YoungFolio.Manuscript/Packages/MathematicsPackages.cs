@@ -8,6 +8,12 @@ internal static class MathematicsPackages
 {
     public static IReadOnlyList<Package> All { get; } =
     [
+        new("accents", "Signs set above and below others as accents.")
+        {
+            Requires = ["amsmath"],
+            Commands = ["accentset", "underaccent", "ring"],
+            Definitions = "\\newcommand{\\accentset}[2]{\\overset{#1}{#2}}\\newcommand{\\underaccent}[2]{\\underset{#1}{#2}}\\newcommand{\\ring}[1]{\\mathring{#1}}",
+        },
         new("amsmath", "Aligned and numbered displays, matrices, cases and text in formulas.")
         {
             Commands = ["text", "eqref", "dfrac", "tfrac", "cfrac", "genfrac", "binom", "dbinom", "tbinom", "operatorname", "DeclareMathOperator", "notag", "tag", "allowdisplaybreaks",

@@ -56,6 +56,13 @@ internal static class PagePackages
         new("fncychap", "Looks of chapter heads; they stay the class's own.") { Commands = ["ChNameVar", "ChNumVar", "ChTitleVar", "ChRuleWidth"], Definitions = "\\def\\ChNameVar#1{}\\def\\ChNumVar#1{}\\def\\ChTitleVar#1{}\\def\\ChRuleWidth#1{}", Options = ["Sonny", "Lenny", "Glenn", "Conny", "Rejne", "Bjarne", "Bjornstrup"] },
         new("hypcap", "Links that lead to the top of a float.") { Commands = ["capstart", "capstartfalse", "capstarttrue"], Definitions = "\\def\\capstart{}\\def\\capstartfalse{}\\def\\capstarttrue{}" },
         new("scrpage2", "Heads and feet with inner, middle and outer fields.") { Requires = ["scrlayer-scrpage"] },
+        new("needspace", "A new page where too little room is left.")
+        {
+            Commands = ["needspace", "Needspace"],
+            Definitions = "\\newcommand{\\needspace}[1]{\\par\\vskip 0pt plus #1\\penalty-100\\vskip 0pt plus -#1}\\def\\Needspace{\\@ifstar{\\needspace}{\\needspace}}",
+        },
+        new("balance", "Columns of equal length on the last page; they end as they fill here.") { Commands = ["balance", "nobalance"], Definitions = "\\def\\balance{}\\def\\nobalance{}" },
+        new("flushend", "Columns of equal length on the last page; they end as they fill here.") { Commands = ["flushend", "raggedend"], Definitions = "\\def\\flushend{}\\def\\raggedend{}" },
         new("setspace", "Line spacing: one and a half, double, or any factor.")
         {
             Commands = ["setstretch", "onehalfspacing", "doublespacing", "singlespacing"],

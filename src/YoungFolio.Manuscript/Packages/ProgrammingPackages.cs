@@ -100,6 +100,9 @@ internal static class ProgrammingPackages
                 }
             },
         },
+        new("chngcntr", "Counters that start anew with another, or don't; the kernel has it."),
+        new("remreset", "Counters that don't start anew with another; the kernel has it."),
+        new("scrhack", "Nothing to do."),
         new("ifpdf", "A test for PDF output, which is always on."),
         new("ifxetex", "A test for one engine."),
         new("ifluatex", "A test for one engine."),

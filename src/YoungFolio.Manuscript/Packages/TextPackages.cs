@@ -9,6 +9,26 @@ internal static class TextPackages
 {
     public static IReadOnlyList<Package> All { get; } =
     [
+        new("selnolig", "Letters that aren't joined; they are joined as the font does it."),
+        new("epigraph", "A saying with its source, at a chapter's beginning.")
+        {
+            Commands = ["epigraph", "qitem"],
+            Environments = ["epigraphs"],
+            Definitions = """
+                \newlength{\epigraphwidth}\setlength{\epigraphwidth}{.4\textwidth}\newlength{\epigraphrule}\setlength{\epigraphrule}{.4pt}\newcommand{\epigraphsize}{\small}\newcommand{\epigraphflush}{flushright}\newcommand{\textflush}{flushleft}\newcommand{\sourceflush}{flushright}
+                \newcommand{\epigraph}[2]{\par\vspace{\baselineskip}\begin{flushright}\epigraphsize\begin{minipage}{\epigraphwidth}\raggedright #1\par\ifdim\epigraphrule>0pt\noindent\rule{\linewidth}{\epigraphrule}\par\fi\raggedleft #2\end{minipage}\end{flushright}}
+                \newenvironment{epigraphs}{}{}\newcommand{\qitem}[2]{\epigraph{#1}{#2}}
+                """,
+        },
+        new("changes", "Changes marked by hand: what was added, deleted and replaced.")
+        {
+            Requires = ["ulem", "xcolor"],
+            Commands = ["added", "deleted", "replaced", "highlight", "definechangesauthor", "listofchanges", "setaddedmarkup", "setdeletedmarkup"],
+            Definitions = """
+                \newcommand{\added}[2][]{\textcolor{blue}{#2}}\newcommand{\deleted}[2][]{\textcolor{blue}{\sout{#2}}}\newcommand{\replaced}[3][]{\textcolor{blue}{#2}\textcolor{blue}{\sout{#3}}}\newcommand{\highlight}[2][]{\textcolor{blue}{#2}}
+                \newcommand{\definechangesauthor}[2][]{}\newcommand{\listofchanges}[1][]{}\newcommand{\setaddedmarkup}[1]{}\newcommand{\setdeletedmarkup}[1]{}
+                """,
+        },
         new("ulem", "Lines under and through words, over the ends of lines.")
         {
             Commands = ["uline", "uuline", "uwave", "sout", "xout", "dashuline", "dotuline", "normalem", "ULforem"],
