@@ -58,6 +58,8 @@ test('commands are offered with what they do; what a package gives loads it, and
 test('an environment brings its end, labels say what they name, and a second writer’s words stay', async () => {
   const page = await writeAs(running, 'Ilse Marrable', 'chapters/close.tex');
   const other = await writeAs(running, 'Bao Tremlett', 'chapters/close.tex');
+  // What the manuscript uses comes first; its proof says what that is.
+  await eventually(async () => (await page.getByTestId('proof-state').innerText()).includes('current'), 'the proof');
   await lineIn(page);
   await page.keyboard.type('\\begin{quo');
   await offer(page, 'quote').waitFor();
