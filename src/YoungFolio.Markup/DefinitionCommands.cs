@@ -85,7 +85,7 @@ public sealed class DefinitionCommands(Machine machine)
         Category at = machine.Categories.Swap('@', Category.Letter);
         Token[] body = machine.Tokenize(markup, PositionTable.None);
         machine.Categories.Swap('@', at);
-        machine.Symbol(name).Meaning.Value = new MacroMeaning { Pattern = [], Body = body, Arity = 0, IsLong = false };
+        machine.Symbol(name).Meaning.Value = new MacroMeaning { Pattern = [], Body = body, Arity = 0 };
     }
 
     private void ReadNewCommand(Token command, NewKind kind, bool isProtected = false)

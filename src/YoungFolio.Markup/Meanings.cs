@@ -39,8 +39,8 @@ public sealed class MacroMeaning : Meaning
     /// <summary>Value of the first parameter when no bracket gives it; null: the first is not optional.</summary>
     public Token[]? Default { get; init; }
 
-    /// <summary>Whether an argument may hold a paragraph's end.</summary>
-    public bool IsLong { get; init; } = true;
+    /// <summary>Whether an argument may hold a paragraph's end; only where the definition says so (The TeXbook, p. 206).</summary>
+    public bool IsLong { get; init; }
 
     /// <summary>Whether <c>\edef</c> and writing leave it alone (robust commands).</summary>
     public bool IsProtected { get; init; }

@@ -158,6 +158,8 @@ test('a section gets a file of its own and goes back, with what a co-writer type
   // Wherever on a line that wraps the other stood.
   const words = (await text(page)).replace(' In its own file.', '').replace(' Stone by stone.', '');
   assert.equal(words, before);
+  // The headings are those of the proof.
+  await eventually(async () => (await page.getByTestId('proof-state').innerText()).includes('current'), 'the proof');
   await entry(page, /^2\.1 Quarries/).focus();
   await page.keyboard.press('Shift+F10');
   await page.getByRole('menuitem', { name: 'Back out of its own file' }).click();

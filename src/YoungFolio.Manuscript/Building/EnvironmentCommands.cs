@@ -79,7 +79,6 @@ internal sealed class EnvironmentCommands(DocumentBuilder builder) : ReadingFeat
             Pattern = [],
             Arity = 0,
             Body = [.. name.Select(c => Token.Character(c, char.IsAsciiLetter(c) ? Category.Letter : Category.Other, token.Position))],
-            IsLong = false,
         });
         Symbol symbol = Machine.Symbol(name);
         if (symbol.Meaning.Value is null)

@@ -169,9 +169,10 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Assign(Builder.Spread, 1);
         Machine.Assign(Builder.Text.ParIndent, Dimension.FromPoints(Builder.Style.Value.Size));
         List<Block> body = Builder.BuildBlocks(text);
-        if (body.Count == 0)
+        if (body is not [ParagraphBlock, ..])
         {
-            body.Add(new ParagraphBlock([], Builder.ParagraphStyleNow(Builder.Style.Value.Size)));
+            // The mark stands in a line of its own above a list and its like.
+            body.Insert(0, new ParagraphBlock([], Builder.ParagraphStyleNow(Builder.Style.Value.Size)));
         }
 
         Machine.EndGroup();

@@ -206,9 +206,9 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         else if (StandInClass.Find(name) is { } standIn)
         {
             Findings.Check("class-stands-in", at, Math.Max(1, name.Length), $"The class {name} doesn't ship; one of ours stands in for it.",
-                $"Its commands for titles, authors and the like are known; the page is that of {standIn.Base}."
+                $"Its commands for titles, authors and the like are known; the page is that of {standIn.Base.Name}."
                 + (Builder.SourceFiles.Find(name + ".cls") is null ? "" : $" The file {name}.cls isn't read; under a name of your own it is."));
-            ApplyClass(standIn, [.. options, .. standIn.HasTwoColumns(options.Select(o => o.Key)) ? ListedOption.Of(Machine, Machine.Tokenize("twocolumn", PositionTable.None)) : []], name, report: false);
+            ApplyStandIn(standIn, options, name);
         }
         else if (name is "subfiles" or "standalone")
         {
@@ -250,7 +250,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         }
         else if (StandInClass.Find(name) is { } standIn)
         {
-            ApplyClass(standIn, options, name, report: false);
+            ApplyStandIn(standIn, options, name);
             Builder.Text.SetSize("normalsize");
         }
         else if (Builder.SourceFiles.Find(name + ".cls") is { } file)
@@ -264,9 +264,16 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         }
     }
 
-    private void ApplyClass(DocumentClass found, List<ListedOption> options, string name, bool report = true)
+    private void ApplyStandIn(StandInClass standIn, List<ListedOption> options, string name)
+    {
+        bool two = standIn.HasTwoColumns([name, .. options.Select(o => o.Key)]);
+        ApplyClass(standIn.Base, [.. options, .. two ? ListedOption.Of(Machine, Machine.Tokenize("twocolumn", PositionTable.None)) : []], name, report: false, standIn);
+    }
+
+    private void ApplyClass(DocumentClass found, List<ListedOption> options, string name, bool report = true, StandInClass? standIn = null)
     {
         UseClass(found);
+        standIn?.Extend(Builder);
         // The type's size comes first: all measures follow from it, and other options change them.
         foreach (ListedOption option in options.Where(IsTypeSize))
         {

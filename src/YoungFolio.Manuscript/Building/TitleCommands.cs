@@ -41,7 +41,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
 
     // Keeps text in a macro that class files and preambles read (\@title and its kin).
     internal void Keep(string name, List<Token> text, bool everywhere = true) =>
-        Machine.Assign(Machine.Symbol(name).Meaning, new MacroMeaning { Pattern = [], Body = [.. text], Arity = 0, IsLong = false }, everywhere);
+        Machine.Assign(Machine.Symbol(name).Meaning, new MacroMeaning { Pattern = [], Body = [.. text], Arity = 0 }, everywhere);
 
     /// <summary>Tokens that a command kept; null when none did.</summary>
     internal List<Token>? Kept(string name) => Machine.Symbol(name).Meaning.Value is MacroMeaning m ? [.. m.Body] : null;
@@ -97,7 +97,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         TitlePart("@subtitle", "large", 0.5 * em, 0);
         Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 3 : 1.5) * em)));
         Authors(Kept("@author") ?? []);
-        TitlePart("paper@below", "normalsize", 0.5 * em, 0);
+        TitlePart("@places", "normalsize", 0.5 * em, 0);
         List<Token> date = Kept("@date") ?? [Token.Command(Machine.Symbol("today"), token.Position)];
         if (date.Exists(t => !t.Is(Category.Space)))
         {
@@ -291,7 +291,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         var result = new List<Token>();
         for (int i = 0; i < tokens.Count; i++)
         {
-            if (!tokens[i].IsCommand("thanks") && !tokens[i].IsCommand("paper@thanks") && !tokens[i].IsCommand("footnote") && !tokens[i].IsCommand("label") && !tokens[i].IsCommand("index"))
+            if (!tokens[i].IsCommand("thanks") && !tokens[i].IsCommand("footnote") && !tokens[i].IsCommand("label") && !tokens[i].IsCommand("index"))
             {
                 result.Add(tokens[i]);
                 continue;

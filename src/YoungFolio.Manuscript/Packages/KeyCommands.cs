@@ -48,7 +48,7 @@ internal static class KeyCommands
             {
                 Token[] before = symbol.Meaning.Value is MacroMeaning macro ? macro.Body : [];
                 m.Input.CountCopied(before.Length + more.Count);
-                m.Assign(symbol.Meaning, new MacroMeaning { Pattern = [], Arity = 0, Body = [.. before, .. more], IsLong = false }, true);
+                m.Assign(symbol.Meaning, new MacroMeaning { Pattern = [], Arity = 0, Body = [.. before, .. more] }, true);
             }
         });
     }

@@ -41,7 +41,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     public Column Fill(List<VerticalItem> items, int start, double goal, bool isWhole)
     {
         var column = new Column { Goal = goal };
-        var state = new FillState(this, column, items) { Notes = NotesHeight(CarriedNotes), IsWhole = isWhole };
+        var state = new FillState(this, column, items) { Notes = NotesHeight(context, CarriedNotes), IsWhole = isWhole };
         // Where the source wants all floats out and no text comes before that, a page of floats takes what fits.
         bool floatsOnly = start >= items.Count || items[start] is EjectItem { End: not PageEnd.New };
         state.TakeWaiting(floatsOnly);
@@ -71,8 +71,6 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     }
 
     /// <summary>Height of lines of notes with the space above them.</summary>
-    public double NotesHeight(IReadOnlyCollection<NoteLine> notes) => NotesHeight(context, notes);
-
     /// <summary>Height of notes with the space and the rule above them.</summary>
     public static double NotesHeight(SettingContext context, IReadOnlyCollection<NoteLine> notes) => notes.Count == 0 ? 0 : context.Document.NoteSkip + notes.Sum(n => n.Extent);
 
@@ -107,7 +105,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             }
         }
 
-        double room = column.Goal - used - Math.Max(0, depth - MostDepthAboveNotes) - context.Document.NoteSkip;
+        double room = column.Goal - used - Math.Max(0, depth - MostDepthAboveNotes) - NoteSkip;
         foreach (NoteLine line in lines)
         {
             // At least one line stands on each page, so that notes come to an end.

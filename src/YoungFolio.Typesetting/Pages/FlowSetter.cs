@@ -362,14 +362,7 @@ internal sealed partial class FlowSetter
     {
         var lines = new List<NoteLine>();
         double above = 0;
-        IEnumerable<Block> body = note.Body!;
-        if (note.Body is not [ParagraphBlock, ..])
-        {
-            // The mark stands in a line of its own above a list and its like.
-            body = [new ParagraphBlock([], new ParagraphStyle { Leading = 9.5, Size = 8 }), .. body];
-        }
-
-        foreach (Block block in body)
+        foreach (Block block in note.Body!)
         {
             if (block is ParagraphBlock paragraph)
             {
