@@ -112,34 +112,31 @@ export async function writeAs(running, name, file) {
 
 /** The source leaf's text on screen. */
 export const editor = (page) => page.locator('.cm-content');
-/** The text in the source leaf, without the others' names, which stand in it as flags. */
-export const text = (page) =>
-  page.locator('.cm-line').evaluateAll((lines) =>
-    lines
-      .map((line) => {
-        const copy = line.cloneNode(true);
-        copy.querySelectorAll('.cm-caret-of, .cm-proposal').forEach((c) => c.remove());
-        return copy.textContent.replace(/[\u2060\u200b]/g, '');
-      })
-      .join('\n'),
-  );
+/** The whole text in the source leaf. The editor draws only the lines in view, so it is read from what the editor holds. */
+export const text = (page) => editor(page).evaluateAll((leaves) => leaves.map((leaf) => leaf.cmTile.root.view.state.doc.toString()).join('\n'));
+/** The lines that the source leaf draws. */
+export const drawn = (page) => page.locator('.cm-line').allTextContents().then((lines) => lines.join('\n'));
 /** The words on the pages in view, in the order of reading: a word that is divided at a line's end is whole again. */
 export const printed = (page) =>
   page
     .locator('.proof-text')
     .evaluateAll((layers) => layers.map((layer) => [...layer.childNodes].map((n) => (n.nodeName === 'BR' ? '\n' : n.textContent)).join('')).join('\n'))
     .then((words) => words.replace(/-\n/g, '').replace(/\s+/g, ' '));
-/** Waits until two leaves show the same text, as far as both have drawn it. */
-export const alike = (a, b) =>
-  eventually(async () => {
-    const [one, other] = [await text(a), await text(b)];
-    const length = Math.min(one.length, other.length) - 1;
-    return length > 100 && one.slice(0, length) === other.slice(0, length);
-  }, 'the same text in both');
+/** Waits until two leaves hold the same text. */
+export const alike = (a, b) => eventually(async () => (await text(a)) === (await text(b)), 'the same text in both');
 /** Waits until words are in the text. */
 export const has = (page, words) => eventually(async () => (await text(page)).includes(words), async () => `“${words}” in\n${await text(page)}`);
-/** Puts the cursor at an end of the line on screen that holds some words. */
+/** Puts the cursor at an end of the line that holds some words. A line that isn't drawn is scrolled to first. */
 export async function cursorIn(page, words, end = 'Home') {
-  await page.locator('.cm-line', { hasText: words }).first().click();
+  const line = page.locator('.cm-line', { hasText: words }).first();
+  if ((await line.count()) === 0)
+    await editor(page)
+      .first()
+      .evaluate((leaf, sought) => {
+        const { view } = leaf.cmTile.root;
+        const at = view.state.doc.toString().indexOf(sought);
+        if (at >= 0) view.scrollDOM.scrollTop = view.lineBlockAt(at).top - 100;
+      }, words);
+  await line.click();
   await page.keyboard.press(end);
 }

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, cursorIn, editor, eventually, has, signIn, text, writeAs } from './browser.mjs';
+import { application, cursorIn, drawn, editor, eventually, has, signIn, text, writeAs } from './browser.mjs';
 import { openNew } from './sheets.mjs';
 
 const running = application();
@@ -56,9 +56,9 @@ test('sections fold, chosen words are wrapped by key and by the bar, and the nam
   await cursorIn(page, '\\section{Quarries}');
   await page.keyboard.press('Control+.');
   await page.getByRole('button', { name: /^\d+ lines?$/ }).waitFor();
-  assert.ok(!(await text(page)).includes('Two quarries gave the stone'));
+  assert.ok(!(await drawn(page)).includes('Two quarries gave the stone'));
   await page.keyboard.press('Control+.');
-  await has(page, 'Two quarries gave the stone');
+  await eventually(async () => (await drawn(page)).includes('Two quarries gave the stone'), 'unfolded');
 
   await cursorIn(page, '\\section{Quarries}');
   await page.keyboard.press('ArrowDown');

@@ -2,6 +2,7 @@ import {
   useEffect,
   useEffectEvent,
   useImperativeHandle,
+  useLayoutEffect,
   useRef,
   useState,
   useSyncExternalStore,
@@ -143,9 +144,10 @@ export function SourceLeaf({ file, findings, foundIn, found, authors, notes, not
   const leave = useEffectEvent(() => text?.leave());
   useEffect(() => () => leave(), []);
 
-  useEffect(() => text?.rename(file), [text, file]);
+  useLayoutEffect(() => text?.rename(file), [text, file]);
   useEffect(() => text?.showPresent(present), [text, present]);
-  useEffect(() => text?.mark(findings, foundIn), [text, findings, foundIn]);
+  // Before anything is painted: a finding on the word that is being typed isn't shown for a moment first.
+  useLayoutEffect(() => text?.mark(findings, foundIn), [text, findings, foundIn]);
 
   useEffect(() => text?.markFound(found?.places ?? [], found?.version ?? 0), [text, found]);
 
