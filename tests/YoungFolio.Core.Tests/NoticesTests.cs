@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using YoungFolio.Manuscript.Languages;
 
 namespace YoungFolio.Core.Tests;
 
@@ -8,11 +9,6 @@ public class NoticesTests
     private static readonly Dictionary<string, string> s_families = new()
     {
         ["latinmodern"] = "Latin Modern Math", ["lmmono"] = "Mono", ["lmmonocaps"] = "caps", ["lmmonoslant"] = "slanted", ["lmmonolt"] = "Mono Light", ["lmroman"] = "Roman", ["lmromancaps"] = "caps", ["lmromanslant"] = "slanted", ["lmsans"] = "Sans", ["stixgeneral"] = "STIX General",
-    };
-
-    private static readonly Dictionary<string, string> s_languages = new()
-    {
-        ["de"] = "German", ["en-gb"] = "British English", ["en-us"] = "American English", ["es"] = "Spanish", ["fr"] = "French", ["it"] = "Italian", ["nl"] = "Dutch", ["pt"] = "Portuguese",
     };
 
     [Fact]
@@ -29,7 +25,7 @@ public class NoticesTests
 
         foreach (string file in Directory.EnumerateFiles(Path.Combine(root, "src/YoungFolio.Typesetting/Hyphenation/Patterns")).Select(f => Path.GetFileNameWithoutExtension(f)!))
         {
-            Assert.Contains(s_languages[file], notices, StringComparison.Ordinal);
+            Assert.Contains(Language.Of(file).Title, notices, StringComparison.Ordinal);
         }
     }
 
@@ -40,7 +36,7 @@ public class NoticesTests
         string about = notices[notices.IndexOf("**Spelling dictionaries**", StringComparison.Ordinal)..notices.IndexOf("**Names of signs**", StringComparison.Ordinal)];
         string[] files = Directory.GetFiles(Path.Combine(Root(), "src/YoungFolio.Spelling/Dictionaries"), "*.dic.gz");
         Assert.Equal(8, files.Length);
-        Assert.All(files, f => Assert.Contains(s_languages[Path.GetFileName(f)[..^".dic.gz".Length]], about, StringComparison.Ordinal));
+        Assert.All(files, f => Assert.Contains(Language.Of(Path.GetFileName(f)[..^".dic.gz".Length]).Title, about, StringComparison.Ordinal));
     }
 
     private static string Root([CallerFilePath] string here = "") => Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", ".."));

@@ -1,8 +1,17 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using System.Reflection;
+
 namespace YoungFolio.Bibliography;
 
-/// <summary>Words that references and citations are put together with, in a language.</summary>
+/// <summary>Words that references and citations are put together with, in a language: a data file each, beside this one.</summary>
 public sealed record SourceWords
 {
+    private static readonly ConcurrentDictionary<string, SourceWords> s_read = new(StringComparer.Ordinal);
+
+    private readonly string[] _months = [];
+    private readonly string _ordinal = "{n}.";
+
     /// <summary>Code of the language.</summary>
     public required string Language { get; init; }
 
@@ -16,10 +25,10 @@ public sealed record SourceWords
     public required string Editors { get; init; }
 
     /// <summary>For names that aren't listed.</summary>
-    public string Others { get; init; } = "et~al.";
+    public required string Others { get; init; }
 
     /// <summary>Before what something is in.</summary>
-    public string In { get; init; } = "In";
+    public required string In { get; init; }
 
     /// <summary>Before a volume's number, written out and short.</summary>
     public required (string Long, string Short) Volume { get; init; }
@@ -49,7 +58,7 @@ public sealed record SourceWords
     public required string Report { get; init; }
 
     /// <summary>Between a volume and its series.</summary>
-    public string Of { get; init; } = "of";
+    public required string Of { get; init; }
 
     /// <summary>Before the day on which a page was read.</summary>
     public required string Visited { get; init; }
@@ -58,16 +67,13 @@ public sealed record SourceWords
     public required string NoDate { get; init; }
 
     /// <summary>Quotation marks of titles.</summary>
-    public (string Open, string Close) Quotes { get; init; } = ("“", "”");
+    public required (string Open, string Close) Quotes { get; init; }
 
     /// <summary>Whether a comma stands before the last of three names.</summary>
     public bool CommaBeforeAnd { get; init; }
 
     /// <summary>Whether titles are set in small letters by styles that do so.</summary>
     public bool LowersTitles { get; init; }
-
-    /// <summary>Names of months.</summary>
-    public required string Months { get; init; }
 
     /// <summary>A number as an ordinal.</summary>
     public string Ordinal(string number)
@@ -80,62 +86,70 @@ public sealed record SourceWords
         return Language switch
         {
             "en" => n + (n % 100 is >= 11 and <= 13 ? "th" : (n % 10) switch { 1 => "st", 2 => "nd", 3 => "rd", _ => "th" }),
-            "fr" => n == 1 ? "1\\textsuperscript{re}" : n + "\\textsuperscript{e}",
-            "nl" => n + "\\textsuperscript{e}",
-            "es" or "it" or "pt" => n + "\\textsuperscript{a}",
-            _ => n + ".",
+            "fr" when n == 1 => "1\\textsuperscript{re}",
+            _ => _ordinal.Replace("{n}", n.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal),
         };
     }
 
     /// <summary>A month's name; empty for none.</summary>
-    public string Month(int month) => month is >= 1 and <= 12 ? Months.Split(' ')[month - 1] : "";
+    public string Month(int month) => month is >= 1 and <= 12 ? _months[month - 1] : "";
 
-    /// <summary>The words of a language by its code; English for one that isn't known.</summary>
-    public static SourceWords For(string language) => s_all.FirstOrDefault(w => language.StartsWith(w.Language, StringComparison.Ordinal)) ?? s_all[0];
+    /// <summary>The words of a language by its code, such as <c>en-gb</c>; English for one that isn't known.</summary>
+    public static SourceWords For(string language)
+    {
+        ArgumentNullException.ThrowIfNull(language);
+        return s_read.GetOrAdd(language, static code => Read(code) ?? Read(code.Split('-')[0]) ?? Read("en")!);
+    }
 
-    private static readonly SourceWords[] s_all =
-    [
-        new()
+    private static SourceWords? Read(string code)
+    {
+        using Stream? stream = Assembly.GetExecutingAssembly().GetManifestResourceStream($"words-{code}.txt");
+        if (stream is null)
         {
-            Language = "en", And = "and", Editor = "editor", Editors = "editors", Volume = ("volume", "vol."), Number = "number", Pages = ("pages", "pp."), Page = ("page", "p."),
-            Chapter = "chapter", Edition = ("edition", "ed."), Doctoral = "PhD thesis", Masters = "Master's thesis", Report = "Technical Report", Visited = "visited on", NoDate = "n.d.",
-            CommaBeforeAnd = true, LowersTitles = true, Months = "January February March April May June July August September October November December",
-        },
-        new()
+            return null;
+        }
+
+        using var reader = new StreamReader(stream);
+        var words = new Dictionary<string, string>(StringComparer.Ordinal);
+        while (reader.ReadLine() is { } line)
         {
-            Language = "de", And = "und", Editor = "Hrsg.", Editors = "Hrsg.", Others = "u.~a.", Volume = ("Band", "Bd."), Number = "Nummer", Pages = ("Seiten", "S."), Page = ("Seite", "S."),
-            Chapter = "Kapitel", Edition = ("Auflage", "Aufl."), Doctoral = "Dissertation", Masters = "Masterarbeit", Report = "Technischer Bericht", Of = "von", Visited = "besucht am", NoDate = "o. D.",
-            Quotes = ("„", "“"), Months = "Januar Februar März April Mai Juni Juli August September Oktober November Dezember",
-        },
-        new()
-        {
-            Language = "fr", And = "et", Editor = "éd.", Editors = "éds.", In = "Dans", Volume = ("volume", "t."), Number = "numéro", Pages = ("pages", "p."), Page = ("page", "p."),
-            Chapter = "chapitre", Edition = ("édition", "éd."), Doctoral = "Thèse de doctorat", Masters = "Mémoire de master", Report = "Rapport technique", Of = "de", Visited = "visité le", NoDate = "s. d.",
-            Quotes = ("«~", "~»"), Months = "janvier février mars avril mai juin juillet août septembre octobre novembre décembre",
-        },
-        new()
-        {
-            Language = "es", And = "y", Editor = "ed.", Editors = "eds.", In = "En", Volume = ("volumen", "vol."), Number = "número", Pages = ("páginas", "págs."), Page = ("página", "pág."),
-            Chapter = "capítulo", Edition = ("edición", "ed."), Doctoral = "Tesis doctoral", Masters = "Tesis de máster", Report = "Informe técnico", Of = "de", Visited = "visitado el", NoDate = "s. f.",
-            Quotes = ("«", "»"), Months = "enero febrero marzo abril mayo junio julio agosto septiembre octubre noviembre diciembre",
-        },
-        new()
-        {
-            Language = "it", And = "e", Editor = "a cura di", Editors = "a cura di", Volume = ("volume", "vol."), Number = "numero", Pages = ("pagine", "pp."), Page = ("pagina", "p."),
-            Chapter = "capitolo", Edition = ("edizione", "ed."), Doctoral = "Tesi di dottorato", Masters = "Tesi di laurea", Report = "Rapporto tecnico", Of = "di", Visited = "visitato il", NoDate = "s.d.",
-            Quotes = ("«", "»"), Months = "gennaio febbraio marzo aprile maggio giugno luglio agosto settembre ottobre novembre dicembre",
-        },
-        new()
-        {
-            Language = "nl", And = "en", Editor = "red.", Editors = "red.", Others = "e.a.", Volume = ("deel", "dl."), Number = "nummer", Pages = ("pagina's", "p."), Page = ("pagina", "p."),
-            Chapter = "hoofdstuk", Edition = ("druk", "dr."), Doctoral = "Proefschrift", Masters = "Masterscriptie", Report = "Technisch rapport", Of = "van", Visited = "bezocht op", NoDate = "z.d.",
-            Quotes = ("‘", "’"), Months = "januari februari maart april mei juni juli augustus september oktober november december",
-        },
-        new()
-        {
-            Language = "pt", And = "e", Editor = "ed.", Editors = "eds.", In = "Em", Volume = ("volume", "vol."), Number = "número", Pages = ("páginas", "pp."), Page = ("página", "p."),
-            Chapter = "capítulo", Edition = ("edição", "ed."), Doctoral = "Tese de doutoramento", Masters = "Dissertação de mestrado", Report = "Relatório técnico", Of = "de", Visited = "acesso em", NoDate = "s.d.",
-            Quotes = ("«", "»"), Months = "janeiro fevereiro março abril maio junho julho agosto setembro outubro novembro dezembro",
-        },
-    ];
+            int end = line.IndexOf(": ", StringComparison.Ordinal);
+            if (line is not ['%', ..] && end > 0)
+            {
+                words.Add(line[..end], line[(end + 2)..]);
+            }
+        }
+
+        return new SourceWords(code, words);
+    }
+
+    [System.Diagnostics.CodeAnalysis.SetsRequiredMembers]
+    private SourceWords(string code, Dictionary<string, string> words)
+    {
+        (string, string) Both(string name) => (words[name], words[name + ", short"]);
+        string[] quotes = words["quotes"].Split(' ');
+        Language = code;
+        And = words["and"];
+        Editor = words["editor"];
+        Editors = words["editors"];
+        Others = words["others"];
+        In = words["in"];
+        Volume = Both("volume");
+        Number = words["number"];
+        Pages = Both("pages");
+        Page = Both("page");
+        Chapter = words["chapter"];
+        Edition = Both("edition");
+        Doctoral = words["doctoral thesis"];
+        Masters = words["master's thesis"];
+        Report = words["report"];
+        Of = words["of"];
+        Visited = words["visited"];
+        NoDate = words["no date"];
+        Quotes = (quotes[0], quotes[1]);
+        CommaBeforeAnd = words.ContainsKey("comma before the last name");
+        LowersTitles = words.ContainsKey("titles in small letters");
+        _months = words["months"].Split(' ');
+        _ordinal = words["ordinal"];
+    }
 }

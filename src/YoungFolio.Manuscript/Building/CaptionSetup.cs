@@ -14,7 +14,7 @@ internal sealed class CaptionSetup(DocumentBuilder builder) : ReadingFeature(bui
 
         public IReadOnlyList<Token> LabelFont { get; init; } = [];
 
-        public string Separator { get; init; } = ": ";
+        public string? Separator { get; init; }
 
         public bool? Centres { get; init; }
 

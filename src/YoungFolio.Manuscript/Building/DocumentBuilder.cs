@@ -374,7 +374,7 @@ public sealed partial class DocumentBuilder
 
     private ParagraphBlock MakeParagraph(IReadOnlyList<Inline> content, BlockFrame frame)
     {
-        bool indents = !frame.Continues && (!frame.AfterHeading || Text.IndentsFirst) && frame.Label is null && !Text.HasNoIndent
+        bool indents = !frame.Continues && (!frame.AfterHeading || Text.IndentsFirst || Languages.Language.Of(Language.Value).IndentsFirst) && frame.Label is null && !Text.HasNoIndent
             && TextAlignment.Value == Alignment.Justified;
         double indent = frame.Label is not null ? frame.LabelLook.Indent : indents ? Text.ParIndent.Value.Points : 0;
         ParagraphStyle style = ParagraphStyleNow(indent);

@@ -1,5 +1,6 @@
 using System.Globalization;
 using YoungFolio.Documents;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -261,9 +262,19 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
             return [Token.Command(Machine.Symbol("fnum@" + kind), token.Position)];
         }
 
+        if (Language.Of(Builder.Text.Language).PutsNumbersFirst)
+        {
+            return [Builder.HeadingCommands.TheOf(kind, token.Position), Token.Character('.', Category.Other, token.Position),
+                Token.Command(Machine.Symbols.OfActive('~'), token.Position), Token.Command(Machine.Symbol(kind + "name"), token.Position)];
+        }
+
         return [Token.Command(Machine.Symbol(kind + "name"), token.Position), Token.Command(Machine.Symbols.OfActive('~'), token.Position),
             Builder.HeadingCommands.TheOf(kind, token.Position)];
     }
+
+    // A space that a text begins with is no space at a line's beginning.
+    private List<Token> Spaced(string text, int position) =>
+        [.. text.StartsWith(' ') ? [Token.Command(Machine.Symbol(" "), position)] : (Token[])[], .. Machine.Tokenize(text.TrimStart(), position)];
 
     // A float inside a paragraph doesn't end it: the rest goes on without an indent.
     internal void EndParagraphForFloat()
@@ -374,9 +385,9 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         {
             // The sign after the number belongs to the label and takes its type.
             bool isRuled = floatKind.Look == FloatStyle.Ruled;
-            string separator = isRuled || kind.StartsWith("sub", StringComparison.Ordinal) ? " " : Builder.CaptionSetup.Look.Separator;
-            string sign = separator.Trim();
-            content.AddRange(Builder.BuildInlines([.. isRuled ? [Token.Command(Machine.Symbol("bfseries"), token.Position)] : Builder.CaptionSetup.Look.LabelFont, .. words, .. Machine.Tokenize(sign, token.Position)]));
+            string separator = isRuled || kind.StartsWith("sub", StringComparison.Ordinal) ? " " : Builder.CaptionSetup.Look.Separator ?? Language.Of(Builder.Text.Language).CaptionSeparator ?? ": ";
+            string sign = separator.TrimEnd();
+            content.AddRange(Builder.BuildInlines([.. isRuled ? [Token.Command(Machine.Symbol("bfseries"), token.Position)] : Builder.CaptionSetup.Look.LabelFont, .. words, .. Spaced(sign, token.Position)]));
             content.AddRange(separator == "\n" ? [new LineBreakInline(default)] : separator.Length > sign.Length ? [Builder.References.MakeText(" ", token.Position)] : []);
         }
 

@@ -383,7 +383,6 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
         words.AddRange(TokenLists.Braced(title, token.Position));
         words.AddRange(look.AfterTitle.Select(t => t.At(token.Position)));
         words.Add(Token.Command(Machine.Par, token.Position));
-        Builder.Text.HasNoIndent = true;
         lines.AddRange(Builder.BuildBlocks(words));
         Machine.EndGroup();
         _inHeading = false;

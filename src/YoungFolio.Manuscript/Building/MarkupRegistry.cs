@@ -2,6 +2,7 @@ using System.Text;
 using YoungFolio.Documents;
 using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Classes;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Manuscript.Mathematics;
 using YoungFolio.Manuscript.Packages;
 using YoungFolio.Markup;
@@ -64,7 +65,7 @@ public static class MarkupRegistry
         text.Append("\n## Kernel environments\n\n").Append(Names(KernelEnvironments, ""));
         text.Append("\n\n## Kernel commands\n\n").Append(Names(KernelCommands, "\\"));
         text.Append("\n\n## Symbols in formulas\n\n").Append(Names(Symbols, "\\"));
-        text.Append("\n\n## Languages\n\n").Append(Names([.. LanguageNames.All.Order(StringComparer.Ordinal)], "")).Append('\n');
+        text.Append("\n\n## Languages\n\n").Append(Names([.. Language.AllNames.Order(StringComparer.Ordinal)], "")).Append('\n');
         return text.ToString();
     }
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using YoungFolio.Documents;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -106,7 +107,7 @@ internal sealed class PackageServices(DocumentBuilder builder) : ReadingFeature(
     /// <summary>Sets the language of words, not of names and signs.</summary>
     internal void SelectWords(string name, Token token)
     {
-        if (LanguageNames.CodeOf(name) is { } code)
+        if (Language.CodeOf(name) is { } code)
         {
             Machine.Assign(Builder.Style, Builder.Style.Value with { Language = code });
             return;

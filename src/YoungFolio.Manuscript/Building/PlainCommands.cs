@@ -1,4 +1,5 @@
 using YoungFolio.Documents;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -64,7 +65,7 @@ internal sealed class PlainCommands(DocumentBuilder builder) : ReadingFeature(bu
                 m.Assign(m.Symbol(name).Meaning, mark, true);
             }
         });
-        Machine.DefineExpandable("languagename", (m, t) => m.Conversions.PushText(LanguageNames.NameOf(Builder.Language.Value), t.Position));
+        Machine.DefineExpandable("languagename", (m, t) => m.Conversions.PushText(Language.Of(Builder.Language.Value).Name, t.Position));
         // What makes heads may be redefined; until then it is the class's own, and no macro.
         foreach ((string name, string markup) in (ReadOnlySpan<(string, string)>)[("@makechapterhead", "\\chapter"), ("@makeschapterhead", "\\chapter*")])
         {

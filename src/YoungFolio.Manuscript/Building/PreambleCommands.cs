@@ -1,6 +1,7 @@
 using System.Globalization;
 using YoungFolio.Documents;
 using YoungFolio.Manuscript.Classes;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Manuscript.Packages;
 using YoungFolio.Markup;
 
@@ -171,7 +172,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         Builder.Pages.TwoSided = documentClass.IsTwoSided;
         Builder.PageStyles.PageStyleName = documentClass.PageStyle;
         documentClass.Extend(Builder);
-        LanguageNames.Apply(Builder, Builder.Language.Value);
+        Language.Of(Builder.Language.Value).DefineCaptions(Machine);
     }
 
     internal bool HasTitlePage => IsOn("@titlepage");
@@ -344,7 +345,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
                     return true;
                 }
 
-                return (LanguageNames.CodeOf(name) is not null && Builder.Text.SelectLanguage(name, default))
+                return (Language.CodeOf(name) is not null && Builder.Text.SelectLanguage(name, default))
                     || (name.EndsWith("paper", StringComparison.Ordinal) && Builder.Pages.SetPaper(name[..^5]));
         }
     }
@@ -443,7 +444,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         {
             foreach (ListedOption option in options)
             {
-                if (!known.Contains(option.Key) && LanguageNames.CodeOf(option.Key) is null && option.Key is not ("draft" or "final"))
+                if (!known.Contains(option.Key) && Language.CodeOf(option.Key) is null && option.Key is not ("draft" or "final"))
                 {
                     load.ReportOption(option);
                 }

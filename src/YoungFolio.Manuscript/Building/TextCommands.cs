@@ -79,7 +79,7 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Define("ldots", (_, t) => AddText("…", t.Position));
         Machine.Define("dots", (_, t) => AddText("…", t.Position));
         Machine.Define("textellipsis", (_, t) => AddText("…", t.Position));
-        Machine.Define("today", (_, t) => AddText(LanguageNames.Date(Builder.Options.Today, Builder.Language.Value), t.Position));
+        Machine.Define("today", (_, t) => AddText(Languages.Language.Of(Builder.Language.Value).Date(Builder.Options.Today), t.Position));
         Machine.Define("\\", (_, t) => LineBreak(t));
         Machine.Define("newline", (_, t) => LineBreak(t));
         // The option says how urgent it is, 0 to 4 (Lamport, section C.12.1).
@@ -523,17 +523,17 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
     /// <summary>Sets the language of what follows; false, with a finding, when it isn't known.</summary>
     internal bool SelectLanguage(string name, Token token)
     {
-        string? code = LanguageNames.CodeOf(name);
+        string? code = Languages.Language.CodeOf(name);
         if (code is null)
         {
-            string? near = NearestName.Find(name, LanguageNames.All);
+            string? near = NearestName.Find(name, Languages.Language.AllNames);
             Findings.Check("unknown-language", token.Position, token.Length, $"The language “{name}” isn't available yet.",
-                (near is null ? "" : $"Did you mean {near}? ") + "Available: English, German, French, Spanish, Italian, Dutch and Portuguese.");
+                (near is null ? "" : $"Did you mean {near}? ") + $"Available: {string.Join(", ", Languages.Language.All.Select(l => l.Title).Order(StringComparer.Ordinal))}.");
             return false;
         }
 
         Machine.Assign(Builder.Language, code);
-        LanguageNames.Apply(Builder, code);
+        Languages.Language.Of(code).DefineCaptions(Machine);
         LanguageChanged?.Invoke(code);
         return true;
     }

@@ -1,5 +1,6 @@
 using YoungFolio.Documents;
 using YoungFolio.Documents.Mathematics;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Building;
@@ -89,7 +90,7 @@ internal sealed class TheoremCommands(DocumentBuilder builder) : ReadingFeature(
         Machine.Define("swapnumbers", (_, _) => _numberFirst = true);
         Machine.Definitions.DefineMacro("qedsymbol", "\\ensuremath{□}");
         Machine.Definitions.DefineMacro("proofname", "Proof");
-        LanguageNames.Apply(Builder, Builder.Language.Value);
+        Language.Of(Builder.Language.Value).DefineCaptions(Machine);
         Machine.Define("qed", (_, t) => AddQed(t));
         Machine.Define("qedhere", (_, t) =>
         {

@@ -1,4 +1,5 @@
 using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -68,19 +69,27 @@ internal static class LanguagePackages
             + "\\def\\babelhyphen#1{-}\\def\\addto#1#2{\\ifdefined#1\\expandafter\\def\\expandafter#1\\expandafter{#1#2}\\else\\def#1{#2}\\fi}");
         machine.Define("iflanguage", (m, t) =>
         {
-            bool holds = LanguageNames.CodeOf(m.ReadText(t)) == builder.Text.Language;
+            bool holds = Language.CodeOf(m.ReadText(t)) == builder.Text.Language;
             List<Token> yes = m.ReadArgument(t);
             List<Token> no = m.ReadArgument(t);
             m.Push(holds ? yes : no);
         });
-        builder.Text.LanguageChanged = code => SetShorthands(builder, code);
+        var defined = new HashSet<string>(StringComparer.Ordinal);
+        builder.Text.LanguageChanged = code =>
+        {
+            SetShorthands(builder, code);
+            if (Language.Of(code).Definitions is { } definitions && defined.Add(code))
+            {
+                machine.Definitions.Load(definitions);
+            }
+        };
         // The last language named is the manuscript's, unless one is said to be.
         foreach (ListedOption option in options.OrderBy(o => o.Key == "main"))
         {
             builder.Text.SelectLanguage(option.Key == "main" ? option.Text(machine) : option.Key, load.Token);
         }
 
-        foreach (ListedOption option in load.Builder.Preamble.ClassOptions.Where(o => LanguageNames.CodeOf(o.Key) is not null).Take(load.Options.Count == 0 ? 9 : 0))
+        foreach (ListedOption option in load.Builder.Preamble.ClassOptions.Where(o => Language.CodeOf(o.Key) is not null).Take(load.Options.Count == 0 ? 9 : 0))
         {
             builder.Text.SelectLanguage(option.Key, load.Token);
         }
@@ -98,7 +107,7 @@ internal static class LanguagePackages
 
     private static void DefineEnvironment(DocumentBuilder builder, string name, string language)
     {
-        if (LanguageNames.CodeOf(language) is not null)
+        if (Language.CodeOf(language) is not null)
         {
             builder.Environments.DefineEnvironment(name, t =>
             {
@@ -114,15 +123,16 @@ internal static class LanguagePackages
         }
     }
 
-    // German and Dutch type umlauts, quotation marks and divisions with "; French puts spaces before high signs.
+    // Many languages type letters, quotation marks and divisions with "; French puts spaces before high signs.
     private static void SetShorthands(DocumentBuilder builder, string code)
     {
         Machine machine = builder.Machine;
-        bool quotes = code is "de" or "nl";
+        Language language = Language.Of(code);
+        bool quotes = language.HasShorthands;
         machine.Categories.Set('"', quotes ? Category.Active : Category.Other);
         if (quotes)
         {
-            machine.Symbols.DefineActive('"', (m, t) => Shorthand(m, t));
+            machine.Symbols.DefineActive('"', (m, t) => Shorthand(m, t, language));
         }
 
         builder.PackageServices.SpacesHighSigns = code == "fr";
@@ -134,7 +144,7 @@ internal static class LanguagePackages
         machine.Definitions.DefineMacro("frqq", "»");
     }
 
-    private static void Shorthand(Machine m, Token token)
+    private static void Shorthand(Machine m, Token token, Language language)
     {
         Token next = m.Next();
         if (ReferenceEquals(next.Symbol, m.Symbols.OfActive('"')))
@@ -143,19 +153,8 @@ internal static class LanguagePackages
             return;
         }
 
-        string? text = next.Symbol is not null || next.Is(Category.Stop) ? null : (char)next.Code switch
+        string? text = next.Symbol is not null || next.Is(Category.Stop) ? null : language.Shorthand((char)next.Code) ?? (char)next.Code switch
         {
-            'a' => "ä",
-            'o' => "ö",
-            'u' => "ü",
-            'A' => "Ä",
-            'O' => "Ö",
-            'U' => "Ü",
-            'e' => "ë",
-            'i' => "ï",
-            's' or 'z' => "ß",
-            'S' => "SS",
-            'Z' => "SZ",
             '`' => "„",
             '\'' => "“",
             '<' => "«",

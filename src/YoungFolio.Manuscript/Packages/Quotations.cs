@@ -1,21 +1,12 @@
 using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Languages;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
 
-/// <summary>The package csquotes: quotation marks by language and depth (typographic usage, common practice).</summary>
+/// <summary>The package csquotes: quotation marks by language and depth.</summary>
 internal static class Quotations
 {
-    private static (string Open, string Close, string InnerOpen, string InnerClose) Marks(string language, string style) => (style, language) switch
-    {
-        ("guillemets", "de") => ("»", "«", "›", "‹"),
-        (_, "de") => ("„", "“", "‚", "‘"),
-        (_, "fr") => ("«\u00A0", "\u00A0»", "“", "”"),
-        (_, "es" or "it" or "pt") when style != "american" => ("«", "»", "“", "”"),
-        (_, "en-gb") when style == "british" => ("‘", "’", "“", "”"),
-        _ => ("“", "”", "‘", "’"),
-    };
-
     public static void Load(PackageLoad load)
     {
         DocumentBuilder builder = load.Builder;
@@ -50,7 +41,7 @@ internal static class Quotations
             {
                 m.TakeStar();
                 string language = m.ReadText(t);
-                Quote(LanguageNames.CodeOf(language) ?? builder.Text.Language, m.ReadArgument(t), t, false);
+                Quote(Language.CodeOf(language) ?? builder.Text.Language, m.ReadArgument(t), t, false);
             });
         }
 
@@ -67,7 +58,7 @@ internal static class Quotations
 
         void Quote(string language, List<Token> text, Token token, bool inner, List<Token>? after = null)
         {
-            (string open, string close, string innerOpen, string innerClose) = Marks(language, style);
+            (string open, string close, string innerOpen, string innerClose) = Language.Of(language).Quotes(style);
             bool nested = inner || depth % 2 == 1;
             Token down = Counter(1, token);
             machine.Push([.. machine.Tokenize(nested ? innerOpen : open, token.Position), down, .. text, Counter(-1, token),
@@ -101,7 +92,7 @@ internal static class Quotations
                 {
                     bool opens = two ? !closes : !open;
                     open = opens;
-                    (string outerOpen, string outerClose, _, _) = Marks(builder.Text.Language, style);
+                    (string outerOpen, string outerClose, _, _) = Language.Of(builder.Text.Language).Quotes(style);
                     n.Push(n.Tokenize(opens ? outerOpen : outerClose, u.Position));
                 });
             }

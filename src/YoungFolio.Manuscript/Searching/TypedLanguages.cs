@@ -1,5 +1,6 @@
 using System.Text.RegularExpressions;
 using YoungFolio.Manuscript.Building;
+using YoungFolio.Manuscript.Languages;
 
 namespace YoungFolio.Manuscript.Searching;
 
@@ -25,12 +26,12 @@ public static partial class TypedLanguages
                 switch (name)
                 {
                     case "documentclass":
-                        ofClass ??= options.Select(LanguageNames.CodeOf).LastOrDefault(c => c is not null);
+                        ofClass ??= options.Select(Language.CodeOf).LastOrDefault(c => c is not null);
                         break;
                     case "usepackage" or "RequirePackage" when argument == "babel":
-                        return options.Select(o => MainOption().Match(o)).Where(m => m.Success).Select(m => LanguageNames.CodeOf(m.Groups[1].Value)).FirstOrDefault(c => c is not null)
-                            ?? options.Select(LanguageNames.CodeOf).LastOrDefault(c => c is not null) ?? ofClass;
-                    case "setmainlanguage" or "setdefaultlanguage" when LanguageNames.CodeOf(argument) is { } code:
+                        return options.Select(o => MainOption().Match(o)).Where(m => m.Success).Select(m => Language.CodeOf(m.Groups[1].Value)).FirstOrDefault(c => c is not null)
+                            ?? options.Select(Language.CodeOf).LastOrDefault(c => c is not null) ?? ofClass;
+                    case "setmainlanguage" or "setdefaultlanguage" when Language.CodeOf(argument) is { } code:
                         return code == "en-us" && options.Any(o => o.Contains("british", StringComparison.Ordinal) || o.Contains("uk", StringComparison.Ordinal)) ? "en-gb" : code;
                 }
             }
@@ -77,7 +78,7 @@ public static partial class TypedLanguages
                     }
 
                     break;
-                case var _ when name.StartsWith("text", StringComparison.Ordinal) && LanguageNames.CodeOf(name[4..]) is not null:
+                case var _ when name.StartsWith("text", StringComparison.Ordinal) && Language.CodeOf(name[4..]) is not null:
                     InGroup(end, name[4..]);
                     break;
             }
@@ -87,7 +88,7 @@ public static partial class TypedLanguages
 
         int Open(int from, string language)
         {
-            if (LanguageNames.CodeOf(language) is not { } code)
+            if (Language.CodeOf(language) is not { } code)
             {
                 return -1;
             }

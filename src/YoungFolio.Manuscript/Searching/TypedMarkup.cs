@@ -72,6 +72,8 @@ public static partial class TypedMarkup
     private static int AfterTyped(string text, string name, int end) => name switch
     {
         "verb" or "lstinline" or "Verb" when end < text.Length && !char.IsAsciiLetterOrDigit(text[end]) && text[end] is not ('{' or '[') => EndOf(text, text[end].ToString(), end + 1),
+        // In an address a percent sign is one.
+        "url" or "path" or "nolinkurl" or "href" when end < text.Length && text[end] == '{' => EndOf(text, "}", end + 1),
         "begin" when Environment().Match(text, end) is { Success: true } begin && s_asTyped.Contains(begin.Groups[1].Value) => EndOfTyped(text, begin.Groups[1].Value, end),
         _ => end,
     };

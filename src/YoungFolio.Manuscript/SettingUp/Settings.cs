@@ -1,3 +1,5 @@
+using YoungFolio.Manuscript.Languages;
+
 namespace YoungFolio.Manuscript.SettingUp;
 
 /// <summary>What a setting is made of.</summary>
@@ -162,12 +164,12 @@ public static class SettingCatalogue
         },
         new("language", Type, "Language", "How words are divided, and what figures, tables and contents are called.", SettingForm.Choice)
         {
-            Choices = [new("british", "British English"), new("american", "American English"), new("ngerman", "German"), new("french", "French"), new("spanish", "Spanish"), new("italian", "Italian"), new("dutch", "Dutch"), new("portuguese", "Portuguese")],
+            Choices = [.. Language.All.Select(l => new SettingChoice(l.Names.First(), l.Title))],
             Carriers =
             [
                 new OptionCarrier("babel")
                 {
-                    Flags = [("british", "british"), ("american", "american"), ("english", "american"), ("ngerman", "ngerman"), ("german", "ngerman"), ("french", "french"), ("spanish", "spanish"), ("italian", "italian"), ("dutch", "dutch"), ("portuguese", "portuguese"), ("UKenglish", "british"), ("USenglish", "american"), ("brazilian", "portuguese")],
+                    Flags = [.. Language.All.SelectMany(l => l.Names.Select(n => (n, l.Names.First())))],
                     Loads = true,
                 },
                 new CommandCarrier("setmainlanguage", "\\setmainlanguage{#}") { CanAdd = false }, new CommandCarrier("setdefaultlanguage", "\\setdefaultlanguage{#}") { CanAdd = false },

@@ -58,7 +58,9 @@ public sealed class Hyphenator
     /// <summary>Loads the patterns of a language that ships with the project; null when there are none.</summary>
     public static Hyphenator? ForLanguage(string language)
     {
-        using Stream? stream = Assembly.GetExecutingAssembly().GetManifestResourceStream(language + ".txt");
+        // One published list serves both written forms of Norwegian, and both of Portuguese.
+        string list = language switch { "nn" => "nb", "pt-br" => "pt", _ => language };
+        using Stream? stream = Assembly.GetExecutingAssembly().GetManifestResourceStream(list + ".txt");
         if (stream is null)
         {
             return null;
