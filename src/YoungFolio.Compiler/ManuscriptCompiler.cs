@@ -23,12 +23,14 @@ public sealed record ManuscriptSnapshot(IFileTree Files, string MainFile, DateOn
 public sealed class CompileResult
 {
     private readonly Func<bool, byte[]> _write;
+    private readonly Lazy<PrintFacts> _print;
     private byte[]? _pdf;
 
-    internal CompileResult(SheetList sheets, Func<bool, byte[]> write, CompileReport report, CrossReferences references, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
+    internal CompileResult(SheetList sheets, Func<bool, byte[]> write, Func<PrintFacts> print, CompileReport report, CrossReferences references, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
     {
         Sheets = sheets;
         _write = write;
+        _print = new Lazy<PrintFacts>(print);
         Cache = cache;
         Report = report;
         CrossReferences = references;
@@ -44,6 +46,9 @@ public sealed class CompileResult
     /// <summary>Writes the proof as a PDF.</summary>
     /// <param name="marked">Whether spots where something is to fix are marked.</param>
     public byte[] WritePdf(bool marked = false) => _write(marked);
+
+    /// <summary>What can be measured on the pages: worked out when it is first asked for.</summary>
+    public PrintFacts Print => _print.Value;
 
     /// <summary>The report.</summary>
     public CompileReport Report { get; }
@@ -248,7 +253,7 @@ public sealed class ManuscriptCompiler
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words!);
         Step("report");
-        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
+        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), PrintFacts.Later(document, pages, positions), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
 
         void Step(string name)
         {

@@ -7,7 +7,7 @@ namespace YoungFolio.Core.Tests;
 public partial class ArchitectureTests
 {
     private static readonly string[] s_layers =
-        ["YoungFolio.Markup", "YoungFolio.Bibliography", "YoungFolio.Documents", "YoungFolio.Manuscript", "YoungFolio.Typesetting", "YoungFolio.Pdf", "YoungFolio.Compiler", "YoungFolio.Cowriting", "YoungFolio.Chronicle"];
+        ["YoungFolio.Markup", "YoungFolio.Bibliography", "YoungFolio.Documents", "YoungFolio.Manuscript", "YoungFolio.Typesetting", "YoungFolio.Pdf", "YoungFolio.Compiler", "YoungFolio.HandIn", "YoungFolio.Cowriting", "YoungFolio.Chronicle"];
 
     [Fact]
     public void A_layer_knows_only_those_above_it()

@@ -9,7 +9,9 @@ internal static class DemoManuscripts
     public static List<ManuscriptFile> Thesis() => Of("thesis");
 
     /// <summary>The files of one, by its folder.</summary>
-    public static List<ManuscriptFile> Of(string name, [System.Runtime.CompilerServices.CallerFilePath] string here = "")
+    public static List<ManuscriptFile> Of(string name) => Read(name);
+
+    private static List<ManuscriptFile> Read(string name, [System.Runtime.CompilerServices.CallerFilePath] string here = "")
     {
         string root = Path.GetFullPath(Path.Combine(Path.GetDirectoryName(here)!, "..", "..", "demo", name));
         return [.. Directory.EnumerateFiles(root, "*", SearchOption.AllDirectories).Order(StringComparer.Ordinal)

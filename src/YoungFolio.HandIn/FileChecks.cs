@@ -1,0 +1,21 @@
+using YoungFolio.Compiler;
+using static YoungFolio.HandIn.HandInChecks;
+
+namespace YoungFolio.HandIn;
+
+/// <summary>Checks of the PDF as a file: what it says of itself, its links, its outline.</summary>
+internal static class FileChecks
+{
+    public static IEnumerable<HandInCheck> Run(CompileResult proof, HouseRules rules)
+    {
+        PrintFacts print = proof.Print;
+        bool hasTitle = print.Title.Trim().Length > 0;
+        yield return new HandInCheck("title", hasTitle ? CheckState.Holds : CheckState.Look, hasTitle ? $"The PDF says its title: {print.Title}" : "The PDF says no title") { Advice = hasTitle ? "" : "\\title gives it, or pdftitle of \\hypersetup." };
+        bool hasAuthor = print.Author.Trim().Length > 0;
+        yield return rules.IsAnonymous
+            ? new HandInCheck("anonymous", hasAuthor ? CheckState.Mend : CheckState.Holds, hasAuthor ? $"The PDF says whose it is: {print.Author}" : "The PDF doesn’t say whose it is") { Rule = "nothing may say whose it is" }
+            : new HandInCheck("author", hasAuthor ? CheckState.Holds : CheckState.Look, hasAuthor ? $"The PDF says its author: {print.Author}" : "The PDF says no author");
+        yield return Of("links", [.. print.DeadLinks.DistinctBy(l => l.Target).Select(l => new CheckPlace($"a link to “{l.Target}”", l.Sheet))], "All links inside lead somewhere", n => n == 1 ? "A link inside leads nowhere" : $"{n} links inside lead nowhere");
+        yield return new HandInCheck("outline", CheckState.Holds, proof.Report.Outline.Count == 0 ? "There are no headings to leaf by" : $"{Many(proof.Report.Outline.Count, "heading")} to leaf by");
+    }
+}

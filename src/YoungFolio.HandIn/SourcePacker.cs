@@ -1,0 +1,147 @@
+using System.Text;
+using YoungFolio.Compiler;
+using YoungFolio.Markup;
+
+namespace YoungFolio.HandIn;
+
+/// <summary>How the sources go out.</summary>
+/// <param name="OnlyUsed">Files that the proof doesn't need stay behind.</param>
+/// <param name="WithoutComments">Comments and typed notes are taken out.</param>
+/// <param name="OnlyCited">Of .bib files only the cited entries go out.</param>
+/// <param name="InOneFile">Files that are taken in are put where they are taken in.</param>
+public sealed record PackageWish(bool OnlyUsed = true, bool WithoutComments = false, bool OnlyCited = false, bool InOneFile = false);
+
+/// <summary>The sources as they go out, compiled once more from nothing else.</summary>
+/// <param name="Files">The files.</param>
+/// <param name="LeftBehind">Paths of the files that stay behind.</param>
+/// <param name="Pages">How many pages the package gives.</param>
+/// <param name="IsSame">Whether its PDF is the manuscript's to the byte.</param>
+/// <param name="Remarks">What has to be known of it.</param>
+public sealed record SourcePackage(IReadOnlyList<(string Path, ReadOnlyMemory<byte> Bytes)> Files, IReadOnlyList<string> LeftBehind, int Pages, bool IsSame, IReadOnlyList<string> Remarks);
+
+/// <summary>Packs a manuscript's sources so that they compile elsewhere, and tries it.</summary>
+/// <param name="compiler">The compiler.</param>
+public sealed class SourcePacker(ManuscriptCompiler compiler)
+{
+    /// <summary>The file that tells a stranger what is what.</summary>
+    public const string Readme = "README.txt";
+
+    private const int MostSeen = 5;
+
+    /// <summary>Packs the sources.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="wish">How.</param>
+    /// <param name="cancellation">Stops the work.</param>
+    /// <exception cref="OperationCanceledException">When stopped.</exception>
+    public SourcePackage Pack(ManuscriptSnapshot snapshot, PackageWish wish, CancellationToken cancellation = default)
+    {
+        ArgumentNullException.ThrowIfNull(snapshot);
+        ArgumentNullException.ThrowIfNull(wish);
+        var read = new ReadFiles(snapshot.Files);
+        CompileResult whole = compiler.Compile(snapshot with { Files = read }, null, null, cancellation);
+        var remarks = new List<string>();
+        var texts = snapshot.Files.Paths.Where(p => !wish.OnlyUsed || read.Found.Contains(p)).ToDictionary(p => p, p => snapshot.Files.Find(p)!, StringComparer.Ordinal);
+        if (wish.WithoutComments)
+        {
+            Change(texts, IsMarkup, (_, text) => BareMarkup.Of(text));
+        }
+
+        if (wish.InOneFile)
+        {
+            InOneFile(texts, snapshot.MainFile, remarks);
+        }
+
+        if (wish.OnlyCited)
+        {
+            string[] cited = [.. whole.Report.Bibliography.Select(s => s.Key), .. whole.Report.Citations.Select(c => c.Key)];
+            Change(texts, p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase), (_, text) => CitedEntries.Of(text, cited));
+        }
+
+        CompileResult again = compiler.Compile(new ManuscriptSnapshot(new FileTree(texts.Values), snapshot.MainFile, snapshot.Today), null, null, cancellation);
+        string[] unsafeNames = [.. texts.Keys.Where(p => p.Any(c => !char.IsAsciiLetterOrDigit(c) && c is not ('-' or '_' or '.' or '/')))];
+        if (unsafeNames.Length > 0)
+        {
+            remarks.Add($"Some names of files hold signs that other systems may not read: {string.Join(", ", unsafeNames.Take(MostSeen))}. Rename them in the Write room; what takes them in follows.");
+        }
+
+        if (!texts.ContainsKey(Readme))
+        {
+            texts[Readme] = ManuscriptFile.FromText(Readme, ReadmeText(whole, again, snapshot, texts.Keys));
+        }
+
+        return new SourcePackage(
+            [.. texts.OrderBy(t => t.Key, StringComparer.Ordinal).Select(t => (t.Key, t.Value.Bytes))], [.. snapshot.Files.Paths.Where(p => !texts.ContainsKey(p))], again.Report.Pages,
+            again.Pdf.AsSpan().SequenceEqual(whole.Pdf), remarks);
+    }
+
+    private static void InOneFile(Dictionary<string, ManuscriptFile> texts, string main, List<string> remarks)
+    {
+        if (!texts.TryGetValue(main, out ManuscriptFile? first))
+        {
+            return;
+        }
+
+        (string text, IReadOnlyList<string> takenIn, string? why) = TakenIn.Of(first.Text, path => texts.GetValueOrDefault(path)?.Text);
+        if (why is not null)
+        {
+            remarks.Add(why);
+            return;
+        }
+
+        texts[main] = ManuscriptFile.FromText(main, text);
+        foreach (string path in takenIn)
+        {
+            texts.Remove(path);
+        }
+    }
+
+    private static void Change(Dictionary<string, ManuscriptFile> texts, Func<string, bool> isMeant, Func<string, string, string> change)
+    {
+        foreach (string path in texts.Keys.Where(isMeant).ToArray())
+        {
+            texts[path] = ManuscriptFile.FromText(path, change(path, texts[path].Text));
+        }
+    }
+
+    private static bool IsMarkup(string path) => path.EndsWith(".tex", StringComparison.OrdinalIgnoreCase) || path.EndsWith(".sty", StringComparison.OrdinalIgnoreCase) || path.EndsWith(".cls", StringComparison.OrdinalIgnoreCase);
+
+    private static string ReadmeText(CompileResult whole, CompileResult again, ManuscriptSnapshot snapshot, IEnumerable<string> paths)
+    {
+        var text = new StringBuilder();
+        string title = whole.Print.Title.Trim();
+        text.Append(title.Length == 0 ? "A manuscript" : title).Append('\n').Append('=', Math.Max(1, title.Length == 0 ? 12 : title.Length)).Append("\n\n")
+            .Append(System.Globalization.CultureInfo.InvariantCulture, $"Packed on {snapshot.Today:yyyy-MM-dd}. Compile {snapshot.MainFile}; it gives {HandInChecks.Many(again.Report.Pages, "page")}, {HandInChecks.Many(again.Report.Words, "word")}.\n")
+            .Append(System.Globalization.CultureInfo.InvariantCulture, $"Document class: {whole.Report.Class}.\n");
+        if (whole.Report.Packages.Count > 0)
+        {
+            text.Append("Packages: ").AppendJoin(", ", whole.Report.Packages.Select(p => p.Name)).Append(".\n");
+        }
+
+        return text.Append("\nFiles:\n").AppendJoin("", paths.Order(StringComparer.Ordinal).Select(p => $"  {p}\n")).ToString();
+    }
+
+    // Which files a compile looks at.
+    private sealed class ReadFiles(IFileTree files) : IFileTree
+    {
+        public HashSet<string> Found { get; } = new(StringComparer.Ordinal);
+
+        public IReadOnlyList<string> Paths => files.Paths;
+
+        // Files that nothing takes in would be looked into, if it were.
+        public bool IsManuscriptAlone => false;
+
+        public ManuscriptFile? Find(string path)
+        {
+            ManuscriptFile? file = files.Find(path);
+            if (file is not null)
+            {
+                lock (Found)
+                {
+                    Found.Add(path);
+                }
+            }
+
+            return file;
+        }
+    }
+}
