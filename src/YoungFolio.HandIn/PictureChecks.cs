@@ -1,12 +1,12 @@
-using System.Text.RegularExpressions;
 using YoungFolio.Compiler;
+using YoungFolio.Manuscript.Searching;
 using YoungFolio.Markup;
 using static YoungFolio.HandIn.HandInChecks;
 
 namespace YoungFolio.HandIn;
 
 /// <summary>Checks of pictures and fonts.</summary>
-internal static partial class PictureChecks
+internal static class PictureChecks
 {
     public static IEnumerable<HandInCheck> Run(CompileResult proof, IFileTree files, HouseRules rules)
     {
@@ -19,20 +19,35 @@ internal static partial class PictureChecks
         {
             Rule = $"at least {least} dots an inch", Advice = "Export the picture with more dots, or print it smaller.",
         };
-        CheckPlace[] mute = [.. print.Pictures.Where(p => p is { File: not null, Offset: not null } && !HasAlternative(files.Find(p.File)?.Text ?? "", p.Offset.Value)).Select(p => new CheckPlace(p.Path, p.Sheet, p.File, p.Line, p.Offset)).DistinctBy(p => (p.File, p.Offset))];
-        yield return Of("alternatives", mute, print.Pictures.Count == 0 ? "There are no pictures" : "All pictures have words for those who can’t see them", n => n == 1 ? "A picture has no words for those who can’t see it" : $"{n} pictures have no words for those who can’t see them",
+        CheckPlace[] mute = [.. Placed(proof, files).Where(p => !PictureWords.AreThere(p.Text, p.Place.Offset!.Value)).Select(p => p.Place)];
+        yield return Of("alternatives", mute, !Placed(proof, files).Any() ? "There are no pictures" : "All pictures have words for those who can’t see them", n => n == 1 ? "A picture has no words for those who can’t see it" : $"{n} pictures have no words for those who can’t see them",
             rules.WantsAlternatives ? CheckState.Mend : CheckState.Look) with { Advice = "Say in a sentence what the picture shows." };
         yield return new HandInCheck("fonts", print.Fonts.Count == 0 ? CheckState.Look : CheckState.Holds, print.Fonts.Count == 0 ? "There are no words to print" : $"{Many(print.Fonts.Count, "font")}, all inside the PDF") { Advice = string.Join(", ", print.Fonts) };
         yield return Of("glyphs", Places(report, f => f.Code == "missing-glyph"), "The fonts have all characters", n => $"{Many(n, "character")} in no font");
     }
 
-    /// <summary>Whether the picture that is placed there has words for those who can't see it: the key <c>alt</c>, or the key <c>artifact</c> that says it means nothing.</summary>
-    internal static bool HasAlternative(string text, int offset) =>
-        offset < text.Length && Placing().Match(text, offset) is { Success: true } m && m.Index - offset < 3 && Alternative().IsMatch(m.Groups[1].Value);
+    // As they are typed: drawings are lines on the pages, and no pictures any more.
+    private static IEnumerable<(string Text, CheckPlace Place)> Placed(CompileResult proof, IFileTree files)
+    {
+        var sheets = proof.Print.Pictures.Where(p => p is { File: not null, Offset: not null }).GroupBy(p => (p.File, p.Offset)).ToDictionary(g => g.Key, g => g.First().Sheet);
+        string[] unused = [.. proof.Report.Findings.Where(f => f.Code == "unused-file").Select(f => f.Message)];
+        foreach ((string path, string text) in TextChecks.Texts(files).Where(f => !unused.Any(m => m.Contains($" {f.Path},", StringComparison.Ordinal))))
+        {
+            foreach ((string name, int end) in TypedMarkup.Commands(text).Where(c => c.Name == "includegraphics"))
+            {
+                int offset = end - name.Length - 1;
+                // In a definition the file is an argument.
+                if (PictureWords.FileAt(text, offset) is { } file && !file.Contains('#', StringComparison.Ordinal))
+                {
+                    yield return (text, new CheckPlace(PathOf(file, files), sheets.TryGetValue((path, offset), out int sheet) ? sheet : null, path, TextChecks.LineOf(text, offset), offset));
+                }
+            }
+        }
+    }
 
-    [GeneratedRegex(@"\\includegraphics\*?\s*(\[(?:[^\[\]{}]|\{(?:[^{}]|\{[^{}]*\})*\})*\])?")]
-    private static partial Regex Placing();
+    // Endings and folders may be left out where a picture is placed.
+    private static string PathOf(string name, IFileTree files) =>
+        files.Paths.FirstOrDefault(p => p == name || p.EndsWith("/" + name, StringComparison.Ordinal) || WithoutEnding(p) == name || WithoutEnding(p).EndsWith("/" + name, StringComparison.Ordinal)) ?? name;
 
-    [GeneratedRegex(@"[\[,]\s*(?:alt\s*=\s*(?:\{\s*[^{}\s]|[^{},\s\]])|artifact\b)")]
-    private static partial Regex Alternative();
+    private static string WithoutEnding(string path) => path.LastIndexOf('.') is var dot && dot > path.LastIndexOf('/') ? path[..dot] : path;
 }

@@ -9,7 +9,7 @@ namespace YoungFolio.HandIn;
 /// <param name="WithoutComments">Comments and typed notes are taken out.</param>
 /// <param name="OnlyCited">Of .bib files only the cited entries go out.</param>
 /// <param name="InOneFile">Files that are taken in are put where they are taken in.</param>
-public sealed record PackageWish(bool OnlyUsed = true, bool WithoutComments = false, bool OnlyCited = false, bool InOneFile = false);
+public sealed record SourcesWish(bool OnlyUsed = true, bool WithoutComments = false, bool OnlyCited = false, bool InOneFile = false);
 
 /// <summary>The sources as they go out, compiled once more from nothing else.</summary>
 /// <param name="Files">The files.</param>
@@ -33,7 +33,7 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
     /// <param name="wish">How.</param>
     /// <param name="cancellation">Stops the work.</param>
     /// <exception cref="OperationCanceledException">When stopped.</exception>
-    public SourcePackage Pack(ManuscriptSnapshot snapshot, PackageWish wish, CancellationToken cancellation = default)
+    public SourcePackage Pack(ManuscriptSnapshot snapshot, SourcesWish wish, CancellationToken cancellation = default)
     {
         ArgumentNullException.ThrowIfNull(snapshot);
         ArgumentNullException.ThrowIfNull(wish);

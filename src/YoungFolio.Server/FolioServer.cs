@@ -13,6 +13,7 @@ using YoungFolio.Compiler;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Api;
 using YoungFolio.Server.Archives;
+using YoungFolio.Server.HandingIn;
 using YoungFolio.Server.History;
 using YoungFolio.Server.Live;
 using YoungFolio.Server.Proofs;
@@ -66,6 +67,7 @@ public static class FolioServer
         builder.Services.AddHostedService(s => s.GetRequiredService<WordDays>());
         builder.Services.AddSingleton<ProofService>();
         builder.Services.AddSingleton<PastProofs>();
+        builder.Services.AddSingleton<HandInService>();
         builder.Services.AddSingleton<ChronicleService>();
         builder.Services.AddHostedService(static s => s.GetRequiredService<ChronicleService>());
         builder.Services.AddSingleton<Restoring>();
@@ -144,6 +146,7 @@ public static class FolioServer
         SetUpApi.Map(manuscript);
         SavedSetUpsApi.Map(api, manuscript);
         CrossReferencesApi.Map(manuscript);
+        HandInApi.Map(api, manuscript);
         SpellingApi.Map(manuscript);
         WritingApi.Map(manuscript);
         LogApi.Map(manuscript);
@@ -198,6 +201,7 @@ public static class FolioServer
         services.AddSingleton<TalkStore>();
         services.AddSingleton<LetterStore>();
         services.AddSingleton<SetUpStore>();
+        services.AddSingleton<HandInStore>();
         services.AddSingleton<ManuscriptArrival>();
     }
 

@@ -60,6 +60,15 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Set-ups that were saved under a name.</summary>
     public DbSet<SavedSetUp> SavedSetUps => Set<SavedSetUp>();
 
+    /// <summary>Rules of houses.</summary>
+    public DbSet<SavedRules> SavedRules => Set<SavedRules>();
+
+    /// <summary>What was handed in.</summary>
+    public DbSet<HandedIn> HandIns => Set<HandedIn>();
+
+    /// <summary>The files that went out with it.</summary>
+    public DbSet<HandedInFile> HandedInFiles => Set<HandedInFile>();
+
     /// <summary>Events of manuscripts' histories.</summary>
     public DbSet<HistoryEvent> HistoryEvents => Set<HistoryEvent>();
 
@@ -133,6 +142,11 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<TalkMessage>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(m => m.ManuscriptId);
         builder.Entity<SavedSetUp>().HasIndex(s => new { s.PersonId, s.Name }).IsUnique();
         builder.Entity<SavedSetUp>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<SavedRules>().HasIndex(r => new { r.PersonId, r.Name }).IsUnique();
+        builder.Entity<SavedRules>().HasOne<Person>().WithMany().HasForeignKey(r => r.PersonId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<HandedIn>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(h => h.ManuscriptId);
+        builder.Entity<HandedIn>().HasMany(h => h.Files).WithOne().HasForeignKey(f => f.HandedInId);
+        builder.Entity<Letter>().HasOne<HandedIn>().WithMany().HasForeignKey(l => l.HandedInId).OnDelete(DeleteBehavior.SetNull);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Files).WithOne().HasForeignKey(p => p.ManuscriptId);
         builder.Entity<ManuscriptEntity>().HasMany(m => m.Members).WithOne().HasForeignKey(p => p.ManuscriptId);
     }

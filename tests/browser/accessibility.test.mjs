@@ -157,6 +157,10 @@ test('axe-core finds nothing wrong on any screen and dialog, at 100 and 200 %', 
       await page.getByRole('radio', { name: face }).click();
       await look(face);
     }
+    await page.goto(`${running.demo.address}/m/1/hand-in`);
+    await page.getByText(/compiled again just now/).waitFor();
+    await look('hand-in');
+    await dialog('rules', 'Make your own');
     await page.goto(`${running.demo.address}/m/1/sources?key=rook1991`);
     await page.getByTestId('printed').waitFor();
     await look('sources');

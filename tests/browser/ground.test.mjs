@@ -127,7 +127,7 @@ test('where it is narrow one leaf is shown at a time, and nothing is out of reac
     assert.equal(await page.evaluate(() => document.documentElement.scrollWidth > innerWidth), false, `no scrolling sideways at ${width}`);
   }
   // The other rooms stand one leaf below the other.
-  for (const [room, there] of [['set-up', page.getByRole('group', { name: 'Type size' })], ['cross-refs?label=fig:growth', page.getByRole('table', { name: 'Labels' })], ['chronicle', page.getByRole('list', { name: 'History', exact: true })]])
+  for (const [room, there] of [['set-up', page.getByRole('group', { name: 'Type size' })], ['cross-refs?label=fig:growth', page.getByRole('table', { name: 'Labels' })], ['chronicle', page.getByRole('list', { name: 'History', exact: true })], ['hand-in', page.getByRole('region', { name: 'The checks' })]])
     for (const [width, height] of [[390, 844], [820, 1100]]) {
       await page.setViewportSize({ width, height });
       await page.goto(`${running.demo.address}/m/1/${room}`);

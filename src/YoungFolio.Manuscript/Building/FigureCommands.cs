@@ -123,7 +123,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
                 case "clip":
                     clips = text() != "false";
                     break;
-                case "origin" or "type" or "ext" or "read" or "command" or "interpolate" or "draft" or "final" or "pagebox" or "alt" or "hiresbb" or "decodearray" or "quiet":
+                case "origin" or "type" or "ext" or "read" or "command" or "interpolate" or "draft" or "final" or "pagebox" or "alt" or "artifact" or "hiresbb" or "decodearray" or "quiet":
                     break;
                 default:
                     Findings.Check("unknown-option", token.Position, token.Length, $"\\includegraphics has no option “{key}” here.",

@@ -43,7 +43,7 @@ public sealed record NewToken(string Name);
 public sealed record IssuedToken(TokenView Token, string Secret);
 
 /// <summary>A letter in the outbox.</summary>
-public sealed record LetterView(int Id, DateTime At, string To, string Subject, string Body, string? Link);
+public sealed record LetterView(int Id, DateTime At, string To, string Subject, string Body, string? Link, IReadOnlyList<HandedInFileView> Files);
 
 /// <summary>The outbox.</summary>
 /// <param name="IsVerified">Whether the address is verified: only then letters to it are shown.</param>
@@ -123,10 +123,18 @@ public static class PeopleApi
             return Results.NoContent();
         }).Needs(Role.Author);
 
-        api.MapGet("/outbox", async (ClaimsPrincipal user, PeopleStore people) =>
-            await people.LettersAsync(user.PersonId()) is { } letters
-                ? new OutboxView(true, [.. letters.Select(l => new LetterView(l.Id, l.At, l.To, l.Subject, l.Body, l.Link))])
-                : new OutboxView(false, []));
+        api.MapGet("/outbox", async (ClaimsPrincipal user, PeopleStore people, HandInStore handIns) =>
+        {
+            if (await people.LettersAsync(user.PersonId()) is not { } letters)
+            {
+                return new OutboxView(false, []);
+            }
+
+            ILookup<int, HandedInFile> files = await handIns.FilesOfAsync(letters.Select(l => l.HandedInId ?? 0));
+            return new OutboxView(true, [.. letters.Select(l => new LetterView(l.Id, l.At, l.To, l.Subject, l.Body, l.Link, [.. files[l.HandedInId ?? 0].Select(f => new HandedInFileView(f.Id, f.Name, f.Size))]))]);
+        });
+        api.MapGet("/outbox/{letter:int}/files/{file:int}", async (int letter, int file, ClaimsPrincipal user, HandInStore handIns) =>
+            await handIns.FileOfLetterAsync(user.PersonId(), letter, file) is { } found ? Results.File(found.Content, found.MediaType, found.Name) : Results.Json(new Problem("This file isn’t there."), statusCode: 404));
         api.MapGet("/invitations/{secret}", async (string secret, ClaimsPrincipal user, PeopleStore people) =>
         {
             Invited offer = await people.LookAsync(secret, user.PersonId());

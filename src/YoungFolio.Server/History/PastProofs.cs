@@ -48,7 +48,8 @@ public sealed class PastProofs(ManuscriptCompiler compiler, ProofService proofs,
     /// <summary>Another state of the data was put in place.</summary>
     public void ForgetAll() => _changes.Clear();
 
-    private async Task<ManuscriptSnapshot> SnapshotAsync(int manuscript, int revision)
+    /// <summary>The files of one moment.</summary>
+    public async Task<ManuscriptSnapshot> SnapshotAsync(int manuscript, int revision)
     {
         var read = new List<ManuscriptFile>();
         foreach (FileState file in await history.FilesAtAsync(manuscript, revision))

@@ -80,6 +80,9 @@ public sealed class Broadcaster(WriteQueue writeQueue, IHubContext<ManuscriptHub
             case PinsChanged:
                 await SendAsync(group.SendAsync("pins", stop));
                 break;
+            case HandInChanged:
+                await SendAsync(group.SendAsync("handedIn", stop));
+                break;
             case PeopleChanged:
                 await LookAtPeopleAsync(change.ManuscriptId, stop);
                 await SendAsync(group.SendAsync("people", stop));

@@ -27,6 +27,9 @@ public sealed class ManuscriptEntity
     /// <summary>The day on which it is due; null: none.</summary>
     public DateOnly? Deadline { get; set; }
 
+    /// <summary>The rules that it goes by when it is handed in: the key of some that ship, or the number of saved ones; empty: none yet.</summary>
+    public string Rules { get; set; } = "";
+
     /// <summary>Whether others may begin as it: a template of the group.</summary>
     public bool IsTemplate { get; set; }
 

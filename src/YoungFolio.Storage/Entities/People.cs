@@ -163,4 +163,7 @@ public sealed class Letter
 
     /// <summary>Path of the link in it, from the application's root; null when it has none.</summary>
     public string? Link { get; set; }
+
+    /// <summary>What was handed in with it, so that its files came along; null: nothing.</summary>
+    public int? HandedInId { get; set; }
 }

@@ -233,6 +233,90 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Generations");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.HandedIn", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Pages")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Rules")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ToLook")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ToMend")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Words")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ManuscriptId");
+
+                    b.ToTable("HandIns");
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.HandedInFile", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<int>("HandedInId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Size")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("HandedInId");
+
+                    b.ToTable("HandedInFiles");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.HistoryEvent", b =>
                 {
                     b.Property<long>("Id")
@@ -433,6 +517,9 @@ namespace YoungFolio.Storage.Migrations
                     b.Property<int>("FromPersonId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("HandedInId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Link")
                         .HasColumnType("TEXT");
 
@@ -445,6 +532,8 @@ namespace YoungFolio.Storage.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("HandedInId");
 
                     b.ToTable("Letters");
                 });
@@ -481,6 +570,10 @@ namespace YoungFolio.Storage.Migrations
 
                     b.Property<int>("Revision")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Rules")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<long>("Stored")
                         .HasColumnType("INTEGER");
@@ -801,6 +894,34 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("Revisions");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.SavedRules", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Values")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PersonId", "Name")
+                        .IsUnique();
+
+                    b.ToTable("SavedRules");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.SavedSetUp", b =>
                 {
                     b.Property<int>("Id")
@@ -993,6 +1114,24 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.HandedIn", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithMany()
+                        .HasForeignKey("ManuscriptId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.HandedInFile", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.HandedIn", null)
+                        .WithMany("Files")
+                        .HasForeignKey("HandedInId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.HistoryEvent", b =>
                 {
                     b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
@@ -1031,6 +1170,14 @@ namespace YoungFolio.Storage.Migrations
                         .HasForeignKey("ManuscriptId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.Letter", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.HandedIn", null)
+                        .WithMany()
+                        .HasForeignKey("HandedInId")
+                        .OnDelete(DeleteBehavior.SetNull);
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.MarginNote", b =>
@@ -1086,6 +1233,15 @@ namespace YoungFolio.Storage.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.SavedRules", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.SavedSetUp", b =>
                 {
                     b.HasOne("YoungFolio.Storage.Person", null)
@@ -1120,6 +1276,11 @@ namespace YoungFolio.Storage.Migrations
                         .HasForeignKey("ManuscriptId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.HandedIn", b =>
+                {
+                    b.Navigation("Files");
                 });
 
             modelBuilder.Entity("YoungFolio.Storage.ManuscriptEntity", b =>

@@ -25,6 +25,9 @@ public sealed record AidsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 /// <summary>Pins came, went, or have another name.</summary>
 public sealed record PinsChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 
+/// <summary>A manuscript was handed in, or goes by other rules.</summary>
+public sealed record HandInChanged(int ManuscriptId) : StoreChange(ManuscriptId);
+
 /// <summary>Margin notes came, went, were answered or settled.</summary>
 public sealed record NotesChanged(int ManuscriptId) : StoreChange(ManuscriptId);
 

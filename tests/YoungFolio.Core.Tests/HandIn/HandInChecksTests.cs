@@ -135,6 +135,14 @@ public class HandInChecksTests
         Assert.Equal(state, Run($"\\includegraphics{options}{{wall}}", new HouseRules { WantsAlternatives = true }, "\\usepackage{graphicx}", ("wall.png", Picture(300))).Single(c => c.Key == "alternatives").State);
 
     [Fact]
+    public void A_drawing_of_lines_needs_words_too_and_a_picture_in_a_definition_is_placed_where_that_is_used()
+    {
+        byte[] drawing = "<svg xmlns='http://www.w3.org/2000/svg' width='10' height='10'><rect width='5' height='5'/></svg>"u8.ToArray();
+        HandInCheck check = Run("\\includegraphics{figures/growth}% \\includegraphics{commented}\n", null, "\\usepackage{graphicx}\\newcommand{\\pic}[1]{\\includegraphics{#1}}", ("figures/growth.svg", drawing)).Single(c => c.Key == "alternatives");
+        Assert.Equal("figures/growth.svg", Assert.Single(check.Places).Says);
+    }
+
+    [Fact]
     public void What_people_say_is_counted()
     {
         IReadOnlyList<HandInCheck> checks = Run("A", talk: new OpenTalk(2, 1));

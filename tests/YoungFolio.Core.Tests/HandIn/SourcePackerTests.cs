@@ -9,7 +9,7 @@ namespace YoungFolio.Core.Tests.HandIn;
 public class SourcePackerTests
 {
     private static readonly SourcePacker s_packer = new(new ManuscriptCompiler());
-    private static readonly PackageWish s_all = new(OnlyUsed: true, WithoutComments: true, OnlyCited: true, InOneFile: true);
+    private static readonly SourcesWish s_all = new(OnlyUsed: true, WithoutComments: true, OnlyCited: true, InOneFile: true);
 
     public static TheoryData<string> Demos => ["thesis", "article", "book"];
 
@@ -19,7 +19,7 @@ public class SourcePackerTests
     public void A_package_of_a_demo_manuscript_gives_the_same_pages(string name)
     {
         ManuscriptSnapshot snapshot = DemoManuscripts.Snapshot(DemoManuscripts.Of(name));
-        foreach (PackageWish wish in (PackageWish[])[new PackageWish(), s_all])
+        foreach (SourcesWish wish in (SourcesWish[])[new SourcesWish(), s_all])
         {
             SourcePackage package = s_packer.Pack(snapshot, wish);
             Assert.True(package.IsSame, $"{name}: {package.Pages} pages");
@@ -34,10 +34,10 @@ public class SourcePackerTests
     [Fact]
     public void Files_that_the_proof_does_not_need_stay_behind()
     {
-        SourcePackage package = Pack(new PackageWish(), "\\input{a}", ("a.tex", "A"), ("b.tex", "B"), ("wall.png", "x"));
+        SourcePackage package = Pack(new SourcesWish(), "\\input{a}", ("a.tex", "A"), ("b.tex", "B"), ("wall.png", "x"));
         Assert.Equal(["README.txt", "a.tex", "main.tex"], package.Files.Select(f => f.Path));
         Assert.Equal(["b.tex", "wall.png"], package.LeftBehind);
-        Assert.Equal(5, Pack(new PackageWish(OnlyUsed: false), "\\input{a}", ("a.tex", "A"), ("b.tex", "B"), ("wall.png", "x")).Files.Count);
+        Assert.Equal(5, Pack(new SourcesWish(OnlyUsed: false), "\\input{a}", ("a.tex", "A"), ("b.tex", "B"), ("wall.png", "x")).Files.Count);
     }
 
     [Theory]
@@ -81,7 +81,7 @@ public class SourcePackerTests
     [Fact]
     public void A_choice_of_files_is_not_put_into_one()
     {
-        SourcePackage package = Pack(new PackageWish(InOneFile: true), "\\include{a}\\include{b}", "\\includeonly{a}", ("a.tex", "A"), ("b.tex", "B"));
+        SourcePackage package = Pack(new SourcesWish(InOneFile: true), "\\include{a}\\include{b}", "\\includeonly{a}", ("a.tex", "A"), ("b.tex", "B"));
         Assert.True(package.IsSame);
         Assert.Contains("\\includeonly", Assert.Single(package.Remarks), StringComparison.Ordinal);
         Assert.Contains(package.Files, f => f.Path == "a.tex");
@@ -90,21 +90,21 @@ public class SourcePackerTests
     [Fact]
     public void Names_that_others_cannot_read_are_said()
     {
-        SourcePackage package = Pack(new PackageWish(), "\\input{mein wall}", ("mein wall.tex", "A"));
+        SourcePackage package = Pack(new SourcesWish(), "\\input{mein wall}", ("mein wall.tex", "A"));
         Assert.Contains("mein wall.tex", Assert.Single(package.Remarks), StringComparison.Ordinal);
     }
 
     [Fact]
     public void The_readme_says_what_to_compile()
     {
-        string text = Text(Pack(new PackageWish(), "A word.", "\\usepackage{amsmath}\\title{Walls}"), SourcePacker.Readme);
+        string text = Text(Pack(new SourcesWish(), "A word.", "\\usepackage{amsmath}\\title{Walls}"), SourcePacker.Readme);
         Assert.Contains("Compile main.tex; it gives 1 page, 2 words.", text, StringComparison.Ordinal);
         Assert.Contains("Packages: amsmath.", text, StringComparison.Ordinal);
     }
 
-    private static SourcePackage Pack(PackageWish wish, string body, params (string Path, string Text)[] more) => Pack(wish, body, "", more);
+    private static SourcePackage Pack(SourcesWish wish, string body, params (string Path, string Text)[] more) => Pack(wish, body, "", more);
 
-    private static SourcePackage Pack(PackageWish wish, string body, string preamble, params (string Path, string Text)[] more) => s_packer.Pack(
+    private static SourcePackage Pack(SourcesWish wish, string body, string preamble, params (string Path, string Text)[] more) => s_packer.Pack(
         new ManuscriptSnapshot(new FileTree([ManuscriptFile.FromText("main.tex", $"\\documentclass{{article}}\n{preamble}\n\\begin{{document}}\n{body}\n\\end{{document}}\n"), .. more.Select(f => ManuscriptFile.FromText(f.Path, f.Text))]), "main.tex", new DateOnly(2026, 11, 9)), wish);
 
     private static string Text(SourcePackage package, string path) => Encoding.UTF8.GetString(package.Files.Single(f => f.Path == path).Bytes.Span);

@@ -70,7 +70,24 @@ export default function Outbox() {
                 <Mail className="size-4" /> to {letter.to}, {moment(letter.at)}
               </p>
               <h2 className="mt-2 font-serif text-[24px] leading-snug">{letter.subject}</h2>
-              <p className="mt-4 max-w-[60ch] font-serif text-[17px] leading-relaxed">{letter.body}</p>
+              <p className="mt-4 max-w-[60ch] font-serif text-[17px] leading-relaxed whitespace-pre-line">
+                {letter.body}
+              </p>
+              {letter.files.length > 0 && (
+                <ul aria-label="Files with this letter" className="mt-4">
+                  {letter.files.map((f) => (
+                    <li key={f.id}>
+                      <a
+                        className="text-slate underline"
+                        href={`/api/outbox/${letter.id}/files/${f.id}`}
+                        download={f.name}
+                      >
+                        {f.name}
+                      </a>
+                    </li>
+                  ))}
+                </ul>
+              )}
               {letter.link && (
                 <Link to={letter.link} className="mt-4 block font-mono text-[12.5px] break-all text-slate underline">
                   {location.origin + letter.link}

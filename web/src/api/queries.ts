@@ -13,6 +13,7 @@ import {
   type FileAuthors,
   type FirstPage,
   type Found,
+  type HandInState,
   type Manuscript,
   type MarkupHelp,
   type News,
@@ -22,6 +23,7 @@ import {
   type People,
   type PrintComparison,
   type ProofState,
+  type RulesEntry,
   type SavedSetUp,
   type SearchQuery,
   type Session,
@@ -32,7 +34,9 @@ import {
   type ShelfEntry,
   type SourceDetail,
   type SourceOffer,
+  type SourcesPackage,
   type SourcesState,
+  type SourcesWish,
   type Template,
   type Token,
   type TypedNote,
@@ -96,6 +100,7 @@ export const keys = {
   notes: (id: number) => [...of(id), 'notes'] as const,
   talk: (id: number) => [...of(id), 'talk'] as const,
   chronicle: (id: number) => [...of(id), 'chronicle'] as const,
+  handIn: (id: number) => [...of(id), 'hand-in'] as const,
   found: (id: number) => [...of(id), 'found'] as const,
 };
 
@@ -260,6 +265,35 @@ export const referencesQuery = (id: number) =>
     queryFn: ({ signal }) => getKept<CrossReferences>(`${at(id)}/cross-references`, signal),
     staleTime: Infinity,
   });
+
+/** The checks before handing in, and what was handed in before. */
+export const handInQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.handIn(id),
+    queryFn: ({ signal }) => get<HandInState>(`${at(id)}/hand-in`, signal),
+    placeholderData: keepPreviousData,
+  });
+
+/** The sources as they would go out, compiled once more; nothing when they don't. */
+export const packageQuery = (id: number, revision: number, wish: SourcesWish | null) =>
+  queryOptions({
+    queryKey: [...keys.handIn(id), 'sources', revision, wish],
+    queryFn: wish
+      ? ({ signal }) =>
+          get<SourcesPackage>(
+            `${at(id)}/hand-in/sources?${new URLSearchParams(Object.entries(wish).map(([k, v]) => [k, String(v)]))}`,
+            signal,
+          )
+      : skipToken,
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+  });
+
+/** Rules of houses: those that ship, and those that the group saved. */
+export const rulesQuery = queryOptions({
+  queryKey: ['rules'],
+  queryFn: ({ signal }) => get<RulesEntry[]>('/api/rules', signal),
+});
 
 /** Which events of the history are wanted. */
 /** So many signs at least are followed through the history. */

@@ -491,6 +491,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outbox/{letter}/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    letter: number;
+                    file: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations/{secret}": {
         parameters: {
             query?: never;
@@ -655,6 +691,99 @@ export interface paths {
         trace?: never;
     };
     "/api/set-ups/{saved}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    saved: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RulesView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RulesWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": number;
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rules/{saved}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1440,6 +1569,227 @@ export interface paths {
                     content: {
                         "application/json": components["schemas"]["CrossReferencesView"];
                     };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HandInView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HandInWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HandInAnswer"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/hand-in/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RulesChoice"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/hand-in/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    onlyUsed?: boolean;
+                    withoutComments?: boolean;
+                    onlyCited?: boolean;
+                    inOneFile?: boolean;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PackageView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/hand-in/sources/zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    onlyUsed?: boolean;
+                    withoutComments?: boolean;
+                    onlyCited?: boolean;
+                    inOneFile?: boolean;
+                    download?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/handed-in/{handed}/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                    handed: number;
+                    file: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
                 };
             };
         };
@@ -4384,6 +4734,23 @@ export interface components {
             /** Format: int32 */
             sheet: number;
         };
+        CheckGroup: {
+            title: string;
+            checks: components["schemas"]["HandInCheck"][];
+        };
+        CheckPlace: {
+            says: string;
+            /** Format: int32 */
+            sheet?: null | number;
+            file?: null | string;
+            /** Format: int32 */
+            line?: null | number;
+            /** Format: int32 */
+            offset?: null | number;
+            repair?: null | components["schemas"]["RepairLine"];
+        };
+        /** @enum {unknown} */
+        CheckState: "holds" | "look" | "mend";
         ChosenPlace: {
             /** Format: int32 */
             file: number;
@@ -4659,6 +5026,73 @@ export interface components {
             words: string;
             kind: components["schemas"]["SymbolKind"];
         };
+        HandedInFileView: {
+            /** Format: int32 */
+            id: number;
+            name: string;
+            /** Format: int32 */
+            size: number;
+        };
+        HandedInView: {
+            /** Format: int32 */
+            id: number;
+            name: string;
+            note: string;
+            to: string;
+            rules: string;
+            by: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            revision: number;
+            /** Format: int32 */
+            pages: number;
+            /** Format: int32 */
+            words: number;
+            /** Format: int32 */
+            toMend: number;
+            /** Format: int32 */
+            toLook: number;
+            files: components["schemas"]["HandedInFileView"][];
+        };
+        HandInAnswer: {
+            /** Format: int32 */
+            id: null | number;
+            /** Format: int32 */
+            toMend: number;
+        };
+        HandInCheck: {
+            key: string;
+            state: components["schemas"]["CheckState"];
+            says: string;
+            rule?: string;
+            advice?: string;
+            places?: components["schemas"]["CheckPlace"][];
+            room?: null | string;
+        };
+        HandInView: {
+            /** Format: int32 */
+            revision: number;
+            /** Format: double */
+            milliseconds: number;
+            key: string;
+            rules: string;
+            groups: components["schemas"]["CheckGroup"][];
+            fileName: string;
+            address: string;
+            /** Format: date */
+            deadline: null | string;
+            before: components["schemas"]["HandedInView"][];
+        };
+        HandInWish: {
+            name: null | string;
+            to: null | string;
+            note: null | string;
+            sources: null | components["schemas"]["SourcesWish"];
+            /** Format: int32 */
+            changesSince: null | number;
+            asItIs: boolean;
+        };
         HeadingPlace: {
             file: null | string;
             /** Format: int32 */
@@ -4668,6 +5102,42 @@ export interface components {
         };
         /** @enum {unknown} */
         HeldBecause: "no" | "condition" | "definition" | "style";
+        HouseRules: {
+            paper?: null | string;
+            /** Format: double */
+            inner?: null | number;
+            /** Format: double */
+            outer?: null | number;
+            /** Format: double */
+            top?: null | number;
+            /** Format: double */
+            bottom?: null | number;
+            /** Format: int32 */
+            fewestPages?: null | number;
+            /** Format: int32 */
+            mostPages?: null | number;
+            /** Format: int32 */
+            fewestWords?: null | number;
+            /** Format: int32 */
+            mostWords?: null | number;
+            /** Format: int32 */
+            fewestAbstractWords?: null | number;
+            /** Format: int32 */
+            mostAbstractWords?: null | number;
+            /** Format: double */
+            leastType?: null | number;
+            /** Format: double */
+            leastText?: null | number;
+            /** Format: double */
+            leastSpacing?: null | number;
+            /** Format: int32 */
+            leastDots?: null | number;
+            headings?: null | string[];
+            wantsAlternatives?: boolean;
+            isAnonymous?: boolean;
+            fileName?: null | string;
+            address?: null | string;
+        };
         IndexLine: {
             /** Format: int32 */
             depth: number;
@@ -4763,6 +5233,7 @@ export interface components {
             subject: string;
             body: string;
             link: null | string;
+            files: components["schemas"]["HandedInFileView"][];
         };
         LetterWish: {
             wants: boolean;
@@ -4985,6 +5456,14 @@ export interface components {
             isUnused: boolean;
             canUnload: boolean;
         };
+        PackageView: {
+            files: string[];
+            leftBehind: string[];
+            /** Format: int32 */
+            pages: number;
+            isSame: boolean;
+            remarks: string[];
+        };
         PackageWish: {
             name: null | string;
             isLoaded: boolean;
@@ -5199,6 +5678,22 @@ export interface components {
         };
         /** @enum {unknown} */
         Role: "reader" | "reviewer" | "author" | "owner";
+        RulesChoice: {
+            key: null | string;
+        };
+        RulesView: {
+            key: string;
+            name: string;
+            by: null | components["schemas"]["PersonView"];
+            /** Format: date-time */
+            at: null | string;
+            isOwn: boolean;
+            rules: components["schemas"]["HouseRules"];
+        };
+        RulesWish: {
+            name: null | string;
+            rules: null | components["schemas"]["HouseRules"];
+        };
         SampledSource: {
             label: string;
             printed: components["schemas"]["PrintedRun"][];
@@ -5455,6 +5950,16 @@ export interface components {
             rows: components["schemas"]["SourceRow"][];
             files: string[];
             types: components["schemas"]["SourceTypeView"][];
+        };
+        SourcesWish: {
+            /** @default true */
+            onlyUsed: boolean;
+            /** @default false */
+            withoutComments: boolean;
+            /** @default false */
+            onlyCited: boolean;
+            /** @default false */
+            inOneFile: boolean;
         };
         SourceTypeView: {
             name: string;

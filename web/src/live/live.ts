@@ -52,6 +52,7 @@ export interface LiveEvents {
   aids: () => void;
   /** Pins came, went, or have another name. */
   pins: () => void;
+  handedIn: () => void;
   /** Margin notes came, went, were answered or settled. */
   notes: () => void;
   /** Something was said in the talk. */
@@ -119,6 +120,7 @@ export class Live {
       'people',
       'aids',
       'pins',
+      'handedIn',
       'notes',
       'talk',
       'compiling',

@@ -1,6 +1,6 @@
 import { hashKey, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { keys, manuscriptQuery, proofQuery, sourcesQuery } from '../api/queries';
+import { keys, rulesQuery, manuscriptQuery, proofQuery, sourcesQuery } from '../api/queries';
 import { applied } from './difference';
 import { Live, type LostWords, type Present } from './live';
 import { staleness } from './staleness';
@@ -100,6 +100,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
               keys.deleted,
               keys.writing,
               keys.talk,
+              keys.handIn,
             ].map((of) => of(manuscript)),
           );
       }),
@@ -108,9 +109,10 @@ export function useHearsay(live: Live | null, manuscript: number) {
       }),
       live.on('people', () => stale(keys.manuscript(manuscript), keys.people(manuscript), keys.tokens(manuscript))),
       live.on('aids', () => stale(keys.writing(manuscript))),
-      live.on('notes', () => stale(keys.notes(manuscript), keys.news(manuscript))),
+      live.on('notes', () => stale(keys.notes(manuscript), keys.news(manuscript), keys.handIn(manuscript))),
       live.on('talk', () => stale(keys.talk(manuscript))),
       live.on('pins', () => stale(keys.chronicle(manuscript))),
+      live.on('handedIn', () => stale(keys.handIn(manuscript), rulesQuery.queryKey)),
       live.on('files', () =>
         stale(keys.manuscript(manuscript), keys.deleted(manuscript), keys.sources(manuscript), keys.setUp(manuscript)),
       ),
@@ -126,6 +128,7 @@ export function useHearsay(live: Live | null, manuscript: number) {
           keys.references(manuscript),
           keys.chronicle(manuscript),
           keys.notes(manuscript),
+          keys.handIn(manuscript),
         );
       }),
       // Another state's revisions may be lower.

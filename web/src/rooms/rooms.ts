@@ -1,4 +1,4 @@
-import { BookMarked, History, Link2, PenLine, SlidersHorizontal, type LucideIcon } from 'lucide-react';
+import { BookMarked, History, Inbox, Link2, PenLine, SlidersHorizontal, type LucideIcon } from 'lucide-react';
 import { lazy, type ComponentType } from 'react';
 import type { Role } from '../api/client';
 
@@ -55,6 +55,13 @@ export const rooms: readonly Room[] = [
     icon: History,
     isFor: everyone,
     ...from(() => import('../chronicle/ChronicleRoom')),
+  },
+  {
+    path: 'hand-in',
+    ribbon: 'Hand-in',
+    icon: Inbox,
+    isFor: everyone,
+    ...from(() => import('../handin/HandInRoom')),
   },
 ];
 

@@ -1,0 +1,172 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using YoungFolio.Compiler;
+using YoungFolio.HandIn;
+using YoungFolio.Markup;
+using YoungFolio.Server.Archives;
+using YoungFolio.Server.History;
+using YoungFolio.Server.Proofs;
+using YoungFolio.Storage;
+
+namespace YoungFolio.Server.HandingIn;
+
+/// <summary>The rules that a manuscript goes by.</summary>
+/// <param name="Key">The key of some that ship, or the number of saved ones.</param>
+/// <param name="Name">What they are called.</param>
+/// <param name="Rules">What they say.</param>
+public sealed record ChosenRules(string Key, string Name, HouseRules Rules);
+
+/// <summary>What is to be handed in beside the PDF.</summary>
+/// <param name="Name">What it is called.</param>
+/// <param name="To">The address; empty: it is kept, and nothing sent.</param>
+/// <param name="Note">What is said along with it.</param>
+/// <param name="Sources">How the sources go along; null: they don't.</param>
+/// <param name="ChangesSince">The pin since which changes are marked in a PDF of their own; null: none.</param>
+/// <param name="AsItIs">Whether it goes out although something wants mending.</param>
+public sealed record HandInWish(string? Name, string? To, string? Note, SourcesWish? Sources, int? ChangesSince, bool AsItIs);
+
+/// <summary>Checks a manuscript against the rules of a house, packs its sources, and hands it in.</summary>
+public sealed class HandInService(
+    ManuscriptCompiler compiler, ProofService proofs, PastProofs past, TextStore texts, FileStore stored, ManuscriptStore store, NoteStore notes, ChronicleStore pins, HandInStore handIns, TimeProvider clock)
+{
+    private const long LargestCache = 64L * 1024 * 1024;
+    private const int LongestFileName = 80;
+
+    private readonly SourcePacker _packer = new(compiler);
+    private readonly RecentlyUsed<(int Manuscript, int Revision, SourcesWish Wish), SourcePackage> _packages = new(LargestCache, static p => p.Files.Sum(f => (long)f.Bytes.Length));
+
+    /// <summary>The rules that a manuscript goes by: those that ask for nothing where none were chosen, or where they are gone.</summary>
+    public async Task<ChosenRules> RulesAsync(int manuscript)
+    {
+        string key = (await store.ManuscriptAsync(manuscript)).Rules;
+        return await FindRulesAsync(key) ?? Shipped(HouseRules.Shipped[0]);
+    }
+
+    /// <summary>Rules by their key; null: there are none.</summary>
+    public async Task<ChosenRules?> FindRulesAsync(string key)
+    {
+        (string Key, string Name, HouseRules Rules) shipped = HouseRules.Shipped.FirstOrDefault(s => s.Key == key);
+        return shipped.Key is not null ? Shipped(shipped)
+            : int.TryParse(key, NumberStyles.None, CultureInfo.InvariantCulture, out int id) && await handIns.FindRulesAsync(id) is { } saved ? new ChosenRules(key, saved.Name, Read(saved)) : null;
+    }
+
+    /// <summary>What saved rules say.</summary>
+    public static HouseRules Read(SavedRules saved) => JsonSerializer.Deserialize<HouseRules>(saved.Values, JsonSerializerOptions.Web)!;
+
+    /// <summary>Looks at the newest proof.</summary>
+    public async Task<(Proof Proof, IReadOnlyList<CheckGroup> Groups)> CheckAsync(int manuscript, HouseRules rules, CancellationToken stop)
+    {
+        Proof proof = await proofs.UpToDateAsync(manuscript, stop);
+        IReadOnlyDictionary<string, (int File, LiveText Text)> typed = await texts.AllAsync(manuscript);
+        // Of pictures and data it is enough that they are there.
+        var files = new FileTree([.. typed.Select(t => ManuscriptFile.FromText(t.Key, t.Value.Text.Text)), .. (await stored.FilesAsync(manuscript)).Where(f => !typed.ContainsKey(f.Path)).Select(f => new ManuscriptFile(f.Path, ReadOnlyMemory<byte>.Empty))]);
+        IReadOnlyList<MarginNote> open = await notes.ListAsync(manuscript, isOpen: true);
+        var talk = new OpenTalk(open.Count(n => n.Proposal is null), open.Count(n => n.Proposal is not null));
+        return (proof, await Task.Run(() => HandInChecks.Run(proof.Result, files, rules, talk), stop));
+    }
+
+    /// <summary>Packs the sources of the newest state, and compiles the package once more.</summary>
+    public async Task<SourcePackage> PackAsync(int manuscript, SourcesWish wish, CancellationToken stop) =>
+        await PackAsync(manuscript, (await store.ManuscriptAsync(manuscript)).Revision, wish, stop);
+
+    /// <summary>A package as a .zip.</summary>
+    public static byte[] Zip(SourcePackage package)
+    {
+        ArgumentNullException.ThrowIfNull(package);
+        return ManuscriptZip.Write(package.Files.Select(f => (f.Path, f.Bytes.ToArray())));
+    }
+
+    /// <summary>Hands a manuscript in.</summary>
+    /// <returns>Its number; or, when something wants mending and it isn't to go out as it is, how many things do.</returns>
+    /// <exception cref="StoreException">The wish can't be met.</exception>
+    public async Task<(int Id, int ToMend)> HandInAsync(int manuscript, Person by, HandInWish wish, CancellationToken stop)
+    {
+        ArgumentNullException.ThrowIfNull(by);
+        ArgumentNullException.ThrowIfNull(wish);
+        ChosenRules rules = await RulesAsync(manuscript);
+        (Proof proof, IReadOnlyList<CheckGroup> groups) = await CheckAsync(manuscript, rules.Rules, stop);
+        HandInCheck[] checks = [.. groups.SelectMany(g => g.Checks)];
+        int toMend = checks.Count(c => c.State == CheckState.Mend);
+        if (toMend > 0 && !wish.AsItIs)
+        {
+            return (0, toMend);
+        }
+
+        string title = (await store.ManuscriptAsync(manuscript)).Title;
+        string name = FileName(rules.Rules, proof.Result, title);
+        var files = new List<HandedInFile> { File($"{name}.pdf", "application/pdf", await Task.Run(() => proof.Result.WritePdf(), stop)) };
+        if (wish.Sources is { } sources)
+        {
+            files.Add(File($"{name}-sources.zip", "application/zip", Zip(await PackAsync(manuscript, proof.Revision, sources, stop))));
+        }
+
+        if (wish.ChangesSince is { } pin)
+        {
+            Pin from = await pins.FindPinAsync(manuscript, pin) ?? throw new StoreException("The pin since which changes are to be marked isn’t there any more.");
+            files.Add(File($"{name}-changes.pdf", "application/pdf", (await past.ChangesAsync(manuscript, from.Revision, proof.Revision, stop)).Pdf));
+        }
+
+        var handIn = new HandedIn
+        {
+            ManuscriptId = manuscript, Revision = proof.Revision, PersonId = by.Id, Name = wish.Name ?? "", Note = wish.Note ?? "", To = wish.To ?? "", Rules = rules.Name, Pages = proof.Result.Report.Pages,
+            Words = proof.Result.Report.Words, ToMend = toMend, ToLook = checks.Count(c => c.State == CheckState.Look), Files = files,
+        };
+        return (await handIns.HandInAsync(handIn, $"{title}: {handIn.Name}", Letter(by.Name, title, handIn)), toMend);
+    }
+
+    /// <summary>What the PDF is called by the rules: letters, figures and hyphens, so that every system reads it.</summary>
+    public string FileName(HouseRules rules, CompileResult proof, string shelfTitle)
+    {
+        ArgumentNullException.ThrowIfNull(rules);
+        ArgumentNullException.ThrowIfNull(proof);
+        string author = rules.IsAnonymous ? "" : proof.Print.Author.Split([',', ';'])[0].Trim();
+        string pattern = rules.FileName is { Length: > 0 } given ? given : "{title}";
+        string name = pattern
+            .Replace("{author}", author.Split(' ')[^1], StringComparison.Ordinal)
+            .Replace("{year}", clock.GetUtcNow().Year.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal)
+            .Replace("{title}", proof.Print.Title.Trim() is { Length: > 0 } own ? own : shelfTitle, StringComparison.Ordinal);
+        var plain = new StringBuilder();
+        foreach (char c in name.Normalize(NormalizationForm.FormD).ToLowerInvariant())
+        {
+            if (char.IsAsciiLetterOrDigit(c) || c is '_' or '.')
+            {
+                plain.Append(c);
+            }
+            else if (CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark && plain.Length > 0 && plain[^1] != '-')
+            {
+                plain.Append('-');
+            }
+        }
+
+        string made = plain.ToString()[..Math.Min(plain.Length, LongestFileName)].Trim('-', '.');
+        return made.Length == 0 ? "manuscript" : made;
+    }
+
+    private async Task<SourcePackage> PackAsync(int manuscript, int revision, SourcesWish wish, CancellationToken stop)
+    {
+        if (_packages.Find((manuscript, revision, wish)) is { } known)
+        {
+            return known;
+        }
+
+        ManuscriptSnapshot snapshot = await past.SnapshotAsync(manuscript, revision);
+        return _packages.Keep((manuscript, revision, wish), await proofs.BesideAsync(() => _packer.Pack(snapshot, wish, stop), stop));
+    }
+
+    private static HandedInFile File(string name, string type, byte[] content) => new() { Name = name, MediaType = type, Size = content.Length, Content = content };
+
+    private static string Letter(string by, string title, HandedIn handIn)
+    {
+        var text = new StringBuilder();
+        text.Append(by).Append(" hands in “").Append(title).Append("”: ").Append(handIn.Name).Append(".\n");
+        if (handIn.Note.Length > 0)
+        {
+            text.Append('\n').Append(handIn.Note).Append('\n');
+        }
+
+        return text.Append(CultureInfo.InvariantCulture, $"\n{handIn.Pages} pages, {handIn.Words:#,0} words. With this letter:\n").AppendJoin("", handIn.Files.Select(f => $"  {f.Name}\n")).ToString();
+    }
+
+    private static ChosenRules Shipped((string Key, string Name, HouseRules Rules) rules) => new(rules.Key, rules.Name, rules.Rules);
+}

@@ -1,0 +1,101 @@
+// The Hand-in room as an author, another author and a reader use it.
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { application, cursorIn, eventually, signIn, text, writeAs } from './browser.mjs';
+
+const running = application();
+const check = (page, key) => page.locator(`[data-check="${key}"]`);
+const state = (page, key) => check(page, key).getAttribute('data-state');
+async function handInAs(name) {
+  const page = await signIn(running.browser, running.demo.address, name);
+  page.problems = [];
+  page.on('pageerror', (e) => page.problems.push(e.message));
+  await page.goto(`${running.demo.address}/m/1/hand-in`);
+  await page.getByRole('region', { name: 'The checks' }).waitFor();
+  return page;
+}
+
+test('checks go with the text: what is mended elsewhere holds here, and a place leads to its line', async () => {
+  const ilse = await handInAs('Ilse Marrable');
+  assert.equal(await state(ilse, 'references'), 'mend');
+  await check(ilse, 'references').getByRole('link', { name: /chapters\/clock\.tex, line \d+/ }).click();
+  await ilse.getByRole('textbox', { name: 'Source of chapters/clock.tex' }).waitFor();
+  await eventually(async () => (await ilse.locator('.cm-activeLine').innerText()).includes('sec:rule'), 'at the reference');
+  await ilse.getByRole('link', { name: 'Hand-in', exact: true }).click();
+  await check(ilse, 'references').waitFor();
+  const bao = await writeAs(running, 'Bao Tremlett', 'chapters/clock.tex');
+  await cursorIn(bao, 'sec:rule', 'End');
+  await bao.keyboard.type(' \\label{sec:rule}');
+  await eventually(async () => (await state(ilse, 'references')) === 'holds', 'the reference leads somewhere');
+  assert.deepEqual([...ilse.problems, ...bao.problems], []);
+  await ilse.context().close();
+  await bao.context().close();
+});
+
+test('rules are chosen, made and used by the group; words for a picture go into the markup', async () => {
+  const ilse = await handInAs('Ilse Marrable');
+  const bao = await handInAs('Bao Tremlett');
+  await ilse.getByRole('combobox', { name: 'Rules of' }).selectOption('bound-thesis');
+  await eventually(async () => (await state(bao, 'spacing')) === 'mend', 'the rules at the other’s');
+  await ilse.getByRole('button', { name: 'Make your own' }).click();
+  const dialog = ilse.getByRole('dialog');
+  await dialog.getByLabel('What they are called').fill('Office of Perpetua Vane');
+  await dialog.getByLabel('Margins, at least: Inner').fill('10');
+  await dialog.getByLabel('Words of the abstract: Fewest').fill('');
+  await dialog.getByLabel('Words of the abstract: Most').fill('');
+  await dialog.getByLabel('Lines, at least').selectOption('');
+  await dialog.getByLabel('Pages: Fewest').fill('40');
+  await dialog.getByLabel('Pages: Most').fill('30');
+  await dialog.getByRole('button', { name: 'Save and use' }).click();
+  await dialog.getByRole('alert').getByText('The most can’t be less than the fewest.').waitFor();
+  await dialog.getByLabel('Pages: Fewest').fill('20');
+  await dialog.getByRole('button', { name: 'Save and use' }).click();
+  await dialog.waitFor({ state: 'detached' });
+  await eventually(async () => (await check(bao, 'pages').innerText()).includes('20 to 30'), 'the house’s pages');
+  const chosen = bao.getByRole('combobox', { name: 'Rules of' }).locator('option:checked');
+  await eventually(async () => (await chosen.textContent()) === 'Office of Perpetua Vane', 'the house’s name');
+
+  const mute = check(ilse, 'alternatives');
+  const count = async () => Number(/(\d+) pictures/.exec(await mute.innerText())?.[1]);
+  const before = await count();
+  assert.ok(before > 2);
+  const field = mute.getByRole('textbox', { name: /^What figures\/growth\.svg shows|growth/ }).first();
+  await field.fill('A curve that rises steeply & settles');
+  await field.press('Enter');
+  await eventually(async () => (await count()) === before - 1, 'one less is mute');
+  const source = await writeAs(running, 'Ilse Marrable', 'chapters/growth.tex');
+  await eventually(async () => (await text(source)).includes('alt={A curve that rises steeply \\& settles}'), () => text(source));
+  assert.deepEqual([...ilse.problems, ...bao.problems], []);
+  for (const page of [ilse, bao, source]) await page.context().close();
+});
+
+test('a manuscript is handed in as it is, with its sources; the letter brings the files, and a reader sees what went out', async () => {
+  const ilse = await handInAs('Ilse Marrable');
+  const goes = ilse.getByRole('region', { name: 'What goes out' });
+  await goes.getByText(/compiled again just now: \d+ pages, the same/).waitFor();
+  await goes.getByLabel('in one file').check();
+  await goes.getByLabel('without comments and typed notes').check();
+  await eventually(async () => /compiled again just now: \d+ pages, the same/.test(await goes.innerText()) && !/Packing/.test(await goes.innerText()), 'one file, the same pages');
+  await goes.getByLabel('Changes marked since').check();
+  const form = ilse.getByRole('region', { name: 'Hand in' });
+  await form.getByLabel('What to call it').fill('To the supervisor');
+  await form.getByLabel('To, by letter').fill('anton@hollin-edge.example');
+  assert.equal(await form.getByRole('button', { name: 'Hand in', exact: true }).isDisabled(), true);
+  await form.getByRole('button', { name: 'hand in as it is' }).click();
+  await form.getByText('Handed in: To the supervisor.').waitFor();
+  const row = form.getByRole('list', { name: 'Handed in before' }).getByRole('listitem').first();
+  assert.match(await row.innerText(), /To the supervisor[\s\S]*sources\.zip[\s\S]*changes\.pdf/);
+  const [file] = await Promise.all([ilse.waitForEvent('download'), row.getByRole('link', { name: /sources\.zip/ }).click()]);
+  assert.match(file.suggestedFilename(), /sources\.zip$/);
+  await ilse.getByRole('link', { name: 'Chronicle', exact: true }).click();
+  await eventually(async () => (await ilse.locator('main').getByText('To the supervisor').count()) > 0, 'its pin');
+
+  const reader = await handInAs('Perpetua Vane');
+  await reader.getByText('Authors hand in. Here you see what went out.').waitFor();
+  assert.equal(await reader.getByRole('button', { name: 'hand in as it is' }).count(), 0);
+  assert.equal(await reader.getByRole('combobox', { name: 'Rules of' }).isDisabled(), true);
+  await reader.getByRole('list', { name: 'Handed in before' }).getByText('To the supervisor').waitFor();
+  assert.deepEqual([...ilse.problems, ...reader.problems], []);
+  await ilse.context().close();
+  await reader.context().close();
+});

@@ -1,0 +1,132 @@
+import { useQuery } from '@tanstack/react-query';
+import type { Pin, SourcesWish } from '../api/client';
+import { packageQuery } from '../api/queries';
+import { useRoom } from '../rooms/roomContext';
+import { plural } from '../ui/words';
+
+/** What is handed in beside the PDF. */
+export interface Going {
+  sources: SourcesWish | null;
+  since: number | null;
+}
+
+const wishes = [
+  ['onlyUsed', 'only files that the pages need'],
+  ['inOneFile', 'in one file'],
+  ['withoutComments', 'without comments and typed notes'],
+  ['onlyCited', 'of the sources only those that are cited'],
+] as const;
+
+export const usualSources: SourcesWish = { onlyUsed: true, withoutComments: false, onlyCited: false, inOneFile: false };
+
+/** The files that go out: the PDF, the sources as they would compile elsewhere, changes marked since a pin. Each can be had at once. */
+export function WhatGoesOut(props: {
+  revision: number;
+  name: string;
+  pins: readonly Pin[];
+  going: Going;
+  onGoing: (going: Going) => void;
+}) {
+  const { revision, name, pins, going, onGoing } = props;
+  const { manuscript } = useRoom();
+  const path = `/api/manuscripts/${manuscript.id}`;
+  const { sources, since } = going;
+  const { data: made, error, isFetching } = useQuery(packageQuery(manuscript.id, revision, sources));
+  const query = new URLSearchParams(Object.entries(sources ?? usualSources).map(([k, v]) => [k, String(v)]));
+  const row = 'border-b border-rule px-4 py-2.5';
+  return (
+    <section
+      aria-label="What goes out"
+      className="shrink-0 overflow-hidden rounded-md bg-leaf shadow-[0_1px_6px_rgb(31_42_55/18%)]"
+    >
+      <h2 className={`${row} flex items-baseline justify-between gap-3 font-medium`}>
+        What goes out <span className="min-w-0 truncate text-[12.5px] font-normal text-ink-2">{name}.pdf</span>
+      </h2>
+      <div className={`${row} flex items-baseline gap-3`}>
+        <span className="flex-1">
+          <span className="font-medium">The PDF</span>
+          <span className="block text-[12.5px] text-ink-2">as in the proof, with outline and links</span>
+        </span>
+        <a className="button px-2.5 py-0.5" href={`${path}/proof/pdf?download=${encodeURIComponent(`${name}.pdf`)}`}>
+          Get it
+        </a>
+      </div>
+      <div className={row}>
+        <div className="flex items-baseline gap-3">
+          <label className="flex flex-1 items-baseline gap-2.5">
+            <input
+              type="checkbox"
+              className="accent-moss"
+              checked={sources !== null}
+              onChange={(e) => onGoing({ ...going, sources: e.target.checked ? usualSources : null })}
+            />
+            <span className="font-medium">The sources as .zip that compiles elsewhere</span>
+          </label>
+          <a
+            className="button px-2.5 py-0.5"
+            href={`${path}/hand-in/sources/zip?${query}&download=${encodeURIComponent(`${name}-sources.zip`)}`}
+          >
+            Get them
+          </a>
+        </div>
+        {sources && (
+          <div className="mt-1 ml-6 text-[12.5px]">
+            <div className="flex flex-wrap gap-x-4 gap-y-0.5">
+              {wishes.map(([key, says]) => (
+                <label key={key} className="flex items-baseline gap-1.5">
+                  <input
+                    type="checkbox"
+                    className="accent-moss"
+                    checked={sources[key]}
+                    onChange={(e) => onGoing({ ...going, sources: { ...sources, [key]: e.target.checked } })}
+                  />
+                  {says}
+                </label>
+              ))}
+            </div>
+            <p role="status" className={`mt-1 ${made && !made.isSame ? 'text-ochre-ink' : 'text-ink-2'}`}>
+              {error
+                ? error.message
+                : !made || isFetching
+                  ? 'Packing, and compiling the package …'
+                  : `${plural(made.files.length, 'file')}${made.leftBehind.length ? `, ${made.leftBehind.length} stay behind` : ''}; compiled again just now: ${plural(made.pages, 'page')}, ${made.isSame ? 'the same' : '▲ not quite the same'}`}
+            </p>
+            {made?.remarks.map((r) => (
+              <p key={r} className="text-ochre-ink">
+                ▲ {r}
+              </p>
+            ))}
+          </div>
+        )}
+      </div>
+      <div className="flex items-baseline gap-3 px-4 py-2.5">
+        <label className="flex items-baseline gap-2.5">
+          <input
+            type="checkbox"
+            className="accent-moss"
+            disabled={pins.length === 0}
+            checked={since !== null}
+            onChange={(e) => onGoing({ ...going, since: e.target.checked ? (pins.at(-1)?.id ?? null) : null })}
+          />
+          <span className="font-medium">Changes marked since</span>
+        </label>
+        {pins.length === 0 ? (
+          <span className="text-[12.5px] text-ink-2">no pin is set yet; the Chronicle sets them</span>
+        ) : (
+          <select
+            aria-label="Since which pin"
+            className="field w-auto min-w-0 flex-1 py-0.5"
+            value={since ?? pins.at(-1)!.id}
+            onChange={(e) => onGoing({ ...going, since: Number(e.target.value) })}
+          >
+            {pins.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        )}
+      </div>
+    </section>
+  );
+}
