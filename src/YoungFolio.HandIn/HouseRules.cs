@@ -76,8 +76,8 @@ public sealed record HouseRules
     public static IReadOnlyList<(string Key, string Name, HouseRules Rules)> Shipped { get; } =
     [
         ("none", "No rules but those of the craft", Read("none")),
-        ("thesis", "A thesis, A4, one side", Read("thesis")),
-        ("bound-thesis", "A thesis, A4, bound, both sides", Read("bound-thesis")),
+        ("thesis", "A thesis, A4", Read("thesis")),
+        ("bound-thesis", "A thesis, A4, bound, lines one and a half", Read("bound-thesis")),
         ("paper", "A journal paper", Read("paper")),
         ("blind-paper", "A paper for readers who mustn’t know whose it is", Read("blind-paper")),
     ];

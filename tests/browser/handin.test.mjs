@@ -79,7 +79,7 @@ test('a manuscript is handed in as it is, with its sources; the letter brings th
   await goes.getByLabel('Changes marked since').check();
   const form = ilse.getByRole('region', { name: 'Hand in' });
   await form.getByLabel('What to call it').fill('To the supervisor');
-  await form.getByLabel('To, by letter').fill('anton@hollin-edge.example');
+  await form.getByLabel('To, by letter').fill('anton.quill@hollin-edge.example');
   assert.equal(await form.getByRole('button', { name: 'Hand in', exact: true }).isDisabled(), true);
   await form.getByRole('button', { name: 'hand in as it is' }).click();
   await form.getByText('Handed in: To the supervisor.').waitFor();
@@ -89,6 +89,15 @@ test('a manuscript is handed in as it is, with its sources; the letter brings th
   assert.match(file.suggestedFilename(), /sources\.zip$/);
   await ilse.getByRole('link', { name: 'Chronicle', exact: true }).click();
   await eventually(async () => (await ilse.locator('main').getByText('To the supervisor').count()) > 0, 'its pin');
+
+  const anton = await signIn(running.browser, running.demo.address, 'Anton Quill');
+  await anton.goto(`${running.demo.address}/outbox`);
+  await anton.getByRole('heading', { name: 'Reading Walls by Lichen: To the supervisor' }).waitFor();
+  const letter = anton.getByRole('list', { name: 'Files with this letter' });
+  assert.equal(await letter.getByRole('link').count(), 3);
+  const [pdf] = await Promise.all([anton.waitForEvent('download'), letter.getByRole('link').first().click()]);
+  assert.match(pdf.suggestedFilename(), /\.pdf$/);
+  await anton.context().close();
 
   const reader = await handInAs('Perpetua Vane');
   await reader.getByText('Authors hand in. Here you see what went out.').waitFor();

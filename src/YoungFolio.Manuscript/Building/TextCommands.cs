@@ -528,7 +528,7 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
         {
             string? near = NearestName.Find(name, Languages.Language.AllNames);
             Findings.Check("unknown-language", token.Position, token.Length, $"The language “{name}” isn't available yet.",
-                (near is null ? "" : $"Did you mean {near}? ") + $"Available: {string.Join(", ", Languages.Language.All.Select(l => l.Title).Order(StringComparer.Ordinal))}.");
+                (near is null ? "" : $"Did you mean {near}? ") + $"Available: {string.Join(", ", Languages.Language.Listed.Select(l => l.Title).Order(StringComparer.Ordinal))}.");
             return false;
         }
 

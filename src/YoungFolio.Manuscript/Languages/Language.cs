@@ -9,14 +9,20 @@ namespace YoungFolio.Manuscript.Languages;
 /// <summary>Quotation marks, and those within them.</summary>
 public sealed record QuotationMarks(string Open, string Close, string InnerOpen, string InnerClose);
 
+/// <summary>A language in the list of them.</summary>
+/// <param name="Code">Its code, such as <c>en-gb</c>.</param>
+/// <param name="Title">What it is called in English.</param>
+/// <param name="Names">The names that preambles use of it, the most usual first.</param>
+public sealed record LanguageEntry(string Code, string Title, IReadOnlyList<string> Names);
+
 /// <summary>A language that manuscripts are written in: names of things, dates and signs. Each is a data file of its own beside this one.</summary>
 public sealed class Language
 {
     private static readonly ConcurrentDictionary<string, Language> s_read = new(StringComparer.Ordinal);
 
     // A preamble may name any language, so that the names of all are known before one is read.
-    private static readonly IReadOnlyList<(string Name, string Code)> s_index = [.. ReadIndex()];
-    private static readonly FrozenDictionary<string, string> s_codes = s_index.ToFrozenDictionary(n => n.Name, n => n.Code, StringComparer.Ordinal);
+    private static readonly IReadOnlyList<LanguageEntry> s_index = [.. ReadIndex()];
+    private static readonly FrozenDictionary<string, string> s_codes = s_index.SelectMany(e => e.Names.Select(n => (n, e.Code))).ToFrozenDictionary(n => n.n, n => n.Code, StringComparer.Ordinal);
 
     private static readonly string[] s_captions =
     [
@@ -37,23 +43,26 @@ public sealed class Language
         _letters = (Entry("quote mark is short for") ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).ToFrozenDictionary(e => e[0], e => e[2..]);
     }
 
-    /// <summary>The languages, those that manuscripts are written in most first.</summary>
-    public static IEnumerable<Language> All => s_index.Select(n => n.Code).Distinct().Select(Of);
+    /// <summary>The languages, those that manuscripts are written in most first; none of them is read for it.</summary>
+    public static IReadOnlyList<LanguageEntry> Listed => s_index;
+
+    /// <summary>The languages, all of them read.</summary>
+    public static IEnumerable<Language> All => s_index.Select(e => Of(e.Code));
 
     /// <summary>The names by which preambles call languages.</summary>
-    public static IEnumerable<string> AllNames => s_index.Select(n => n.Name);
+    public static IEnumerable<string> AllNames => s_index.SelectMany(e => e.Names);
 
     /// <summary>The language's code, such as <c>en-gb</c>.</summary>
     public string Code { get; }
 
     /// <summary>What it is called in English.</summary>
-    public string Title => _entries["title"];
+    public string Title => s_index.First(e => e.Code == Code).Title;
 
     /// <summary>The names that preambles use of it, the most usual first.</summary>
-    public IEnumerable<string> Names => s_index.Where(n => n.Code == Code).Select(n => n.Name);
+    public IReadOnlyList<string> Names => s_index.First(e => e.Code == Code).Names;
 
     /// <summary>What <c>\languagename</c> says.</summary>
-    public string Name => Entry("called") ?? Names.First();
+    public string Name => Entry("called") ?? Names[0];
 
     /// <summary>Whether common nouns begin with a capital.</summary>
     public bool CapitalisesNouns => Has("capital nouns");
@@ -124,17 +133,14 @@ public sealed class Language
 
     private static string Spaced(string text) => text.Replace('~', '\u00A0');
 
-    private static IEnumerable<(string Name, string Code)> ReadIndex()
+    private static IEnumerable<LanguageEntry> ReadIndex()
     {
         using var reader = new StreamReader(Assembly.GetExecutingAssembly().GetManifestResourceStream("languages.txt")!);
         while (reader.ReadLine() is { } line)
         {
-            if (line is not ['%', ..] && line.Split(": ") is [var code, var names])
+            if (line is not ['%', ..] && line.Split(": ") is [var code, var title, var names])
             {
-                foreach (string name in names.Split(' '))
-                {
-                    yield return (name, code);
-                }
+                yield return new LanguageEntry(code, title, names.Split(' '));
             }
         }
     }

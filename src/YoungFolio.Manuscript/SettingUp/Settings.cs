@@ -164,12 +164,12 @@ public static class SettingCatalogue
         },
         new("language", Type, "Language", "How words are divided, and what figures, tables and contents are called.", SettingForm.Choice)
         {
-            Choices = [.. Language.All.Select(l => new SettingChoice(l.Names.First(), l.Title))],
+            Choices = [.. Language.Listed.Select(l => new SettingChoice(l.Names[0], l.Title))],
             Carriers =
             [
                 new OptionCarrier("babel")
                 {
-                    Flags = [.. Language.All.SelectMany(l => l.Names.Select(n => (n, l.Names.First())))],
+                    Flags = [.. Language.Listed.SelectMany(l => l.Names.Select(n => (n, l.Names[0])))],
                     Loads = true,
                 },
                 new CommandCarrier("setmainlanguage", "\\setmainlanguage{#}") { CanAdd = false }, new CommandCarrier("setdefaultlanguage", "\\setdefaultlanguage{#}") { CanAdd = false },
