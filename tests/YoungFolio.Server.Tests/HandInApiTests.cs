@@ -53,7 +53,7 @@ public sealed class HandInApiTests : RunningServer
         Assert.Contains("alt={A wall, 50 \\% of it lichen}", (await The<TextStore>().AllAsync(1))[file].Text.Text, StringComparison.Ordinal);
         JsonElement after = Check(await JsonAsync(ilse, "/api/manuscripts/1/hand-in"), "alternatives");
         Assert.DoesNotContain(after.GetProperty("places").EnumerateArray(), p => p.GetProperty("file").GetString() == file && p.GetProperty("offset").GetInt32() == offset);
-        await SendAsync(ilse, HttpMethod.Post, "/api/manuscripts/1/texts/undo", undo);
+        await SendAsync(ilse, HttpMethod.Post, "/api/manuscripts/1/texts/undo", undo, HttpStatusCode.NoContent);
         Assert.Equal(before, (await The<TextStore>().AllAsync(1))[file].Text.Text);
         await SendAsync(ilse, HttpMethod.Post, "/api/manuscripts/1/hand-in/picture-words", new { file, offset = offset + 40, words = "x" }, HttpStatusCode.Conflict);
         await SendAsync(ilse, HttpMethod.Post, "/api/manuscripts/1/hand-in/picture-words", new { file, offset, words = new string('x', 1001) }, HttpStatusCode.BadRequest);

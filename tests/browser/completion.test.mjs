@@ -158,6 +158,10 @@ test('a name leads to where it is defined and to its uses, and is changed everyw
   await dialog.getByRole('button', { name: 'Undo' }).click();
   await eventually(async () => /\\label\{sec:delay\}/.test(await stored(page, 'chapters/growth.tex')), 'taken back');
   await dialog.waitFor({ state: 'detached' });
+  // Where a label is, the proof says: it has to know it by its old name again.
+  const labels = () => page.evaluate(async () => (await (await fetch('/api/manuscripts/1/proof')).json()).report.labels.map((l) => l.key));
+  await eventually(async () => (await labels()).includes('sec:delay'), 'the label in the proof');
+  await eventually(async () => (await page.getByTestId('proof-state').innerText()).includes('current'), 'the proof');
   // Where it is, by key; and all its uses.
   await onLabel();
   await page.keyboard.press('Shift+F2');
