@@ -34,7 +34,6 @@ public static partial class TakenIn
             return text;
         }
 
-        int[] comments = [.. TypedMarkup.Comments(text)];
         (int From, int To)[] typed = [.. TypedMarkup.AsTyped(text)];
         var result = new StringBuilder();
         int at = 0;
@@ -58,11 +57,7 @@ public static partial class TakenIn
 
         return result.Append(text, at, text.Length - at).ToString();
 
-        bool IsIn(int place)
-        {
-            int line = text.LastIndexOf('\n', Math.Max(0, place - 1)) + 1;
-            return comments.Any(c => c >= line && c < place) || typed.Any(t => t.From <= place && place < t.To);
-        }
+        bool IsIn(int place) => TypedMarkup.IsComment(text, place) || typed.Any(t => t.From <= place && place < t.To);
     }
 
     // Whether nothing follows in the line, so that its own end does.

@@ -56,7 +56,7 @@ internal static partial class TextChecks
     {
         foreach ((string path, string text) in Texts(files))
         {
-            if (AbstractText().Match(text) is { Success: true } m && !IsComment(text, m.Index))
+            if (AbstractText().Match(text) is { Success: true } m && !TypedMarkup.IsComment(text, m.Index))
             {
                 return (Words(m.Groups[1].Value), new CheckPlace("the abstract", null, path, LineOf(text, m.Index), m.Index));
             }
@@ -114,7 +114,7 @@ internal static partial class TextChecks
     private static IEnumerable<CheckPlace> WithoutCaption(IFileTree files) =>
         from file in Texts(files)
         from Match m in FloatText().Matches(file.Text)
-        where !IsComment(file.Text, m.Index) && !m.Value.Contains("\\caption", StringComparison.Ordinal) && !m.Value.Contains("\\sub", StringComparison.Ordinal)
+        where !TypedMarkup.IsComment(file.Text, m.Index) && !m.Value.Contains("\\caption", StringComparison.Ordinal) && !m.Value.Contains("\\sub", StringComparison.Ordinal)
         select new CheckPlace($"a {m.Groups[1].Value} without words of its own", null, file.Path, LineOf(file.Text, m.Index), m.Index);
 
     private static IEnumerable<CheckPlace> TypedLeft(IFileTree files)
@@ -127,20 +127,6 @@ internal static partial class TextChecks
         files.Paths.Where(p => p.EndsWith(".tex", StringComparison.OrdinalIgnoreCase)).Select(p => (p, files.Find(p)!.Text));
 
     internal static int LineOf(string text, int offset) => 1 + text.AsSpan(0, offset).Count('\n');
-
-    internal static bool IsComment(string text, int offset)
-    {
-        int line = text.LastIndexOf('\n', Math.Max(0, offset - 1)) + 1;
-        for (int i = line; i < offset; i++)
-        {
-            if (text[i] == '%' && (i == 0 || text[i - 1] != '\\'))
-            {
-                return true;
-            }
-        }
-
-        return false;
-    }
 
     [GeneratedRegex(@"\\begin\{abstract\}(.*?)\\end\{abstract\}", RegexOptions.Singleline)]
     private static partial Regex AbstractText();

@@ -60,6 +60,10 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Set-ups that were saved under a name.</summary>
     public DbSet<SavedSetUp> SavedSetUps => Set<SavedSetUp>();
 
+    /// <summary>Those who have a manuscript in common with a person, the person among them: a group is whoever writes together.</summary>
+    internal IQueryable<int> GroupOf(int person) =>
+        Memberships.Where(other => Memberships.Any(own => own.PersonId == person && own.ManuscriptId == other.ManuscriptId)).Select(other => other.PersonId);
+
     /// <summary>Rules of houses.</summary>
     public DbSet<SavedRules> SavedRules => Set<SavedRules>();
 

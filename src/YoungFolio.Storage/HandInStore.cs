@@ -39,7 +39,7 @@ public sealed class HandInStore(IDbContextFactory<FolioDatabase> databases, Writ
     /// <exception cref="StoreException">They have no name, or there are too many.</exception>
     public Task<int> SaveRulesAsync(int person, string name, string values) => writeQueue.RunAsync(person, async session =>
     {
-        name = Line(name);
+        name = SeenText.OneLine(name);
         if (name.Length is 0 or > LongestName || name.EnumerateRunes().Any(SeenText.IsUnseen) || values.Length > LargestRules)
         {
             throw new StoreException($"Rules have a name of at most {LongestName} signs.");
@@ -121,7 +121,7 @@ public sealed class HandInStore(IDbContextFactory<FolioDatabase> databases, Writ
     public Task<int> HandInAsync(HandedIn handIn, string subject, string body)
     {
         ArgumentNullException.ThrowIfNull(handIn);
-        handIn.Name = Line(handIn.Name);
+        handIn.Name = SeenText.OneLine(handIn.Name);
         handIn.Note = (handIn.Note ?? "").Trim();
         handIn.To = (handIn.To ?? "").Trim();
         if (handIn.Name.Length is 0 or > LongestName || handIn.Name.EnumerateRunes().Any(SeenText.IsUnseen) || handIn.Note.Length > LongestNote)
@@ -171,8 +171,9 @@ public sealed class HandInStore(IDbContextFactory<FolioDatabase> databases, Writ
             .Select(f => new HandedInFile { Id = f.Id, HandedInId = f.HandedInId, Name = f.Name, MediaType = f.MediaType, Size = f.Size, Content = Array.Empty<byte>() }).ToListAsync();
     }
 
-    private static string Line(string? name) => string.Join(' ', (name ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-
-    private static IQueryable<SavedRules> Seen(FolioDatabase database, int person) => database.SavedRules.Where(r => r.PersonId == person
-        || database.Memberships.Any(own => own.PersonId == person && database.Memberships.Any(other => other.PersonId == r.PersonId && other.ManuscriptId == own.ManuscriptId)));
+    private static IQueryable<SavedRules> Seen(FolioDatabase database, int person)
+    {
+        IQueryable<int> group = database.GroupOf(person);
+        return database.SavedRules.Where(r => r.PersonId == person || group.Contains(r.PersonId));
+    }
 }

@@ -24,6 +24,9 @@ public static class SeenText
     public static string? Name(string? text, int longest) =>
         Clean(text) is { Length: > 0 } clean && clean.Length <= longest && !clean.EnumerateRunes().Any(IsUnseen) ? clean : null;
 
+    /// <summary>Words in one line, with single spaces; empty for none.</summary>
+    public static string OneLine(string? text) => string.Join(' ', (text ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+
     /// <summary>Whether a sign isn't seen: control characters, and signs that change how a name reads.</summary>
     public static bool IsUnseen(Rune rune) =>
         Rune.GetUnicodeCategory(rune) is UnicodeCategory.Control or UnicodeCategory.Format or UnicodeCategory.LineSeparator or UnicodeCategory.ParagraphSeparator

@@ -32,7 +32,7 @@ public sealed class SetUpStore(IDbContextFactory<FolioDatabase> databases, Write
     /// <exception cref="StoreException">It has no name, or there are too many.</exception>
     public Task<int> SaveAsync(int person, string name, string values) => writeQueue.RunAsync(person, async session =>
     {
-        name = string.Join(' ', (name ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        name = SeenText.OneLine(name);
         if (name.Length is 0 or > LongestName || name.EnumerateRunes().Any(SeenText.IsUnseen) || values.Length > LargestValues)
         {
             throw new StoreException($"A set-up has a name of at most {LongestName} signs.");
@@ -60,6 +60,9 @@ public sealed class SetUpStore(IDbContextFactory<FolioDatabase> databases, Write
     public Task<bool> DeleteAsync(int person, int id) => writeQueue.RunAsync(person, async session =>
         await session.Database.SavedSetUps.Where(s => s.Id == id && s.PersonId == person).ExecuteDeleteAsync() > 0);
 
-    private static IQueryable<SavedSetUp> Seen(FolioDatabase database, int person) => database.SavedSetUps.Where(s => s.PersonId == person
-        || database.Memberships.Any(own => own.PersonId == person && database.Memberships.Any(other => other.PersonId == s.PersonId && other.ManuscriptId == own.ManuscriptId)));
+    private static IQueryable<SavedSetUp> Seen(FolioDatabase database, int person)
+    {
+        IQueryable<int> group = database.GroupOf(person);
+        return database.SavedSetUps.Where(s => s.PersonId == person || group.Contains(s.PersonId));
+    }
 }

@@ -70,6 +70,13 @@ public class ManuscriptLanguageTests
         Assert.All(Language.All, l => Assert.All(l.Names, n => Assert.Equal(l.Code, Language.CodeOf(n))));
     }
 
+    [Fact]
+    public void A_manuscript_can_be_started_in_each_of_them()
+    {
+        string dialog = File.ReadAllText(Path.Combine(SourceTree.Root, "web/src/shelf/StartDialog.tsx"));
+        Assert.All(Language.Listed, l => Assert.Contains($"['{l.Names[0]}', '{l.Title}'],", dialog, StringComparison.Ordinal));
+    }
+
     // What babel's modules for the languages have (from memory).
     [Theory]
     [InlineData("russian", "Оглавление", "Рис. 1: c", "9 ноября 2026 г.")]

@@ -1,6 +1,6 @@
 using System.Collections.Concurrent;
 using System.Globalization;
-using System.Reflection;
+using YoungFolio.Markup;
 
 namespace YoungFolio.Bibliography;
 
@@ -101,30 +101,10 @@ public sealed record SourceWords
         return s_read.GetOrAdd(language, static code => Read(code) ?? Read(code.Split('-')[0]) ?? Read("en")!);
     }
 
-    private static SourceWords? Read(string code)
-    {
-        using Stream? stream = Assembly.GetExecutingAssembly().GetManifestResourceStream($"words-{code}.txt");
-        if (stream is null)
-        {
-            return null;
-        }
-
-        using var reader = new StreamReader(stream);
-        var words = new Dictionary<string, string>(StringComparer.Ordinal);
-        while (reader.ReadLine() is { } line)
-        {
-            int end = line.IndexOf(": ", StringComparison.Ordinal);
-            if (line is not ['%', ..] && end > 0)
-            {
-                words.Add(line[..end], line[(end + 2)..]);
-            }
-        }
-
-        return new SourceWords(code, words);
-    }
+    private static SourceWords? Read(string code) => ShippedText.Entries(typeof(SourceWords).Assembly, $"words-{code}.txt") is { } words ? new SourceWords(code, words) : null;
 
     [System.Diagnostics.CodeAnalysis.SetsRequiredMembers]
-    private SourceWords(string code, Dictionary<string, string> words)
+    private SourceWords(string code, IReadOnlyDictionary<string, string> words)
     {
         (string, string) Both(string name) => (words[name], words[name + ", short"]);
         string[] quotes = words["quotes"].Split(' ');

@@ -1,7 +1,6 @@
 using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using System.Globalization;
-using System.Reflection;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Languages;
@@ -35,7 +34,7 @@ public sealed class Language
     private readonly FrozenDictionary<char, string> _letters;
     private readonly ConcurrentDictionary<string, (string One, string Many)?> _references = new(StringComparer.Ordinal);
 
-    private Language(string code, Dictionary<string, string> entries)
+    private Language(string code, IReadOnlyDictionary<string, string> entries)
     {
         Code = code;
         _entries = entries.ToFrozenDictionary(StringComparer.Ordinal);
@@ -133,37 +132,8 @@ public sealed class Language
 
     private static string Spaced(string text) => text.Replace('~', '\u00A0');
 
-    private static IEnumerable<LanguageEntry> ReadIndex()
-    {
-        using var reader = new StreamReader(Assembly.GetExecutingAssembly().GetManifestResourceStream("languages.txt")!);
-        while (reader.ReadLine() is { } line)
-        {
-            if (line is not ['%', ..] && line.Split(": ") is [var code, var title, var names])
-            {
-                yield return new LanguageEntry(code, title, names.Split(' '));
-            }
-        }
-    }
+    private static IEnumerable<LanguageEntry> ReadIndex() =>
+        ShippedText.Lines(typeof(Language).Assembly, "languages.txt").Select(static l => l.Split(": ")).Select(static e => new LanguageEntry(e[0], e[1], e[2].Split(' ')));
 
-    private static Language? Read(string code)
-    {
-        using Stream? stream = Assembly.GetExecutingAssembly().GetManifestResourceStream($"language-{code}.txt");
-        if (stream is null)
-        {
-            return null;
-        }
-
-        using var reader = new StreamReader(stream);
-        var entries = new Dictionary<string, string>(StringComparer.Ordinal);
-        while (reader.ReadLine() is { } line)
-        {
-            int end = line.IndexOf(": ", StringComparison.Ordinal);
-            if (line is not ['%', ..] && end > 0)
-            {
-                entries.Add(line[..end], line[(end + 2)..]);
-            }
-        }
-
-        return new Language(code, entries);
-    }
+    private static Language? Read(string code) => ShippedText.Entries(typeof(Language).Assembly, $"language-{code}.txt") is { } entries ? new Language(code, entries) : null;
 }

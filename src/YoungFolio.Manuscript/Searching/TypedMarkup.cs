@@ -23,6 +23,15 @@ public static partial class TypedMarkup
         return Parts(text).Where(p => p.Name.Length == 0).Select(p => p.End);
     }
 
+    /// <summary>Whether a place stands in a comment.</summary>
+    /// <param name="text">A file's text.</param>
+    /// <param name="offset">The place.</param>
+    public static bool IsComment(string text, int offset)
+    {
+        int sign = Comments(text).TakeWhile(c => c <= offset).LastOrDefault(-1);
+        return sign >= 0 && !text.AsSpan(sign, offset - sign).Contains('\n');
+    }
+
     /// <summary>The stretches of text as typed, in order: program text and its kin.</summary>
     /// <param name="text">A file's text.</param>
     public static IEnumerable<(int From, int To)> AsTyped(string text)

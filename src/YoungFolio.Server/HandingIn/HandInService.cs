@@ -31,7 +31,6 @@ public sealed class HandInService(
     ManuscriptCompiler compiler, ProofService proofs, PastProofs past, TextStore texts, FileStore stored, ManuscriptStore store, NoteStore notes, ChronicleStore pins, HandInStore handIns, TimeProvider clock)
 {
     private const long LargestCache = 64L * 1024 * 1024;
-    private const int LongestFileName = 80;
 
     private readonly SourcePacker _packer = new(compiler);
     private readonly RecentlyUsed<(int Manuscript, int Revision, SourcesWish Wish), SourcePackage> _packages = new(LargestCache, static p => p.Files.Sum(f => (long)f.Bytes.Length));
@@ -115,32 +114,11 @@ public sealed class HandInService(
         return (await handIns.HandInAsync(handIn, $"{title}: {handIn.Name}", Letter(by.Name, title, handIn)), toMend);
     }
 
-    /// <summary>What the PDF is called by the rules: letters, figures and hyphens, so that every system reads it.</summary>
+    /// <summary>What the PDF is called, without its ending.</summary>
     public string FileName(HouseRules rules, CompileResult proof, string shelfTitle)
     {
-        ArgumentNullException.ThrowIfNull(rules);
         ArgumentNullException.ThrowIfNull(proof);
-        string author = rules.IsAnonymous ? "" : proof.Print.Author.Split([',', ';'])[0].Trim();
-        string pattern = rules.FileName is { Length: > 0 } given ? given : "{title}";
-        string name = pattern
-            .Replace("{author}", author.Split(' ')[^1], StringComparison.Ordinal)
-            .Replace("{year}", clock.GetUtcNow().Year.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal)
-            .Replace("{title}", proof.Print.Title.Trim() is { Length: > 0 } own ? own : shelfTitle, StringComparison.Ordinal);
-        var plain = new StringBuilder();
-        foreach (char c in name.Normalize(NormalizationForm.FormD).ToLowerInvariant())
-        {
-            if (char.IsAsciiLetterOrDigit(c) || c is '_' or '.')
-            {
-                plain.Append(c);
-            }
-            else if (CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark && plain.Length > 0 && plain[^1] != '-')
-            {
-                plain.Append('-');
-            }
-        }
-
-        string made = plain.ToString()[..Math.Min(plain.Length, LongestFileName)].Trim('-', '.');
-        return made.Length == 0 ? "manuscript" : made;
+        return HandInName.Of(rules, proof.Print, shelfTitle, clock.GetUtcNow().Year);
     }
 
     private async Task<SourcePackage> PackAsync(int manuscript, int revision, SourcesWish wish, CancellationToken stop)

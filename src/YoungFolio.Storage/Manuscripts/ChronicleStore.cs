@@ -232,7 +232,7 @@ public sealed class ChronicleStore(IDbContextFactory<FolioDatabase> databases, W
 
     private static void Check(Pin pin)
     {
-        pin.Name = string.Join(' ', (pin.Name ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        pin.Name = SeenText.OneLine(pin.Name);
         pin.Note = (pin.Note ?? "").Trim();
         if (pin.Name.Length is 0 or > LongestName || pin.Name.EnumerateRunes().Any(SeenText.IsUnseen) || pin.Note.Length > LongestNote)
         {

@@ -174,6 +174,17 @@ public class HandInChecksTests
         }
     }
 
+    [Theory]
+    [InlineData("{author}-{year}-{title}", "Ilse Marrable", "Über Flechten: Ein Maß?", "marrable-2026-uber-flechten-ein-ma")]
+    [InlineData("{author}-{title}", "Vane, P.; Other", "Walls", "vane-walls")]
+    [InlineData("", "Ilse Marrable", "", "on-the-shelf")]
+    [InlineData("../{title}", "x", "...", "manuscript")]
+    public void A_file_has_a_name_that_every_system_reads(string pattern, string author, string title, string name)
+    {
+        PrintFacts print = s_compiler.Compile(DemoManuscripts.Snapshot([ManuscriptFile.FromText("main.tex", "\\documentclass{article}\\begin{document}A\\end{document}")])).Print with { Author = author, Title = title };
+        Assert.Equal(name, HandInName.Of(new HouseRules { FileName = pattern }, print, "On the shelf", 2026));
+    }
+
     [Fact]
     public void Rules_that_cannot_hold_are_refused()
     {
