@@ -26,6 +26,7 @@ try
     ServerOptions options = ServerOptions.Parse(args);
     await using WebApplication app = await FolioServer.CreateAsync(options);
     await app.StartAsync();
+    _ = Task.Run(() => FirstAnswers.AskAsync(app));
     Console.WriteLine($"Young Folio is at {app.Urls.First()}");
     if (options.Demo)
     {

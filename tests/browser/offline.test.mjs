@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { after, afterEach, beforeEach, test } from 'node:test';
@@ -195,4 +196,25 @@ test('nothing of one account is left for another in the same browser', { timeout
   await other.getByRole('button', { name: 'Sign out' }).click();
   await other.getByRole('button', { name: 'Perpetua Vane' }).waitFor();
   assert.deepEqual(await keptIn(other), []);
+});
+
+test('a page comes out of the browser when the server begins to send it and then says no more', { timeout: 100000 }, async () => {
+  const { page } = await browse(ownFolder());
+  await enter(page, demo.address, 'Ilse Marrable');
+  await write(page);
+  await kept(page);
+  await page.goto('about:blank');
+  await demo.kill();
+  const stalled = createServer((request, answer) => {
+    if (request.headers.accept?.includes('text/html') || request.url === '/m/1/write') answer.writeHead(200, { 'content-type': 'text/html', 'content-length': 5000 }).write('<!doctype html><title>Half</title>');
+    else answer.destroy();
+  });
+  await new Promise((resolve) => stalled.listen(new URL(demo.address).port, '127.0.0.1', resolve));
+  try {
+    await page.goto(`${demo.address}/m/1/write`, { timeout: 20000 });
+    await page.getByTestId('proof-state').filter({ hasText: 'as of' }).waitFor();
+  } finally {
+    stalled.closeAllConnections();
+    stalled.close();
+  }
 });

@@ -3,6 +3,7 @@ import { Refusal, type Manuscript } from '../src/api/client';
 import { queryClient } from '../src/api/queries';
 import { isMissingCode } from '../src/rooms/RoomBoundary';
 import { RoomMemory } from '../src/rooms/roomContext';
+import { fetchAhead, rooms } from '../src/rooms/rooms';
 import { doubtOf, pathFor } from '../src/rooms/useUploads';
 import { day } from '../src/ui/time';
 import { read, sizesOf, write } from '../src/ui/useKept';
@@ -140,5 +141,28 @@ describe('days as people say them', () => {
     [new Date(2025, 9, 3, 12, 0), '3 October 2025'],
   ])('%s', (at, said) => {
     expect(day(at.toISOString())).toBe(said);
+  });
+});
+
+describe('on the way to a room', () => {
+  it('its code and what it shows first are asked for side by side, and what fails is left to the room', async () => {
+    const asked = vi.spyOn(queryClient, 'prefetchQuery').mockResolvedValue();
+    const loads: string[] = [];
+    for (const room of rooms) {
+      const load = () => {
+        loads.push(room.path);
+        return Promise.reject(new Error('no connection'));
+      };
+      fetchAhead({ ...room, load }, 7);
+    }
+    await Promise.resolve();
+    expect(loads).toEqual(rooms.map((r) => r.path));
+    expect(asked.mock.calls.map(([q]) => q.queryKey.slice(0, 3))).toEqual([
+      ['manuscript', 7, 'set-up'],
+      ['manuscript', 7, 'sources'],
+      ['manuscript', 7, 'references'],
+      ['manuscript', 7, 'hand-in'],
+    ]);
+    asked.mockRestore();
   });
 });

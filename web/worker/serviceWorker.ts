@@ -27,7 +27,10 @@ registerRoute(
       const kept = async () => (await matchPrecache('/index.html')) ?? Response.error();
       try {
         const answer = await fetch(request, { signal: AbortSignal.timeout(Patience) });
-        return answer.status >= 500 ? await kept() : answer;
+        if (answer.status >= 500) return await kept();
+        if (!answer.body) return answer;
+        // Read whole here: a page whose time ran out between its head and its end would be waited for without end.
+        return new Response(await answer.arrayBuffer(), answer);
       } catch {
         return kept();
       }

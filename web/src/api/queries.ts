@@ -272,6 +272,7 @@ export const handInQuery = (id: number) =>
     queryKey: keys.handIn(id),
     queryFn: ({ signal }) => get<HandInState>(`${at(id)}/hand-in`, signal),
     placeholderData: keepPreviousData,
+    staleTime: JustNow,
   });
 
 /** The sources as they would go out, compiled once more; nothing when they don't. */

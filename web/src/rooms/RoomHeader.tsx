@@ -7,7 +7,7 @@ import { talkQuery } from '../api/queries';
 import { PeopleDialog } from '../people/PeopleDialog';
 import { Brand, Initials } from '../ui/Brand';
 import { addressOf, useRoom } from './roomContext';
-import { rooms } from './rooms';
+import { fetchAhead, rooms } from './rooms';
 
 /** The top edge of every room: the manuscript's name, the ribbons that lead to its rooms, and who is in it. */
 export function RoomHeader({ room, talks, onTalk }: { room: string; talks: boolean; onTalk: () => void }) {
@@ -37,14 +37,14 @@ export function RoomHeader({ room, talks, onTalk }: { room: string; talks: boole
       >
         {rooms
           .filter((r) => r.isFor(manuscript.role))
-          .map(({ path, ribbon, icon: Icon, load }) => (
+          .map((r) => [r, () => fetchAhead(r, manuscript.id)] as const)
+          .map(([{ path, ribbon, icon: Icon }, ahead]) => (
             <Link
               key={path}
               to={`/m/${manuscript.id}/${path}${memory.get(addressOf(path), '')}`}
               aria-current={path === room ? 'page' : undefined}
-              // Its code is there by the time of the click; what fails is said where it is shown.
-              onPointerEnter={() => void load().catch(() => undefined)}
-              onFocus={() => void load().catch(() => undefined)}
+              onPointerEnter={ahead}
+              onFocus={ahead}
               className={`flex shrink-0 items-start gap-1.5 px-3.5 max-[899px]:h-[36px] max-[899px]:items-center ${
                 path === room
                   ? 'h-[43px] bg-rubric pt-3 font-medium text-on-rubric max-[899px]:pt-0 min-[900px]:[clip-path:polygon(0_0,100%_0,100%_100%,50%_84%,0_100%)]'

@@ -1,6 +1,6 @@
 import { manuscriptQuery, proofQuery, queryClient, sessionQuery } from '../api/queries';
 import { showKept, showLastSession } from '../offline/showKept';
-import { home, rooms } from './rooms';
+import { fetchAhead, home, rooms } from './rooms';
 
 /** The code of what all rooms of a manuscript share. */
 export const loadFrame = () => import('./RoomFrame');
@@ -19,5 +19,5 @@ export function askAhead(path: string) {
   void queryClient.prefetchQuery(proofQuery(Number(id)));
   // What fails is said where it is shown.
   loadFrame().catch(() => undefined);
-  (rooms.find((r) => r.path === name) ?? home).load().catch(() => undefined);
+  fetchAhead(rooms.find((r) => r.path === name) ?? home, Number(id));
 }

@@ -1,6 +1,7 @@
 import { BookMarked, History, Inbox, Link2, PenLine, SlidersHorizontal, type LucideIcon } from 'lucide-react';
 import { lazy, type ComponentType } from 'react';
 import type { Role } from '../api/client';
+import { handInQuery, queryClient, referencesQuery, setUpQuery, sourcesQuery } from '../api/queries';
 
 /** A room of a manuscript. Its code is a folder of its own and comes when someone goes there. */
 export interface Room {
@@ -11,6 +12,8 @@ export interface Room {
   isFor: (role: Role) => boolean;
   /** Has its code fetched. */
   load: () => Promise<unknown>;
+  /** Has what it shows first fetched. */
+  ask?: (manuscript: number) => Promise<void>;
   Page: ComponentType;
 }
 
@@ -26,6 +29,7 @@ export const rooms: readonly Room[] = [
     ribbon: 'Set-up',
     icon: SlidersHorizontal,
     isFor: everyone,
+    ask: (id) => queryClient.prefetchQuery(setUpQuery(id)),
     ...from(() => import('../setup/SetUpRoom')),
   },
   {
@@ -40,6 +44,7 @@ export const rooms: readonly Room[] = [
     ribbon: 'Sources',
     icon: BookMarked,
     isFor: everyone,
+    ask: (id) => queryClient.prefetchQuery(sourcesQuery(id)),
     ...from(() => import('../sources/SourcesRoom')),
   },
   {
@@ -47,6 +52,7 @@ export const rooms: readonly Room[] = [
     ribbon: 'Cross-refs',
     icon: Link2,
     isFor: everyone,
+    ask: (id) => queryClient.prefetchQuery(referencesQuery(id)),
     ...from(() => import('../references/CrossRefsRoom')),
   },
   {
@@ -61,9 +67,22 @@ export const rooms: readonly Room[] = [
     ribbon: 'Hand-in',
     icon: Inbox,
     isFor: everyone,
+    ask: (id) => queryClient.prefetchQuery(handInQuery(id)),
     ...from(() => import('../handin/HandInRoom')),
   },
 ];
 
 /** The room that a manuscript opens in. */
 export const home = rooms.find((r) => r.path === 'write')!;
+
+/** Has a room's code and what it shows first fetched side by side, for someone on the way there. What fails is said where it is shown. */
+export function fetchAhead({ load, ask }: Room, manuscript: number) {
+  load().catch(() => undefined);
+  void ask?.(manuscript);
+}
+
+/** Has the code of every room fetched while there is nothing else to do; what no longer matters when this is called back is left. */
+export function fetchWhileIdle(): () => void {
+  const waiting = requestIdleCallback(() => void Promise.allSettled(rooms.map((r) => r.load())), { timeout: 5000 });
+  return () => cancelIdleCallback(waiting);
+}
