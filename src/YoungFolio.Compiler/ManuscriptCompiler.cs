@@ -62,6 +62,9 @@ public sealed class CompileResult
     /// <summary>How the manuscript prints its sources.</summary>
     public SourceSettings Sources { get; internal init; } = SourceSettings.Usual;
 
+    /// <summary>The printed sources as items of a list that is typed by hand, as markup, without those that are.</summary>
+    public IReadOnlyList<string> SourceItems { get; internal init; } = [];
+
     internal IReadOnlyDictionary<string, AnchorPlace> Anchors { get; }
 
     internal SetCache Cache { get; }
@@ -253,7 +256,7 @@ public sealed class ManuscriptCompiler
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words!);
         Step("report");
-        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), PrintFacts.Later(document, pages, positions), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources) };
+        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), PrintFacts.Later(document, pages, positions), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources), SourceItems = [.. document.Sources.Select(s => s.Item).Where(i => i.Length > 0)] };
 
         void Step(string name)
         {

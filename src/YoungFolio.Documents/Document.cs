@@ -139,7 +139,11 @@ public sealed record Citation(string Key, int Position);
 /// <param name="Key">Its key.</param>
 /// <param name="Label">The label as printed.</param>
 /// <param name="Text">The entry's text.</param>
-public sealed record PrintedSource(string Key, string Label, string Text);
+public sealed record PrintedSource(string Key, string Label, string Text)
+{
+    /// <summary>The same as an item of a list that is typed by hand, as markup; empty where it is one already.</summary>
+    public string Item { get; init; } = "";
+}
 
 /// <summary>The whole manuscript as a tree: what the typesetter gets.</summary>
 public sealed record Document

@@ -9,7 +9,8 @@ namespace YoungFolio.HandIn;
 /// <param name="WithoutComments">Comments and typed notes are taken out.</param>
 /// <param name="OnlyCited">Of .bib files only the cited entries go out.</param>
 /// <param name="InOneFile">Files that are taken in are put where they are taken in.</param>
-public sealed record SourcesWish(bool OnlyUsed = true, bool WithoutComments = false, bool OnlyCited = false, bool InOneFile = false);
+/// <param name="ReadyList">The list of sources goes out as it is printed, in place of the .bib files.</param>
+public sealed record SourcesWish(bool OnlyUsed = true, bool WithoutComments = false, bool OnlyCited = false, bool InOneFile = false, bool ReadyList = false);
 
 /// <summary>The sources as they go out, compiled once more from nothing else.</summary>
 /// <param name="Files">The files.</param>
@@ -57,6 +58,11 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
             Change(texts, p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase), (_, text) => CitedEntries.Of(text, cited));
         }
 
+        if (wish.ReadyList && whole.SourceItems.Count > 0 && PutReadyList(texts, whole) is { } why)
+        {
+            remarks.Add(why);
+        }
+
         CompileResult again = compiler.Compile(new ManuscriptSnapshot(new FileTree(texts.Values), snapshot.MainFile, snapshot.Today), null, null, cancellation);
         string[] unsafeNames = [.. texts.Keys.Where(p => p.Any(c => !char.IsAsciiLetterOrDigit(c) && c is not ('-' or '_' or '.' or '/')))];
         if (unsafeNames.Length > 0)
@@ -93,6 +99,29 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
         {
             texts.Remove(path);
         }
+    }
+
+    // Why it can't be done, or null.
+    private static string? PutReadyList(Dictionary<string, ManuscriptFile> texts, CompileResult whole)
+    {
+        if (whole.Sources.IsModern)
+        {
+            return "biblatex makes its citations from the .bib files themselves, so a ready list can’t stand for them: they go out as they are.";
+        }
+
+        (string Path, string Text)[] put = [.. texts.Where(t => IsMarkup(t.Key)).Select(t => (t.Key, ReadyList.Put(t.Value.Text, whole.SourceItems) ?? "")).Where(t => t.Item2.Length > 0)];
+        if (put.Length != 1)
+        {
+            return put.Length == 0 ? "No \\bibliography{…} stands in the text once, so the list of sources can’t be put there." : "The sources are listed in more than one place, so a ready list can’t stand for them.";
+        }
+
+        texts[put[0].Path] = ManuscriptFile.FromText(put[0].Path, put[0].Text);
+        foreach (string path in texts.Keys.Where(p => p.EndsWith(".bib", StringComparison.OrdinalIgnoreCase)).ToArray())
+        {
+            texts.Remove(path);
+        }
+
+        return null;
     }
 
     private static void Change(Dictionary<string, ManuscriptFile> texts, Func<string, bool> isMeant, Func<string, string, string> change)

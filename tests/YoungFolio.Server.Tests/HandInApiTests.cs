@@ -72,6 +72,10 @@ public sealed class HandInApiTests : RunningServer
         Assert.Single(archive.Entries, e => e.FullName.EndsWith(".tex", StringComparison.Ordinal));
         using var reader = new StreamReader(archive.GetEntry("main.tex")!.Open(), Encoding.UTF8);
         Assert.DoesNotContain("\\include{", await reader.ReadToEndAsync(), StringComparison.Ordinal);
+
+        JsonElement ready = await JsonAsync(ilse, "/api/manuscripts/1/hand-in/sources?readyList=true");
+        Assert.Equal(look.GetProperty("pages").GetInt32(), ready.GetProperty("pages").GetInt32());
+        Assert.DoesNotContain(ready.GetProperty("files").EnumerateArray(), f => f.GetString()!.EndsWith(".bib", StringComparison.Ordinal));
     }
 
     [Fact]

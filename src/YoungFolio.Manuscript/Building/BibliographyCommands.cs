@@ -132,15 +132,14 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
     private List<Block> SourceBlocks(SourceFilter filter, Token token)
     {
         BibliographyStyle style = CitationCollector.Effective;
-        // Addresses and short lines leave little choice: wide spaces rather than words beyond the edge.
-        Machine.Assign(Builder.Text.Tolerance, 9_999);
-        Machine.Assign(Builder.Text.EmergencyStretch, Dimension.FromPoints(3 * Builder.Style.Value.Size));
+        LoosenLines();
         List<ListedSource> sources = [.. CitationCollector.ListOf(filter.Section).Sources.Where(filter.Takes)];
         bool labelled = style.Label is CitationLabel.Number or CitationLabel.Letters;
         List<List<Inline>> labels = labelled ? [.. sources.Select(s => Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),
             .. TokenLists.Braced([.. Machine.Tokenize(LabelOf(s, style), token.Position)], token.Position)]))] : [];
         double widest = labels.Count == 0 ? 0 : labels.Max(l => Builder.Boxes.Measure(l).Width);
         double hang = labelled ? widest + 5 : 1.5 * Builder.Style.Value.Size;
+        bool hasAddresses = Builder.Preamble.Packages.Any(p => p.Name is "url" or "xurl" or "hyperref");
         var blocks = new List<Block>();
         for (int i = 0; i < sources.Count; i++)
         {
@@ -149,7 +148,7 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             string anchor = CitationCollector.AnchorOf(source.Entry.Key, filter.Section);
             List<Inline> text = Builder.BuildInlines(Builder.HeadingCommands.InternalTokens(source.Reference).Select(t => t.At(position)).ToList());
             string label = style.Label switch { CitationLabel.Number or CitationLabel.Letters => LabelOf(source, style), _ => $"{MarkupText.Plain(source.Authors)} {MarkupText.Plain(source.Year)}" };
-            CitationCollector.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)));
+            CitationCollector.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)) { Item = SourceItem.Of(source, style, CitationCollector.IsNatbib, hasAddresses) });
             ParagraphStyle paragraph = Builder.ParagraphStyleNow(0) with { Indent = labelled ? 0 : -hang, LeftMargin = Builder.LeftMargin.Value + hang, SpaceAbove = Glue.Of(i == 0 ? 0 : 4, 2, 1) };
             blocks.Add(labelled
                 ? new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph) { Label = new ItemLabel(labels[i]) { Separation = 5, Width = widest, Alignment = style.Label == CitationLabel.Number ? 'r' : 'l' } }
@@ -157,6 +156,14 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
         }
 
         return blocks;
+    }
+
+    // As the classes' own lists of sources have it (\sloppy): addresses and short lines leave little choice, so wide spaces rather than
+    // words beyond the edge.
+    private void LoosenLines()
+    {
+        Machine.Assign(Builder.Text.Tolerance, 9_999);
+        Machine.Assign(Builder.Text.EmergencyStretch, Dimension.FromPoints(3 * Builder.Style.Value.Size));
     }
 
     private static string LabelOf(ListedSource source, BibliographyStyle style) =>
@@ -176,6 +183,7 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             double label = Builder.Boxes.Measure(Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), t.Position), .. TokenLists.Braced(widest, t.Position)])).Width;
             Machine.Assign(Builder.LeftMargin, Builder.LeftMargin.Value + Math.Clamp(label + 5, 1.5 * Builder.Style.Value.Size, Builder.Boxes.LineWidth / 3));
             Machine.Assign(Builder.Text.ParSkip, Glue.Of(4, 2, 1));
+            LoosenLines();
         }, _ =>
         {
             if (Builder.Frames.Count > 1)

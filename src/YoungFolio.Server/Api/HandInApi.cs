@@ -110,13 +110,13 @@ public static class HandInApi
                     : throw new StoreException("The picture doesn’t stand there any more. Wait for the next proof."));
             return Results.Ok(TextsApi.Steps(done));
         }).Needs(Role.Author).Produces<List<UndoStep>>();
-        manuscript.MapGet("/hand-in/sources", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, HandInService handing, CancellationToken stop) =>
+        manuscript.MapGet("/hand-in/sources", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, HandInService handing, CancellationToken stop) =>
         {
-            SourcePackage package = await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile), stop);
+            SourcePackage package = await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop);
             return new PackageView([.. package.Files.Select(f => f.Path)], package.LeftBehind, package.Pages, package.IsSame, package.Remarks);
         }).Needs(Role.Reader);
-        manuscript.MapGet("/hand-in/sources/zip", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, string? download, HandInService handing, CancellationToken stop) =>
-            Results.File(HandInService.Zip(await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile), stop)), "application/zip", download)).Needs(Role.Reader);
+        manuscript.MapGet("/hand-in/sources/zip", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, string? download, HandInService handing, CancellationToken stop) =>
+            Results.File(HandInService.Zip(await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop)), "application/zip", download)).Needs(Role.Reader);
         manuscript.MapPost("/hand-in", async (int id, HandInWish wish, ClaimsPrincipal user, HandInService handing, PeopleStore people, CancellationToken stop) =>
         {
             Person by = (await people.PeopleAsync([user.PersonId()]))[user.PersonId()];
@@ -127,7 +127,8 @@ public static class HandInApi
             await store.FileAsync(id, handed, file) is { } found ? Results.File(found.Content, found.MediaType, found.Name) : Results.Json(new Problem("This file isn’t there."), statusCode: 404)).Needs(Role.Reader);
     }
 
-    private static SourcesWish Wish(bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile) => new(onlyUsed ?? true, withoutComments ?? false, onlyCited ?? false, inOneFile ?? false);
+    private static SourcesWish Wish(bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList) =>
+        new(onlyUsed ?? true, withoutComments ?? false, onlyCited ?? false, inOneFile ?? false, readyList ?? false);
 
     private static HandedInView View(HandedIn h, IReadOnlyDictionary<int, Person> people) => new(
         h.Id, h.Name, h.Note, h.To, h.Rules, people.TryGetValue(h.PersonId, out Person? by) ? SessionApi.View(by) : null, h.At, h.Revision, h.Pages, h.Words, h.ToMend, h.ToLook, [.. h.Files.Select(f => new HandedInFileView(f.Id, f.Name, f.Size))]);

@@ -176,11 +176,13 @@ export const proofQuery = (id: number) =>
   queryOptions({
     queryKey: keys.proof(id),
     queryFn: async ({ signal }) => {
+      const before = queryClient.getQueryData<ProofState>(keys.proof(id));
       const answer = await getKept<Omit<ProofState, 'asOf'>>(proofPath(id), signal);
       const fetched = ofThen(answer, answer.asOf ?? null);
-      // A newer one may have been told of while this was on its way.
+      // A newer one may have been told of while this was on its way, also of the same revision: the first after a start is one.
       const known = queryClient.getQueryData<ProofState>(keys.proof(id));
-      return known && !known.asOf && known.revision > fetched.revision ? known : fetched;
+      const oldest = known === before ? fetched.revision + 1 : fetched.revision;
+      return known && !known.asOf && known.revision >= oldest ? known : fetched;
     },
     staleTime: JustNow,
     // Large, and replaced at every pause in typing: looking for what stayed the same would cost more than it saves.

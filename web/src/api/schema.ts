@@ -1681,6 +1681,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/hand-in/picture-words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PictureWordsWish"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["UndoStep"][];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/hand-in/sources": {
         parameters: {
             query?: never;
@@ -1695,6 +1736,7 @@ export interface paths {
                     withoutComments?: boolean;
                     onlyCited?: boolean;
                     inOneFile?: boolean;
+                    readyList?: boolean;
                 };
                 header?: never;
                 path: {
@@ -1737,6 +1779,7 @@ export interface paths {
                     withoutComments?: boolean;
                     onlyCited?: boolean;
                     inOneFile?: boolean;
+                    readyList?: boolean;
                     download?: string;
                 };
                 header?: never;
@@ -5547,6 +5590,12 @@ export interface components {
             name: string;
             colour: string;
         };
+        PictureWordsWish: {
+            file: null | string;
+            /** Format: int32 */
+            offset: number;
+            words: null | string;
+        };
         /** @enum {unknown} */
         PieceKind: "same" | "in" | "out";
         PinView: {
@@ -5960,6 +6009,8 @@ export interface components {
             onlyCited: boolean;
             /** @default false */
             inOneFile: boolean;
+            /** @default false */
+            readyList: boolean;
         };
         SourceTypeView: {
             name: string;

@@ -15,9 +15,16 @@ const wishes = [
   ['inOneFile', 'in one file'],
   ['withoutComments', 'without comments and typed notes'],
   ['onlyCited', 'of the sources only those that are cited'],
+  ['readyList', 'the list of sources ready, without .bib files'],
 ] as const;
 
-export const usualSources: SourcesWish = { onlyUsed: true, withoutComments: false, onlyCited: false, inOneFile: false };
+export const usualSources: SourcesWish = {
+  onlyUsed: true,
+  withoutComments: false,
+  onlyCited: false,
+  inOneFile: false,
+  readyList: false,
+};
 
 /** The files that go out: the PDF, the sources as they would compile elsewhere, changes marked since a pin. Each can be had at once. */
 export function WhatGoesOut(props: {

@@ -88,6 +88,8 @@ export function useHearsay(live: Live | null, manuscript: number) {
         if (isFirst) {
           isFirst = false;
           catchUp();
+          // These don't say of which revision they are: what was fetched for the room that the address names is fetched once more.
+          stale(keys.setUp(manuscript), keys.references(manuscript), keys.handIn(manuscript));
         } else
           stale(
             ...[
