@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text;
 using YoungFolio.Compiler;
 
 namespace YoungFolio.HandIn;
@@ -23,20 +22,8 @@ public static class HandInName
             .Replace("{author}", author.Split(' ')[^1], StringComparison.Ordinal)
             .Replace("{year}", year.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal)
             .Replace("{title}", print.Title.Trim() is { Length: > 0 } own ? own : title, StringComparison.Ordinal);
-        var plain = new StringBuilder();
-        foreach (char c in name.Normalize(NormalizationForm.FormD).ToLowerInvariant())
-        {
-            if (char.IsAsciiLetterOrDigit(c) || c is '_' or '.')
-            {
-                plain.Append(c);
-            }
-            else if (CharUnicodeInfo.GetUnicodeCategory(c) != UnicodeCategory.NonSpacingMark && plain.Length > 0 && plain[^1] != '-')
-            {
-                plain.Append('-');
-            }
-        }
-
-        string made = plain.ToString()[..Math.Min(plain.Length, Longest)].Trim('-', '.');
+        string plain = SafeNames.Of(name).ToLowerInvariant();
+        string made = plain[..Math.Min(plain.Length, Longest)].Trim('-', '.');
         return made.Length == 0 ? "manuscript" : made;
     }
 }

@@ -44,7 +44,7 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
         var texts = snapshot.Files.Paths.Where(p => !wish.OnlyUsed || read.Found.Contains(p)).ToDictionary(p => p, p => snapshot.Files.Find(p)!, StringComparer.Ordinal);
         if (wish.WithoutComments)
         {
-            Change(texts, IsMarkup, (_, text) => BareMarkup.Of(text));
+            Change(texts, SafeNames.IsMarkup, (_, text) => BareMarkup.Of(text));
         }
 
         if (wish.InOneFile)
@@ -63,20 +63,22 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
             remarks.Add(why);
         }
 
-        CompileResult again = compiler.Compile(new ManuscriptSnapshot(new FileTree(texts.Values), snapshot.MainFile, snapshot.Today), null, null, cancellation);
-        string[] unsafeNames = [.. texts.Keys.Where(p => p.Any(c => !char.IsAsciiLetterOrDigit(c) && c is not ('-' or '_' or '.' or '/')))];
-        if (unsafeNames.Length > 0)
+        string[] leftBehind = [.. snapshot.Files.Paths.Where(p => !texts.ContainsKey(p))];
+        IReadOnlyList<(string Before, string Now)> renamed = SafeNames.Give(texts);
+        string main = renamed.FirstOrDefault(r => r.Before == snapshot.MainFile).Now ?? snapshot.MainFile;
+        if (renamed.Count > 0)
         {
-            remarks.Add($"Some names of files hold signs that other systems may not read: {string.Join(", ", unsafeNames.Take(MostSeen))}. Rename them in the Write room; what takes them in follows.");
+            remarks.Add($"In the package some files have names that every system reads: {string.Join(", ", renamed.Take(MostSeen).Select(r => $"{r.Before} is {r.Now}"))}{(renamed.Count > MostSeen ? " and so on" : "")}.");
         }
 
+        CompileResult again = compiler.Compile(new ManuscriptSnapshot(new FileTree(texts.Values), main, snapshot.Today), null, null, cancellation);
         if (!texts.ContainsKey(Readme))
         {
-            texts[Readme] = ManuscriptFile.FromText(Readme, ReadmeText(whole, again, snapshot, texts.Keys));
+            texts[Readme] = ManuscriptFile.FromText(Readme, ReadmeText(whole, again, main, snapshot.Today, texts.Keys));
         }
 
         return new SourcePackage(
-            [.. texts.OrderBy(t => t.Key, StringComparer.Ordinal).Select(t => (t.Key, t.Value.Bytes))], [.. snapshot.Files.Paths.Where(p => !texts.ContainsKey(p))], again.Report.Pages,
+            [.. texts.OrderBy(t => t.Key, StringComparer.Ordinal).Select(t => (t.Key, t.Value.Bytes))], leftBehind, again.Report.Pages,
             again.Pdf.AsSpan().SequenceEqual(whole.Pdf), remarks);
     }
 
@@ -109,7 +111,7 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
             return "biblatex makes its citations from the .bib files themselves, so a ready list can’t stand for them: they go out as they are.";
         }
 
-        (string Path, string Text)[] put = [.. texts.Where(t => IsMarkup(t.Key)).Select(t => (t.Key, ReadyList.Put(t.Value.Text, whole.SourceItems) ?? "")).Where(t => t.Item2.Length > 0)];
+        (string Path, string Text)[] put = [.. texts.Where(t => SafeNames.IsMarkup(t.Key)).Select(t => (t.Key, ReadyList.Put(t.Value.Text, whole.SourceItems) ?? "")).Where(t => t.Item2.Length > 0)];
         if (put.Length != 1)
         {
             return put.Length == 0 ? "No \\bibliography{…} stands in the text once, so the list of sources can’t be put there." : "The sources are listed in more than one place, so a ready list can’t stand for them.";
@@ -132,14 +134,12 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
         }
     }
 
-    private static bool IsMarkup(string path) => path.EndsWith(".tex", StringComparison.OrdinalIgnoreCase) || path.EndsWith(".sty", StringComparison.OrdinalIgnoreCase) || path.EndsWith(".cls", StringComparison.OrdinalIgnoreCase);
-
-    private static string ReadmeText(CompileResult whole, CompileResult again, ManuscriptSnapshot snapshot, IEnumerable<string> paths)
+    private static string ReadmeText(CompileResult whole, CompileResult again, string main, DateOnly today, IEnumerable<string> paths)
     {
         var text = new StringBuilder();
         string title = whole.Print.Title.Trim();
         text.Append(title.Length == 0 ? "A manuscript" : title).Append('\n').Append('=', Math.Max(1, title.Length == 0 ? 12 : title.Length)).Append("\n\n")
-            .Append(System.Globalization.CultureInfo.InvariantCulture, $"Packed on {snapshot.Today:yyyy-MM-dd}. Compile {snapshot.MainFile}; it gives {HandInChecks.Many(again.Report.Pages, "page")}, {HandInChecks.Many(again.Report.Words, "word")}.\n")
+            .Append(System.Globalization.CultureInfo.InvariantCulture, $"Packed on {today:yyyy-MM-dd}. Compile {main}; it gives {HandInChecks.Many(again.Report.Pages, "page")}, {HandInChecks.Many(again.Report.Words, "word")}.\n")
             .Append(System.Globalization.CultureInfo.InvariantCulture, $"Document class: {whole.Report.Class}.\n");
         if (whole.Report.Packages.Count > 0)
         {

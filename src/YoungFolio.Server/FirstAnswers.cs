@@ -23,7 +23,7 @@ internal static partial class FirstAnswers
         {
             // By way of the network, as a browser's first request comes; whichever addresses it listens at, it can be reached from here.
             using var client = new HttpClient();
-            var address = new UriBuilder(app.Urls.First()) { Host = "127.0.0.1" };
+            var address = new UriBuilder(app.Urls.First()) { Host = "127.0.0.1", Path = "health" };
             (await client.GetAsync(address.Uri, stop)).Dispose();
             await AskAllAsync(app, stop);
         }

@@ -14,7 +14,7 @@ internal static partial class SourceItem
     public static string Of(ListedSource source, BibliographyStyle style, bool isNamed, bool hasAddresses)
     {
         // Braces keep a bracket within from ending the label.
-        string label = isNamed ? $"[{{{source.Authors}({source.Year}){source.AllAuthors}}}]" : style.Label == CitationLabel.Letters ? $"[{source.Letters}]" : "";
+        string label = style.Label == CitationLabel.Letters ? $"[{source.Letters}]" : isNamed ? $"[{{{source.Authors}({source.Year}){source.AllAuthors}}}]" : "";
         string reference = Address().Replace(source.Reference, a =>
         {
             string address = a.Groups[2].Value.Replace("\\%", "%", StringComparison.Ordinal).Replace("\\#", "#", StringComparison.Ordinal);

@@ -175,7 +175,7 @@ public class HandInChecksTests
     }
 
     [Theory]
-    [InlineData("{author}-{year}-{title}", "Ilse Marrable", "Über Flechten: Ein Maß?", "marrable-2026-uber-flechten-ein-ma")]
+    [InlineData("{author}-{year}-{title}", "Ilse Marrable", "Über Flechten: Ein Maß?", "marrable-2026-uber-flechten-ein-mass")]
     [InlineData("{author}-{title}", "Vane, P.; Other", "Walls", "vane-walls")]
     [InlineData("", "Ilse Marrable", "", "on-the-shelf")]
     [InlineData("../{title}", "x", "...", "manuscript")]

@@ -88,11 +88,42 @@ public class SourcePackerTests
     }
 
     [Fact]
-    public void Names_that_others_cannot_read_are_said()
+    public void Names_that_others_cannot_read_are_changed_and_what_takes_the_files_in_follows()
     {
-        SourcePackage package = Pack(new SourcesWish(), "\\input{mein wall}", ("mein wall.tex", "A"));
-        Assert.Contains("mein wall.tex", Assert.Single(package.Remarks), StringComparison.Ordinal);
+        SourcePackage package = Pack(new SourcesWish(), "\\input{mein wall}\\input{Größe/ä.tex}\\input{plain}", ("mein wall.tex", "A \\input{Größe/ä}"), ("Größe/ä.tex", "B"), ("plain.tex", "C"));
+        Assert.True(package.IsSame);
+        Assert.Equal(["Grosse/a.tex", "README.txt", "main.tex", "mein-wall.tex", "plain.tex"], package.Files.Select(f => f.Path));
+        Assert.Contains("\\input{mein-wall}\\input{Grosse/a.tex}\\input{plain}", Text(package, "main.tex"), StringComparison.Ordinal);
+        Assert.Contains("mein wall.tex is mein-wall.tex", Assert.Single(package.Remarks), StringComparison.Ordinal);
+        Assert.Empty(package.LeftBehind);
     }
+
+    [Fact]
+    public void The_main_file_may_get_another_name_and_the_readme_says_which()
+    {
+        var snapshot = new ManuscriptSnapshot(new FileTree([ManuscriptFile.FromText("über uns.tex", "\\documentclass{article}\\begin{document}A\\end{document}")]), "über uns.tex", new DateOnly(2026, 11, 9));
+        SourcePackage package = s_packer.Pack(snapshot, new SourcesWish());
+        Assert.True(package.IsSame);
+        Assert.Contains("Compile uber-uns.tex;", Text(package, SourcePacker.Readme), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Names_that_come_out_alike_stay_apart()
+    {
+        SourcePackage package = Pack(new SourcesWish(OnlyUsed: false), "\\input{a b}\\input{a-b}\\input{ä}\\input{A}", ("a b.tex", "1"), ("a-b.tex", "2"), ("ä.tex", "3"), ("A.tex", "4"), ("石/.kept", ""));
+        Assert.True(package.IsSame);
+        Assert.Equal(["A.tex", "README.txt", "a-2.tex", "a-b-2.tex", "a-b.tex", "file/.kept", "main.tex"], package.Files.Select(f => f.Path));
+    }
+
+    [Theory]
+    [InlineData("plain_name-1.tex", "plain_name-1.tex")]
+    [InlineData("Größe (neu).pdf", "Grosse-neu.pdf")]
+    [InlineData("Øre æ Łódź.png", "Ore-ae-Lodz.png")]
+    [InlineData("a & b #1", "a-b-1")]
+    [InlineData("a - b.tex", "a-b.tex")]
+    [InlineData("a--b", "a--b")]
+    [InlineData("石", "")]
+    public void A_name_is_told_in_safe_signs(string name, string safe) => Assert.Equal(safe, SafeNames.Of(name));
 
     [Fact]
     public void The_readme_says_what_to_compile()
