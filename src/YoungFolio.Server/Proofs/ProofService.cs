@@ -87,13 +87,18 @@ public sealed class ProofService(ManuscriptStore store, FileStore files, TextSto
         state.StopIfLongerThan(s_patience);
         bool isNews = !state.IsWanted;
         state.IsWanted = true;
-        if (isNews)
+        try
         {
-            // Said before it can begin: nobody hears of its end first.
-            await hub.Clients.Group(ManuscriptHub.Group(manuscript)).SendAsync("compiling");
+            if (isNews)
+            {
+                // Said before it can begin: nobody hears of its end first.
+                await hub.Clients.Group(ManuscriptHub.Group(manuscript)).SendAsync("compiling");
+            }
         }
-
-        _turns.Add(manuscript, owner);
+        finally
+        {
+            _turns.Add(manuscript, owner);
+        }
     }
 
     /// <summary>The newest proof; waits for the first one.</summary>
