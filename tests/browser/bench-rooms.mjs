@@ -7,7 +7,12 @@ import { enter, openBrowser, openOwnBrowser, signIn, startDemo } from './browser
 const pause = (milliseconds) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 const percentile = (all, share) => [...all].sort((a, b) => a - b)[Math.min(all.length - 1, Math.floor(all.length * share))] ?? NaN;
 const load = () => readFileSync('/proc/loadavg', 'utf8').split(' ')[0];
-const median = (all) => Math.round((percentile(all, 0.5) + percentile(all, (all.length - 1) / (2 * all.length))) / 2);
+// Of an even number of them, the mean of the two in the middle.
+function median(all) {
+  const sorted = [...all].sort((a, b) => a - b);
+  const middle = (sorted.length - 1) / 2;
+  return Math.round((sorted[Math.floor(middle)] + sorted[Math.ceil(middle)]) / 2);
+}
 const say = (what, all, goal) =>
   console.log(`${what}: median ${median(all)} ms, p95 ${Math.round(percentile(all, 0.95))} ms (goal: ${goal}; ${all.length} times, load ${load()})`);
 

@@ -3,7 +3,7 @@ import { Refusal, type Manuscript } from '../src/api/client';
 import { queryClient } from '../src/api/queries';
 import { isMissingCode } from '../src/rooms/RoomBoundary';
 import { RoomMemory } from '../src/rooms/roomContext';
-import { fetchAhead, rooms } from '../src/rooms/rooms';
+import { fetchAhead, fetchLater, rooms } from '../src/rooms/rooms';
 import { doubtOf, pathFor } from '../src/rooms/useUploads';
 import { day } from '../src/ui/time';
 import { read, sizesOf, write } from '../src/ui/useKept';
@@ -164,5 +164,19 @@ describe('on the way to a room', () => {
       ['manuscript', 7, 'hand-in'],
     ]);
     asked.mockRestore();
+  });
+
+  it('the code of all of them is fetched a while after one was opened, unless that is called off', () => {
+    vi.useFakeTimers();
+    const loads = rooms.map((room) => vi.spyOn(room, 'load').mockResolvedValue(undefined));
+    fetchLater()();
+    vi.advanceTimersByTime(60_000);
+    expect(loads.every((load) => load.mock.calls.length === 0)).toBe(true);
+    fetchLater();
+    expect(loads.every((load) => load.mock.calls.length === 0)).toBe(true);
+    vi.advanceTimersByTime(60_000);
+    expect(loads.every((load) => load.mock.calls.length === 1)).toBe(true);
+    loads.forEach((load) => load.mockRestore());
+    vi.useRealTimers();
   });
 });

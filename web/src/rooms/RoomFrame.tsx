@@ -22,7 +22,7 @@ import { ByName } from './ByName';
 import { RoomBoundary } from './RoomBoundary';
 import { addressOf, RoomContext, RoomMemory, type RoomState } from './roomContext';
 import { RoomHeader } from './RoomHeader';
-import { fetchWhileIdle } from './rooms';
+import { fetchLater } from './rooms';
 import { UploadStrip } from './UploadStrip';
 import { useUploads } from './useUploads';
 
@@ -41,7 +41,7 @@ function Frame({ id, person }: { id: number; person: Person }) {
   const state = useLive(id, person.id);
   useHearsay(state.live, id);
   useEffect(() => void showKept(id), [id]);
-  useEffect(fetchWhileIdle, []);
+  useEffect(fetchLater, []);
   const isNoMore = state.gone || (error instanceof Refusal && [403, 404].includes(error.status));
   useEffect(() => {
     if (isNoMore) void forget(id);

@@ -37,8 +37,8 @@ export function RoomHeader({ room, talks, onTalk }: { room: string; talks: boole
       >
         {rooms
           .filter((r) => r.isFor(manuscript.role))
-          .map((r) => [r, () => fetchAhead(r, manuscript.id)] as const)
-          .map(([{ path, ribbon, icon: Icon }, ahead]) => (
+          .map((r) => ({ ...r, ahead: () => fetchAhead(r, manuscript.id) }))
+          .map(({ path, ribbon, icon: Icon, ahead }) => (
             <Link
               key={path}
               to={`/m/${manuscript.id}/${path}${memory.get(addressOf(path), '')}`}

@@ -81,8 +81,11 @@ export function fetchAhead({ load, ask }: Room, manuscript: number) {
   void ask?.(manuscript);
 }
 
-/** Has the code of every room fetched while there is nothing else to do; what no longer matters when this is called back is left. */
-export function fetchWhileIdle(): () => void {
-  const waiting = requestIdleCallback(() => void Promise.allSettled(rooms.map((r) => r.load())), { timeout: 5000 });
-  return () => cancelIdleCallback(waiting);
+/** By then a room that was just opened shows what it has, in milliseconds. */
+const Settled = 2000;
+
+/** Has the code of every room fetched once the one that was opened is there; gives what calls it off. Not every browser says when it is idle. */
+export function fetchLater(): () => void {
+  const timer = window.setTimeout(() => void Promise.allSettled(rooms.map((r) => r.load())), Settled);
+  return () => window.clearTimeout(timer);
 }
