@@ -126,6 +126,13 @@ export const printed = (page) =>
 export const alike = (a, b) => eventually(async () => (await text(a)) === (await text(b)), 'the same text in both');
 /** Waits until words are in the text. */
 export const has = (page, words) => eventually(async () => (await text(page)).includes(words), async () => `“${words}” in\n${await text(page)}`);
+/** Waits until something stands still: pages move while they follow the cursor. */
+export const atRest = (found) =>
+  eventually(async () => {
+    const before = JSON.stringify(await found.boundingBox());
+    await new Promise((r) => setTimeout(r, 150));
+    return before === JSON.stringify(await found.boundingBox());
+  }, 'it at rest');
 /** Puts the cursor at an end of the line that holds some words. A line that isn't drawn is scrolled to first. */
 export async function cursorIn(page, words, end = 'Home') {
   const line = page.locator('.cm-line', { hasText: words }).first();

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, cursorIn, editor, eventually, has, printed, text, writeAs } from './browser.mjs';
+import { application, atRest, cursorIn, editor, eventually, has, printed, text, writeAs } from './browser.mjs';
 
 const running = application();
 
@@ -71,6 +71,7 @@ test('a picture on the proof goes where its words are written; what can’t be s
   await cursorIn(page, 'Nineteen further walls', 'End');
   const words = page.locator('.proof-text', { hasText: 'further walls' });
   await words.waitFor();
+  await atRest(words);
   await drop(page, words, [picture('aspect.png')]);
   await eventually(async () => /figures\/aspect\.png/.test(await text(page)), 'the figure in the source');
   await page.context().close();

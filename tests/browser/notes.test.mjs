@@ -1,7 +1,7 @@
 // A review: notes in the margin from the first to settled, by two people at once.
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, cursorIn, eventually, has, signIn, text, writeAs } from './browser.mjs';
+import { application, atRest, cursorIn, eventually, has, signIn, text, writeAs } from './browser.mjs';
 
 const running = application();
 
@@ -57,7 +57,7 @@ test('a note whose words go says what they were, and finds them where they come 
   const page = await writeAs(running, 'Ilse Marrable', 'chapters/clock.tex');
   await cursorIn(page, '\\section{Shade as a measure}', 'End');
   await page.keyboard.type('\nWords that are noted here.');
-  await page.waitForTimeout(300);
+  // At once: what isn't stored yet belongs to the words all the same.
   await page.keyboard.press('Control+Alt+n');
   await page.getByRole('textbox', { name: 'What you have to say' }).fill('Keep this.');
   await page.getByRole('button', { name: 'Write it' }).click();
@@ -99,7 +99,7 @@ test('a supervisor chooses words on the page: a note on them, or other words for
   const choose = async (word) => {
     const found = anton.locator('.proof-text span', { hasText: word }).first();
     await found.waitFor();
-    await eventually(async () => JSON.stringify(await found.boundingBox()) === (await anton.waitForTimeout(150), JSON.stringify(await found.boundingBox())), 'the page at rest');
+    await atRest(found);
     const box = await found.boundingBox();
     await anton.mouse.dblclick(box.x + box.width / 2, box.y + box.height / 2);
   };

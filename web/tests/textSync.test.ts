@@ -233,4 +233,24 @@ describe('a text in step with the server', () => {
     expect(sync.stored).toEqual({ id: 4, path: 'main.tex', text: 'Old Walls.', version: 1 });
     expect(view.state.doc.toString()).toBe('Old Walls. They stand.');
   });
+
+  it('says where words stand in the server’s text when it has all of them, and not before', async () => {
+    live.answer = () => new LiveRefusal('full', 'No room just now.');
+    type(' They stand.');
+    await pass(10);
+    const place = sync.storedStretch(() => ({ from: 7, to: view.state.doc.length }));
+    const early = await Promise.race([place, pass(500).then(() => 'waits')]);
+    expect(early).toBe('waits');
+    live.answer = () => null;
+    await pass(4000);
+    expect(await place).toEqual({ version: 1, from: 7, to: 18 });
+    expect(live.sent).toHaveLength(1);
+  });
+
+  it('waits for no words that can’t be stored without a connection', async () => {
+    live.answer = () => new Offline();
+    live.isOpen = false;
+    type(' They stand.');
+    expect(await sync.storedStretch(() => ({ from: 0, to: 18 }))).toEqual({ version: 0, from: 0, to: 6 });
+  });
 });

@@ -14,6 +14,13 @@ export interface SaveState {
   problem: string;
 }
 
+/** A stretch of a version of a file's text that the server has. */
+export interface StoredStretch {
+  version: number;
+  from: number;
+  to: number;
+}
+
 export const saved: SaveState = { waiting: 0, offline: false, problem: '' };
 
 /** What a file begins with: its text, and what an earlier tab left unsent in it. */
@@ -34,6 +41,9 @@ const KeepAfter = 150;
 const RetryAfter = 3000;
 const HearWithin = 250;
 const KeptUpdates = 300;
+
+/** So long whoever needs what is typed to be stored waits for it; where that isn't enough the connection is as good as lost. */
+const StoredWithin = 5000;
 
 /** So many changes that were never sent are made fewer before they are kept: whoever writes for hours without a connection makes thousands. */
 const ManyUnsent = 100;
@@ -123,6 +133,8 @@ export class TextSync {
   private release: () => void;
   private readonly off: (() => void)[];
   private heard: (() => void)[] = [];
+  /** Who waits until all that was typed is stored. */
+  private awaiting: (() => void)[] = [];
   /** From this version on what came is known. */
   private knownFrom: number;
 
@@ -267,6 +279,32 @@ export class TextSync {
     if (!this.view || this.generation !== this.live.generation) return null;
     const { id, path } = this.file;
     return { id, path, text: (this.base ?? this.view.state.doc).toString(), version: syncedVersion(this.view.state) };
+  }
+
+  /**
+   * A stretch of the text as the server has it, once it has all that was typed in it: before, words of its own would be missing.
+   * @param now Where it is when that is so.
+   * @returns null when there is no text to tell it of.
+   */
+  async storedStretch(now: () => { from: number; to: number }): Promise<StoredStretch | null> {
+    await this.allStored();
+    const { stored } = this;
+    const back = stored && this.carrierBack(stored.version);
+    if (!back) return null;
+    const { from, to } = now();
+    return { version: stored.version, from: back(from), to: back(to) };
+  }
+
+  // Without a connection nothing would come of waiting.
+  private allStored(): Promise<void> {
+    if (this.waiting === 0 || this.isRefused || !this.live.isOpen) return Promise.resolve();
+    return new Promise((resolve) => {
+      const timer = window.setTimeout(resolve, StoredWithin);
+      this.awaiting.push(() => {
+        window.clearTimeout(timer);
+        resolve();
+      });
+    });
   }
 
   /** Ends; what waits goes out now, or when the manuscript is opened again. */
@@ -512,6 +550,7 @@ export class TextSync {
 
   private report() {
     const { waiting, problem } = this;
+    if (waiting === 0) this.awaiting.splice(0).forEach((f) => f());
     if (this.closed) return;
     try {
       this.onState({ waiting, offline: !this.live.isOpen, problem });

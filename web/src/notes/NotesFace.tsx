@@ -3,18 +3,17 @@ import { useEffect, useRef, useState } from 'react';
 import { post, type Note, type OutlineLine, type TypedNote } from '../api/client';
 import { typedNotesQuery } from '../api/queries';
 import { useRoom } from '../rooms/roomContext';
+import type { HeldWords } from '../write/source/heldPlaces';
 import { bySections, brief, filters, isWanted, type NoteFilter } from './notes';
 import { Decisions } from './Decisions';
 import { NoteThread } from './NoteThread';
 import { TypedThread } from './TypedThread';
 
-/** A note that is being written, on a passage of a version of a text. */
-export interface NewNote {
+/** A note that is being written, on words of a file. */
+export interface NewNote extends HeldWords {
   file: number;
-  version: number;
-  from: number;
-  to: number;
-  words: string;
+  /** One for each. */
+  id: number;
 }
 
 /** The notes in the margin, under the headings where they stand. */
@@ -56,7 +55,7 @@ export function NotesFace(props: {
         ))}
       </div>
       {notes && filter === 'suggested' && <Decisions notes={notes} picked={picked} />}
-      {writing && <Writing key={`${writing.file} ${writing.from}`} note={writing} onWritten={onWritten} />}
+      {writing && <Writing key={writing.id} note={writing} onWritten={onWritten} />}
       {bySections<Note | TypedNote>(filter === 'open' ? [...shown, ...typed] : shown, outline).map(
         ({ section, notes: own }) => (
           <section key={section} aria-label={outline[section]?.title ?? 'Elsewhere'}>
@@ -130,14 +129,8 @@ function Writing({ note, onWritten }: { note: NewNote; onWritten: (id: number | 
   const { manuscript } = useRoom();
   const [text, setText] = useState('');
   const writing = useMutation({
-    mutationFn: () =>
-      post<number>(`/api/manuscripts/${manuscript.id}/notes`, {
-        file: note.file,
-        version: note.version,
-        from: note.from,
-        to: note.to,
-        text,
-      }),
+    mutationFn: async () =>
+      post<number>(`/api/manuscripts/${manuscript.id}/notes`, { file: note.file, ...(await note.stored()), text }),
     onSuccess: onWritten,
   });
   const send = () => text.trim() && writing.mutate();

@@ -1,4 +1,5 @@
 import { useEffect, useEffectEvent } from 'react';
+import type { HeldWords } from '../write/source/heldPlaces';
 import { useRoom, type RoomMemory } from './roomContext';
 
 /** Something that a room can do, by name. */
@@ -9,14 +10,10 @@ export interface Action {
   run: () => void;
 }
 
-/** A place of a version of a text that one points at: the chosen words, or the page in view by what stands at its upper edge. */
-export interface Pointing {
+/** A place of a text that one points at: the chosen words, or the page in view by what stands at its upper edge. */
+export interface Pointing extends HeldWords {
   kind: 'passage' | 'page';
   file: number;
-  version: number;
-  from: number;
-  to: number;
-  words: string;
   /** Of a page its number. */
   target: string;
 }

@@ -6,6 +6,7 @@ import { call, post, type TalkLink, type TalkMessage } from '../api/client';
 import { chronicleQuery, keys, sourcesQuery, talkQuery } from '../api/queries';
 import { Words } from '../notes/Words';
 import { actionsOf, type Pointing } from '../rooms/actions';
+import type { StoredStretch } from '../live/textSync';
 import { useRoom } from '../rooms/roomContext';
 import { Initials } from '../ui/Brand';
 import { MenuItem, MoreMenu } from '../ui/Menu';
@@ -15,19 +16,24 @@ import { addressOfLink, goesOn, nameOfLink } from './talk';
 /** What the next message leads to. */
 interface Wish {
   kind: string;
-  file: number;
-  version: number;
-  from: number;
-  to: number;
   target: string;
   /** How it is called until it is sent. */
   name: string;
+  /** What it leads to in a text; null: it leads elsewhere. */
+  at: Pointing | null;
 }
 
 /** The whole history. */
 const everything = {};
 
-const asWish = (p: Pointing): Wish => ({ ...p, name: p.kind === 'page' ? `page ${p.target}` : `“${p.words}”` });
+const asWish = (at: Pointing): Wish => ({
+  kind: at.kind,
+  target: at.target,
+  name: at.kind === 'page' ? `page ${at.target}` : `“${at.words}”`,
+  at,
+});
+
+const nowhere: StoredStretch = { version: 0, from: 0, to: 0 };
 
 /** The talk of the manuscript, beside whichever room one is in. */
 export function TalkPanel({ onClose }: { onClose: () => void }) {
@@ -169,24 +175,26 @@ function Saying() {
   const { manuscript, memory } = useRoom();
   const [text, setText] = useState('');
   const [link, setLink] = useState<Wish | null>(null);
+  const leadTo = (wish: Wish | null) => {
+    link?.at?.release();
+    setLink(wish);
+  };
   const { data: sources } = useQuery(sourcesQuery(manuscript.id));
   const { data: chronicle } = useInfiniteQuery(chronicleQuery(manuscript.id, everything));
   const saying = useMutation({
-    mutationFn: () =>
+    mutationFn: async () =>
       post<number>(`/api/manuscripts/${manuscript.id}/talk`, {
         text,
         link: link && {
           kind: link.kind,
-          file: link.file,
-          version: link.version,
-          from: link.from,
-          to: link.to,
           target: link.target,
+          file: link.at?.file ?? 0,
+          ...((await link.at?.stored()) ?? nowhere),
         },
       }),
     onSuccess: () => {
       setText('');
-      setLink(null);
+      leadTo(null);
     },
   });
   const say = (event?: FormEvent) => {
@@ -195,10 +203,9 @@ function Saying() {
   };
   const here = (kind: Pointing['kind']) => {
     const place = actionsOf(memory).point?.(kind);
-    if (place) setLink(asWish(place));
+    if (place) leadTo(asWish(place));
   };
-  const to = (kind: string, target: string, name: string) =>
-    setLink({ kind, file: 0, version: 0, from: 0, to: 0, target, name });
+  const to = (kind: string, target: string, name: string) => leadTo({ kind, target, name, at: null });
   const pins = chronicle?.pages[0]?.pins ?? [];
   const choose = (value: string) => {
     const [kind, ...rest] = value.split(' ');
@@ -213,7 +220,7 @@ function Saying() {
       {link && (
         <p className="mb-1 flex items-start gap-1 rounded bg-note px-1.5 py-0.5 text-[12.5px]">
           <span className="line-clamp-2 min-w-0 flex-1 [overflow-wrap:anywhere]">{link.name}</span>
-          <button type="button" aria-label="Without this link" className="rounded p-0.5" onClick={() => setLink(null)}>
+          <button type="button" aria-label="Without this link" className="rounded p-0.5" onClick={() => leadTo(null)}>
             <X className="size-3.5" aria-hidden />
           </button>
         </p>

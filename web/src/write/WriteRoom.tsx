@@ -22,6 +22,7 @@ import type { SourcePlace } from '../proof/proofMap';
 import { useFollowing } from '../proof/useFollowing';
 import { useProof } from '../proof/useProof';
 import { useActions, type Pointing } from '../rooms/actions';
+import type { StoredStretch } from '../live/textSync';
 import { useRoom } from '../rooms/roomContext';
 import { Announcer } from '../ui/Announcer';
 import { useKept } from '../ui/useKept';
@@ -209,15 +210,15 @@ export default function WriteRoom() {
     ],
   );
   const writeNote = useStable(() => {
-    const place = file && noted.mayNote ? source.current?.text()?.chosen() : null;
-    if (!file || !place) return;
+    const held = file && noted.mayNote ? source.current?.text()?.holdChosen() : null;
+    if (!file || !held) return;
     flushSync(() => {
       setFace('notes');
       setLeaf('spine');
     });
-    noted.write({ file: file.id, ...place });
+    noted.write(file.id, held);
   });
-  const suggest = async (passage: { version: number; from: number; to: number }, proposal: string, why: string) => {
+  const suggest = async (passage: StoredStretch, proposal: string, why: string) => {
     if (!file) return '';
     try {
       noted.read(
@@ -254,20 +255,20 @@ export default function WriteRoom() {
   /** The chosen words, or the page in view, for whoever speaks of them. */
   const pointAt = (kind: Pointing['kind']): Pointing | null => {
     if (kind === 'passage') {
-      const place = file ? source.current?.text()?.chosen() : null;
-      return file && place ? { kind, file: file.id, ...place, target: '' } : null;
+      const held = file ? source.current?.text()?.holdChosen() : null;
+      return file && held ? { kind, file: file.id, ...held, target: '' } : null;
     }
     const here = pages.current?.current();
     const of = here && manuscript.files.find((f) => f.path === here.place.file);
     if (!here || !of) return null;
     const from = here.place.offset;
+    const stretch = { version: foundIn(of.path), from, to: from + PageWords };
     return {
       kind,
       file: of.id,
-      version: foundIn(of.path),
-      from,
-      to: from + PageWords,
       words: '',
+      stored: () => Promise.resolve(stretch),
+      release: () => undefined,
       target: String(here.sheet),
     };
   };
@@ -316,7 +317,7 @@ export default function WriteRoom() {
   );
   /** The chosen words, or those of the line, through the whole history: also from other files, and under other names. */
   const showHistory = () => {
-    const words = source.current?.text()?.chosen()?.words.replace(/\s+/g, ' ').trim();
+    const words = source.current?.text()?.chosenWords()?.replace(/\s+/g, ' ').trim();
     if (words) void navigate(`/m/${id}/chronicle?words=${encodeURIComponent(words.slice(0, MostFollowed))}`);
   };
   const openPdf = () => window.open(`/api/manuscripts/${id}/proof/pdf`, '_blank', 'noopener');

@@ -34,7 +34,15 @@ import {
 import type { Finding, ManuscriptFile, Repair } from '../api/client';
 import { carets, setCarets, type Caret } from '../live/carets';
 import type { Live, Place, Present } from '../live/live';
-import { fetchText, LargestInsert, saved, TextSync, type Opened, type SaveState } from '../live/textSync';
+import {
+  fetchText,
+  LargestInsert,
+  saved,
+  TextSync,
+  type Opened,
+  type SaveState,
+  type StoredStretch,
+} from '../live/textSync';
 import { isMac } from '../ui/keyNames';
 import { Citations } from './citations';
 import { completionSource } from './completion/completion';
@@ -55,7 +63,7 @@ import { authorMargin, setAuthors, type AuthoredStretch } from './source/authors
 import { foundMarks, setFound } from './source/found';
 import { notedMarks, setNoted, type NotedStretch } from './source/noted';
 import { headingInView } from './source/headingAbove';
-import { heldPlaces } from './source/heldPlaces';
+import { hold, heldPlaces, type HeldPlace, type HeldWords } from './source/heldPlaces';
 import { hintOf, type Hint } from './source/hints';
 import { incoming, type IncomingListener } from './source/incoming';
 import { bind } from './source/keys';
@@ -84,7 +92,7 @@ export interface TextListener extends IncomingListener {
   /** Something that newcomers trip over was typed. */
   onHint: (hint: Hint) => void;
   /** Words are suggested in the place of a passage of a version of the text; resolves to what went wrong, or to nothing. */
-  onSuggest: (passage: { version: number; from: number; to: number }, proposal: string, why: string) => Promise<string>;
+  onSuggest: (passage: StoredStretch, proposal: string, why: string) => Promise<string>;
 }
 
 /** What holds for all texts of a manuscript that one has open. */
@@ -299,24 +307,44 @@ export class OpenText {
     this.view.dispatch({ effects: setNoted.of(now) });
   }
 
-  /** The chosen words, or else the line of the cursor, as a place of the text that the server has; null where there is nothing. */
-  chosen(): { version: number; from: number; to: number; words: string } | null {
+  /** The chosen words, or else the line of the cursor; null where there are none. */
+  chosenWords(): string | null {
+    const { from, to } = this.chosenStretch();
+    const words = this.view.state.sliceDoc(from, to);
+    return words.trim() ? words : null;
+  }
+
+  /** Holds the chosen words, or else the line of the cursor, while one says something of them; null where there are none. */
+  holdChosen(): HeldWords | null {
+    const words = this.chosenWords();
+    if (words === null) return null;
+    const held = hold(this.view, this.chosenStretch());
+    return { words, release: held.release, stored: () => this.storedPlace(held) };
+  }
+
+  private chosenStretch() {
     const { doc, selection } = this.view.state;
     const { main } = selection;
-    const line = doc.lineAt(main.head);
-    const { from, to } = main.empty ? line : main;
-    const stored = this.sync.stored;
-    const back = stored && this.sync.carrierBack(stored.version);
-    if (!back || !doc.sliceString(from, to).trim()) return null;
-    return { version: stored.version, from: back(from), to: back(to), words: doc.sliceString(from, to) };
+    return main.empty ? doc.lineAt(main.head) : main;
+  }
+
+  private async storedPlace(held: HeldPlace): Promise<StoredStretch> {
+    const place = await this.sync.storedStretch(held.now);
+    if (!place) throw new Error('There is no connection just now. Your words stay here.');
+    return place;
   }
 
   private async suggest(passage: { from: number; to: number }, proposal: string, why: string): Promise<string> {
-    const stored = this.sync.stored;
-    const back = stored && this.sync.carrierBack(stored.version);
-    if (!back || !this.listener) return 'There is no connection just now. Your words stay here.';
-    const { version } = stored;
-    return this.listener.onSuggest({ version, from: back(passage.from), to: back(passage.to) }, proposal, why);
+    const { listener } = this;
+    const held = hold(this.view, passage);
+    try {
+      const place = await this.storedPlace(held);
+      return listener ? await listener.onSuggest(place, proposal, why) : '';
+    } catch (e) {
+      return (e as Error).message;
+    } finally {
+      held.release();
+    }
   }
 
   /** Opens a slip for other words here. */

@@ -7,6 +7,7 @@ import type { NoteFilter } from '../notes/notes';
 import type { NewNote } from '../notes/NotesFace';
 import { useRoom } from '../rooms/roomContext';
 import { useKept } from '../ui/useKept';
+import type { HeldWords } from './source/heldPlaces';
 
 /** The notes of the Write room: which is chosen, and which is being written. An address may name one, or those that name oneself. */
 export function useNotes(onGo: (note: Note | null) => void) {
@@ -48,9 +49,13 @@ export function useNotes(onGo: (note: Note | null) => void) {
     /** Shows its thread; the text, where one just clicked, stays as it is. */
     read: setChosen,
     writing,
-    write: setWriting,
+    write: (file: number, held: HeldWords) => {
+      writing?.release();
+      setWriting((before) => ({ ...held, file, id: (before?.id ?? 0) + 1 }));
+    },
     /** The note that was being written is there, or wasn’t wanted after all. */
     written: (id: number | null) => {
+      writing?.release();
       setWriting(null);
       if (id) setChosen(id);
     },

@@ -1,5 +1,6 @@
 import { StateEffect, StateField, type EditorState } from '@codemirror/state';
 import type { EditorView } from '@codemirror/view';
+import type { StoredStretch } from '../../live/textSync';
 import type { Stretch } from './blocks';
 
 /** A stretch that is kept in sight while the text goes on being written. */
@@ -9,6 +10,16 @@ export interface HeldPlace {
   /** Its words by now. */
   words: () => string;
   /** It is needed no longer. */
+  release: () => void;
+}
+
+/** Words that one says something of, while the text goes on being written. */
+export interface HeldWords {
+  /** The words when they were chosen. */
+  words: string;
+  /** Their place in the text that the server has, once it has all that was typed in it; fails without a connection. */
+  stored: () => Promise<StoredStretch>;
+  /** They are needed no longer. */
   release: () => void;
 }
 
