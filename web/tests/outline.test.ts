@@ -12,6 +12,9 @@ describe('the words of a section', () => {
     ];
     expect(wordsWithin(outline)).toEqual([42, 25, 5, 7, 3]);
     expect(wordsWithin([])).toEqual([]);
+    // A level may be left out on the way down, and on the way up.
+    const odd = [4, 1, 3, 2, 0, 2].map((level, i) => ({ level, words: 10 ** i }));
+    expect(wordsWithin(odd)).toEqual([1, 1110, 100, 1000, 110000, 100000]);
   });
 });
 

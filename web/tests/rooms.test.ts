@@ -7,7 +7,7 @@ import { fetchAhead, fetchLater, rooms } from '../src/rooms/rooms';
 import { doubtOf, pathFor } from '../src/rooms/useUploads';
 import { day } from '../src/ui/time';
 import { read, sizesOf, write } from '../src/ui/useKept';
-import { troubleOf } from '../src/write/SavedChip';
+import { troubleOf } from '../src/write/saving';
 import { together } from '../src/write/textDesk';
 import { choose } from '../src/write/useOpenFile';
 

@@ -25,7 +25,6 @@ import {
 } from 'react';
 import type { Finding, ProofState, SheetEntry } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
-import { briefly } from '../ui/time';
 import { useKept } from '../ui/useKept';
 import { useStable } from '../ui/useStable';
 import { ChosenBar, type ChosenPassage, type PassageAct } from './ChosenBar';
@@ -35,6 +34,8 @@ import { marksOn, notesOn } from './onPages';
 import { PageView } from './PageView';
 import { Thumbnails } from './Thumbnails';
 import { nearest, ProofMap, rowNearest, type PageSpot, type SourcePlace } from './proofMap';
+import { ProofStatus } from './ProofStatus';
+import type { ProofWatch } from './proofWatch';
 import { linkAt, mayOpen, type SheetContent } from './sheet';
 import type { SheetStore } from './sheetStore';
 
@@ -55,9 +56,8 @@ interface Props {
   sheets: SheetStore;
   /** What is marked on the pages; not what is of a word that is still typed. */
   findings: readonly Finding[];
-  isBusy: boolean;
-  /** Whether what is written can't be stored just now, so that no pages follow. */
-  isStopped: boolean;
+  /** How the pages stand to what is written. */
+  watch: ProofWatch;
   follows: boolean;
   onFollow: (follows: boolean) => void;
   onPoint: (place: SourcePlace) => void;
@@ -71,7 +71,7 @@ const Ahead = 0.5;
 
 /** The typeset pages. Only those in view are drawn; what changed takes its place without a flicker. */
 export const ProofLeaf = memo(function ProofLeaf(props: Props) {
-  const { proof, sheets, findings, isBusy, isStopped, follows, onFollow, onPoint, onPassage, ref } = props;
+  const { proof, sheets, findings, watch, follows, onFollow, onPoint, onPassage, ref } = props;
   const { manuscript, present, memory, connected } = useRoom();
   const entries = proof?.sheets.entries ?? noEntries;
   const map = useMemo(() => proof && new ProofMap(proof.sheets), [proof]);
@@ -292,7 +292,6 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
   );
 
   const pages = entries.length;
-  const isCurrent = !isBusy && !isStopped && isDrawn && !problem;
 
   return (
     <section
@@ -351,23 +350,7 @@ export const ProofLeaf = memo(function ProofLeaf(props: Props) {
           />
           Follow
         </label>
-        <span
-          className="flex min-w-0 flex-[1_1_4.6rem] items-center justify-end gap-1.5 text-ink-2"
-          data-testid="proof-state"
-          title={proof ? `Typeset in ${Math.round(proof.milliseconds)} ms` : undefined}
-        >
-          <span className={`size-2 shrink-0 rounded-full ${isCurrent ? 'bg-moss' : 'bg-ochre'}`} aria-hidden />
-          <span className="truncate">
-            {problem ||
-              (proof?.asOf
-                ? `as of ${briefly(proof.asOf)}`
-                : isStopped
-                  ? 'the last pages'
-                  : isCurrent
-                    ? 'current'
-                    : 'typesetting …')}
-          </span>
-        </span>
+        <ProofStatus proof={proof} watch={watch} isDrawn={isDrawn} problem={problem} />
         <a
           className="button px-2 py-0.5 aria-disabled:opacity-50"
           aria-disabled={!connected}

@@ -1,11 +1,10 @@
 import { Undo2, X } from 'lucide-react';
 import { ContextMenu } from 'radix-ui';
-import { useEffect, useRef, useState, type DragEvent, type KeyboardEvent, type ReactNode } from 'react';
-import type { Finding, ManuscriptFile, OutlineLine, Report } from '../api/client';
+import { useEffect, useRef, useState, type ReactElement, type SyntheticEvent } from 'react';
+import type { Finding, ManuscriptFile, OutlineLine, Person, Report } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
-import { Initials } from '../ui/Brand';
 import { menuItem } from '../ui/Menu';
-import { plural } from '../ui/words';
+import { Heading } from './Heading';
 import { sectionAt, wordsWithin } from './outline';
 import { endOf, isIdle, isTyped, stepped } from './sectionMove';
 import { useSectionMove } from './useSectionMove';
@@ -15,6 +14,12 @@ const LevelStep = 18;
 
 /** So many headings are worth a filter. */
 const Many = 12;
+
+/** Which heading of the list something happened to. */
+const sectionOf = (event: SyntheticEvent) => {
+  const heading = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-section]') : null;
+  return heading ? Number(heading.dataset.section) : -1;
+};
 
 /** The structure as printed: headings that lead to their places, and that can be moved. */
 export function Structure(props: {
@@ -34,10 +39,14 @@ export function Structure(props: {
   const { pending, numbers } = moves;
   const drag = useRef({ x: 0 });
   const here = sectionAt(entries, file.path, line);
-  const others = present.flatMap((p) => {
-    const path = manuscript.files.find((x) => x.id === p.place?.file)?.path;
-    return p.place && path ? [{ person: p.person, section: sectionAt(entries, path, p.place.line) }] : [];
-  });
+  const people = new Map<number, Person[]>();
+  for (const { person, place } of present) {
+    const path = place && manuscript.files.find((x) => x.id === place.file)?.path;
+    const at = path ? sectionAt(entries, path, place.line) : -1;
+    const there = people.get(at) ?? [];
+    // Somebody may be in the same section twice, in two tabs.
+    if (at >= 0 && !there.some((p) => p.id === person.id)) people.set(at, [...there, person]);
+  }
   const found = new Map<number, Finding[]>();
   for (const f of findings) {
     const at = f.file ? sectionAt(entries, f.file, f.line ?? 1) : -1;
@@ -56,31 +65,14 @@ export function Structure(props: {
   }
   const top = Math.min(...entries.map((e) => e.level));
   const words = wordsWithin(entries);
-  const isWanted = (e: OutlineLine) =>
-    `${e.number ?? ''} ${e.title}`.toLowerCase().includes(filter.toLowerCase().trim());
+  const wanted = filter.toLowerCase().trim();
+  const isWanted = (e: OutlineLine) => !wanted || `${e.number ?? ''} ${e.title}`.toLowerCase().includes(wanted);
   const end = pending ? endOf(entries, pending.section) : 0;
   const isMoving = pending !== null && !isIdle(entries, pending);
-
-  const press = (event: KeyboardEvent, i: number) => {
-    if (event.altKey && event.key.startsWith('Arrow') && canWrite && isTyped(entries[i])) {
-      event.preventDefault();
-      const from = pending?.section === i ? pending : { section: i, before: i, shift: 0 };
-      moves.set(stepped(entries, from, event.key));
-    } else if (pending && event.key === 'Enter') {
-      event.preventDefault();
-      moves.commit();
-    } else if (pending && event.key === 'Escape') {
-      event.preventDefault();
-      moves.set(null);
-    }
-  };
-  const over = (event: DragEvent<HTMLLIElement>, i: number) => {
-    if (!pending) return;
-    event.preventDefault();
-    const box = event.currentTarget.getBoundingClientRect();
-    const before = event.clientY < box.top + box.height / 2 ? i : i + 1;
-    const shift = Math.round((event.clientX - drag.current.x) / LevelStep);
-    if (before !== pending.before || shift !== pending.shift) moves.set({ ...pending, before, shift });
+  const edgeOf = (i: number) => {
+    if (!isMoving) return null;
+    if (pending.before === i) return 'above';
+    return pending.before === entries.length && i === entries.length - 1 ? 'below' : null;
   };
 
   return (
@@ -94,84 +86,79 @@ export function Structure(props: {
           onChange={(e) => setFilter(e.target.value)}
         />
       )}
-      <ol aria-label="Structure">
-        {entries.map((e, i) => {
-          if (!isWanted(e)) return null;
-          const isOwn = pending !== null && i >= pending.section && i < end;
-          const number = numbers ? numbers[i] : e.number;
-          const isNew = numbers !== null && numbers[i] !== e.number;
-          const own = found.get(i) ?? [];
-          return (
-            <li
-              key={i}
-              draggable={canWrite && isTyped(e)}
-              onDragStart={(event) => {
-                drag.current.x = event.clientX;
-                event.dataTransfer.setData('text/plain', e.title);
-                event.dataTransfer.effectAllowed = 'move';
-                moves.set({ section: i, before: i, shift: 0 });
-              }}
-              onDragOver={(event) => over(event, i)}
-              onDrop={(event) => {
-                event.preventDefault();
-                moves.commit();
-              }}
-              onDragEnd={() => moves.set(null)}
-              className={`${isMoving && pending.before === i ? 'shadow-[inset_0_2px_0_var(--color-rubric)]' : ''} ${
-                isMoving && pending.before === entries.length && i === entries.length - 1
-                  ? 'shadow-[inset_0_-2px_0_var(--color-rubric)]'
-                  : ''
-              }`}
-            >
-              <HeadingMenu entry={e} section={i} canWrite={canWrite} moves={moves}>
-                <button
-                  ref={i === here ? current : undefined}
-                  data-entry={i === here ? true : undefined}
-                  aria-current={i === here ? 'location' : undefined}
-                  aria-keyshortcuts={canWrite ? 'Alt+ArrowUp Alt+ArrowDown Alt+ArrowLeft Alt+ArrowRight' : undefined}
-                  onClick={() => onTurn(e)}
-                  onKeyDown={(event) => press(event, i)}
-                  onBlur={() => pending?.section === i && !moves.isBusy && moves.set(null)}
-                  title={`${e.title}\n${plural(words[i]!, 'word')}${canWrite && isTyped(e) ? '\nDrag it elsewhere, or Alt and an arrow: up, down, out and in\nRight button: more' : ''}`}
-                  className={`relative flex w-full items-baseline gap-2 py-[3px] pr-2.5 text-left hover:bg-page/60 ${i === here ? 'bg-leaf font-semibold' : ''} ${isOwn ? 'bg-chosen' : ''}`}
-                  style={{ paddingLeft: 12 + (e.level - top + (isOwn ? pending.shift : 0)) * 12 }}
-                >
-                  {i === here && <span className="absolute inset-y-0 left-0 w-[7px] bg-rubric" aria-hidden />}
-                  <span
-                    className={`w-7 shrink-0 font-serif text-[14px] font-medium ${isNew ? 'text-moss-ink underline' : 'text-rubric-ink'}`}
-                  >
-                    {number}
-                  </span>
-                  <span className="min-w-0 flex-1 truncate text-[12.5px]">{e.title}</span>
-                  {own.length > 0 && (
-                    <span
-                      className={`shrink-0 text-[11px] ${own.some((f) => f.kind === 'fix') ? 'text-rubric-ink' : 'text-ochre-ink'}`}
-                      title={own.map((f) => f.message).join('\n')}
-                    >
-                      <span aria-hidden>{own.some((f) => f.kind === 'fix') ? '●' : '▲'}</span>
-                      {own.length}
-                      <span className="sr-only"> {own.length === 1 ? 'finding' : 'findings'}</span>
-                    </span>
-                  )}
-                  {others
-                    .filter(
-                      (o, at) =>
-                        o.section === i &&
-                        others.findIndex((x) => x.person.id === o.person.id && x.section === i) === at,
-                    )
-                    .map((o) => (
-                      <span key={o.person.id} className="self-center">
-                        <Initials person={o.person} small />
-                        <span className="sr-only">{o.person.name} is here</span>
-                      </span>
-                    ))}
-                  <span className="text-[12px] font-normal text-ink-2">{e.page}</span>
-                </button>
-              </HeadingMenu>
-            </li>
-          );
-        })}
-      </ol>
+      <HeadingMenu entries={entries} canWrite={canWrite} moves={moves}>
+        <ol
+          aria-label="Structure"
+          onClick={(event) => {
+            const entry = entries[sectionOf(event)];
+            if (entry) onTurn(entry);
+          }}
+          onKeyDown={(event) => {
+            const i = sectionOf(event);
+            if (event.altKey && event.key.startsWith('Arrow') && canWrite && isTyped(entries[i])) {
+              event.preventDefault();
+              const from = pending?.section === i ? pending : { section: i, before: i, shift: 0 };
+              moves.set(stepped(entries, from, event.key));
+            } else if (pending && event.key === 'Enter') {
+              event.preventDefault();
+              moves.commit();
+            } else if (pending && event.key === 'Escape') {
+              event.preventDefault();
+              moves.set(null);
+            }
+          }}
+          onBlur={(event) => pending?.section === sectionOf(event) && !moves.isBusy && moves.set(null)}
+          onDragStart={(event) => {
+            const i = sectionOf(event);
+            drag.current.x = event.clientX;
+            event.dataTransfer.setData('text/plain', entries[i]?.title ?? '');
+            event.dataTransfer.effectAllowed = 'move';
+            moves.set({ section: i, before: i, shift: 0 });
+          }}
+          onDragOver={(event) => {
+            const i = sectionOf(event);
+            if (!pending || i < 0) return;
+            event.preventDefault();
+            const box = (event.target as Element).closest('[data-section]')!.getBoundingClientRect();
+            const before = event.clientY < box.top + box.height / 2 ? i : i + 1;
+            const shift = Math.round((event.clientX - drag.current.x) / LevelStep);
+            if (before !== pending.before || shift !== pending.shift) moves.set({ ...pending, before, shift });
+          }}
+          onDrop={(event) => {
+            event.preventDefault();
+            moves.commit();
+          }}
+          onDragEnd={() => moves.set(null)}
+        >
+          {entries.map((e, i) => {
+            if (!isWanted(e)) return null;
+            const isHeld = pending !== null && i >= pending.section && i < end;
+            const own = found.get(i) ?? nothing;
+            return (
+              <Heading
+                key={i}
+                ref={i === here ? current : undefined}
+                section={i}
+                number={(numbers ? numbers[i] : e.number) ?? null}
+                isNumberNew={numbers !== null && numbers[i] !== e.number}
+                title={e.title}
+                page={e.page}
+                depth={e.level - top + (isHeld ? pending.shift : 0)}
+                words={words[i]!}
+                canMove={canWrite && isTyped(e)}
+                canWrite={canWrite}
+                isHere={i === here}
+                isHeld={isHeld}
+                edge={edgeOf(i)}
+                findings={own.length}
+                hasToFix={own.some((f) => f.kind === 'fix')}
+                messages={own.map((f) => f.message).join('\n')}
+                people={people.get(i) ?? nobody}
+              />
+            );
+          })}
+        </ol>
+      </HeadingMenu>
       <div className="sticky bottom-1 mt-2">
         {isMoving && !moves.problem && (
           <p role="status" className="mx-2 rounded bg-note px-2 py-1 text-[12.5px]">
@@ -204,16 +191,17 @@ export function Structure(props: {
   );
 }
 
-/** What can be done with a section: by the right button, or Shift and F10. */
+/** What can be done with the section under the pointer, or of the heading with the focus: by the right button, or Shift and F10. */
 function HeadingMenu(props: {
-  entry: OutlineLine;
-  section: number;
+  entries: OutlineLine[];
   canWrite: boolean;
   moves: ReturnType<typeof useSectionMove>;
-  children: ReactNode;
+  children: ReactElement;
 }) {
-  const { entry, section, canWrite, moves, children } = props;
-  if (!canWrite || !isTyped(entry)) return children;
+  const { entries, canWrite, moves, children } = props;
+  const [section, setSection] = useState(-1);
+  if (!canWrite) return children;
+  const entry = entries[section];
   const step = (key: string, words: string) => (
     <ContextMenu.Item className={menuItem} onSelect={() => moves.step(section, key)}>
       {words}
@@ -221,21 +209,33 @@ function HeadingMenu(props: {
   );
   return (
     <ContextMenu.Root modal={false}>
-      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+      <ContextMenu.Trigger
+        asChild
+        // A long touch comes without the one of the right button.
+        onPointerDown={(event) => setSection(sectionOf(event))}
+        onContextMenu={(event) => {
+          const at = sectionOf(event);
+          setSection(at);
+          // What nobody typed, such as a list of sources, stays where it is.
+          if (!isTyped(entries[at])) event.preventDefault();
+        }}
+      >
+        {children}
+      </ContextMenu.Trigger>
       <ContextMenu.Portal>
         <ContextMenu.Content
           className="z-[60] min-w-44 rounded border border-rule bg-leaf p-1 text-[13px] shadow-lg"
-          aria-label={`More for ${entry.title}`}
+          aria-label={`More for ${entry?.title ?? ''}`}
         >
           {step('ArrowUp', 'Up')}
           {step('ArrowDown', 'Down')}
           {step('ArrowLeft', 'Out, a level higher')}
           {step('ArrowRight', 'In, a level lower')}
           <ContextMenu.Separator className="my-1 border-t border-rule" />
-          <ContextMenu.Item className={menuItem} onSelect={() => moves.refile(entry, true)}>
+          <ContextMenu.Item className={menuItem} onSelect={() => entry && moves.refile(entry, true)}>
             Into a file of its own
           </ContextMenu.Item>
-          <ContextMenu.Item className={menuItem} onSelect={() => moves.refile(entry, false)}>
+          <ContextMenu.Item className={menuItem} onSelect={() => entry && moves.refile(entry, false)}>
             Back out of its own file
           </ContextMenu.Item>
         </ContextMenu.Content>
@@ -245,3 +245,5 @@ function HeadingMenu(props: {
 }
 
 const none: OutlineLine[] = [];
+const nothing: readonly Finding[] = [];
+const nobody: readonly Person[] = [];

@@ -1,6 +1,6 @@
 import { SquarePen, UserPen } from 'lucide-react';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import {
   post,
@@ -42,7 +42,8 @@ import { PutIn } from './making/PutIn';
 import { useMaking } from './making/useMaking';
 import { NewsStrip } from './NewsStrip';
 import { sectionAt } from './outline';
-import { SavedChip, troubleOf } from './SavedChip';
+import { SavedChip } from './SavedChip';
+import { troubleOf, useSaving } from './saving';
 import { SourceLeaf, type SourceHandle } from './SourceLeaf';
 import type { Hint } from './source/hints';
 import { placeOfDrop } from './source/incoming';
@@ -63,14 +64,13 @@ export default function WriteRoom() {
   const { manuscript, live, desk, canWrite, memory } = useRoom();
   const { id } = manuscript;
   const { file, line, gone, forgetGone, open } = useOpenFile(manuscript);
-  const { proof, sheets, isBusy, hasFailed } = useProof(live, id, memory);
-  const isUnsaved = useSyncExternalStore(desk.listen, () => desk.save.waiting > 0);
-  const isStopped = useSyncExternalStore(desk.listen, () => desk.save.offline || desk.save.problem !== '');
+  const { proof, sheets, watch } = useProof(live, id, memory);
   const [problem, setProblem] = useState('');
   const [unfinished, setUnfinished] = useState<readonly Finding[]>(noFindings);
   const [hint, setHint] = useState<Hint | null>(null);
   const [record, setRecord] = useState('');
-  const [cursor, setCursor] = useState({ line: 1, column: 1 });
+  /** The line of the cursor: within a line nothing that stands here changes. */
+  const [cursorLine, setCursorLine] = useState(1);
   const [follows, setFollows] = useKept('follow', true);
   const [isQuiet, setIsQuiet] = useKept('quiet markup', false);
   const [leaf, setLeaf] = useState<LeafName>('source');
@@ -137,7 +137,7 @@ export default function WriteRoom() {
     const offset = path === undefined ? null : source.current?.placeIn(of.versions[path] ?? 0);
     return path === undefined || offset === null || offset === undefined ? null : { file: path, offset };
   });
-  useFollowing(follows, cursorIn, cursor, proof, pages);
+  const turnToCursor = useFollowing(follows, cursorIn, proof, pages);
   const foundIn = (of: string) => proof?.versions[of] ?? 0;
   const go = useStable((f: Finding) => {
     const { file: of, line: at, column, offset } = f;
@@ -328,7 +328,10 @@ export default function WriteRoom() {
     const place = proof && cursorIn(proof);
     if (place) pages.current?.show(place);
   });
-  const moved = useStable((at: number, column: number) => setCursor({ line: at, column }));
+  const moved = useStable((at: number) => {
+    setCursorLine(at);
+    turnToCursor();
+  });
 
   const outline = proof?.report.outline ?? noOutline;
   const fileId = file?.id ?? 0;
@@ -351,7 +354,7 @@ export default function WriteRoom() {
     return <p className="p-10">There is no text in this manuscript. Upload a .tex file by dropping it here.</p>;
   }
 
-  const section = outline[sectionAt(outline, file.path, cursor.line)];
+  const section = outline[sectionAt(outline, file.path, cursorLine)];
 
   return (
     <>
@@ -460,7 +463,7 @@ export default function WriteRoom() {
             findings={findings}
             versions={proof?.versions ?? noVersions}
             file={file}
-            line={cursor.line}
+            line={cursorLine}
             onTurn={turn}
             onOpen={openFile}
             face={face}
@@ -476,8 +479,7 @@ export default function WriteRoom() {
             proof={proof}
             sheets={sheets}
             findings={findings}
-            isStopped={isStopped || hasFailed}
-            isBusy={isBusy || isUnsaved}
+            watch={watch}
             follows={follows}
             onFollow={setFollows}
             onPoint={point}
@@ -535,12 +537,6 @@ const SaidFor = 2500;
 const noOutline: OutlineLine[] = [];
 const noVersions: Record<string, number> = {};
 
-// How saving stands changes with every key: only what shows it is drawn anew then.
-function useSaving() {
-  const { desk, connected, canWrite } = useRoom();
-  return { save: useSyncExternalStore(desk.listen, () => desk.save), connected, canWrite };
-}
-
 /** How saving stands. Whoever saves by key, as hands do elsewhere, sees for a moment that it is done already. */
 function Saving({ suggests }: { suggests: boolean }) {
   const [isAsked, setIsAsked] = useState(false);
@@ -551,7 +547,7 @@ function Saving({ suggests }: { suggests: boolean }) {
     timer.current = window.setTimeout(() => setIsAsked(false), SaidFor);
   });
   useEffect(() => () => window.clearTimeout(timer.current), []);
-  return <SavedChip {...useSaving()} suggests={suggests} isAsked={isAsked} />;
+  return <SavedChip suggests={suggests} isAsked={isAsked} />;
 }
 
 /** Lets the markup step back behind the words. */
@@ -569,16 +565,15 @@ function QuietSwitch({ isQuiet, onQuiet }: { isQuiet: boolean; onQuiet: (isQuiet
 }
 
 function Trouble() {
-  const { save, connected } = useSaving();
-  return <Announcer trouble={troubleOf(save, connected)} over="Everything is saved again." />;
+  return <Announcer trouble={useSaving(troubleOf)} over="Everything is saved again." />;
 }
 
 function Unsaved() {
-  const { save } = useSaving();
+  const problem = useSaving((save) => save.problem);
   return (
-    save.problem && (
+    problem && (
       <p role="alert" className="shrink-0 border-b border-rule bg-rubric-tint px-3 py-2 text-rubric-ink">
-        {save.problem}
+        {problem}
       </p>
     )
   );
