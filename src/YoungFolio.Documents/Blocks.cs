@@ -41,6 +41,9 @@ public sealed record LineCosts(
 /// <summary>How a paragraph is set. Lengths are in points of 1/72.27 in.</summary>
 public sealed record ParagraphStyle
 {
+    /// <summary>The leading where lines are set one on the other, with nothing between them (<c>\offinterlineskip</c>).</summary>
+    public const double NoLeading = 0.1;
+
     /// <summary>Distance from baseline to baseline.</summary>
     public required double Leading { get; init; }
 

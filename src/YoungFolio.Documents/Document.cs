@@ -124,6 +124,9 @@ public interface ITextMeasure
 
     /// <summary>The units of a style's font in points: em, and height of an x.</summary>
     (double Em, double Ex) FontUnits(TextStyle style, TypefaceSet typefaces);
+
+    /// <summary>How many pages a picture's file has; null: it can't be read.</summary>
+    int? PagesOf(ManuscriptFile file);
 }
 
 /// <summary>A numbered equation.</summary>

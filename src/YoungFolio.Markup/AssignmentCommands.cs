@@ -236,15 +236,18 @@ public sealed class AssignmentCommands(Machine machine)
                 break;
             case RegisterMeaning<Glue> glue:
                 Glue old = glue.Register.Value;
-                Glue delta = byNumber ? default : machine.Quantities.ScanGlue();
-                int factor = byNumber ? machine.Quantities.ScanInteger() : 0;
+                if (!byNumber)
+                {
+                    machine.Assign(glue.Register, old.Plus(machine.Quantities.ScanGlue()), global);
+                    break;
+                }
+
+                int factor = machine.Quantities.ScanInteger();
                 machine.Assign(glue.Register, old with
                 {
-                    Width = new(ExpressionScanner.Clamp(combine(old.Width.Scaled, byNumber ? factor : delta.Width.Scaled))),
-                    Stretch = new(ExpressionScanner.Clamp(combine(old.Stretch.Scaled, byNumber ? factor : delta.Stretch.Scaled))),
-                    Shrink = new(ExpressionScanner.Clamp(combine(old.Shrink.Scaled, byNumber ? factor : delta.Shrink.Scaled))),
-                    StretchOrder = Math.Max(old.StretchOrder, delta.StretchOrder),
-                    ShrinkOrder = Math.Max(old.ShrinkOrder, delta.ShrinkOrder),
+                    Width = new(ExpressionScanner.Clamp(combine(old.Width.Scaled, factor))),
+                    Stretch = new(ExpressionScanner.Clamp(combine(old.Stretch.Scaled, factor))),
+                    Shrink = new(ExpressionScanner.Clamp(combine(old.Shrink.Scaled, factor))),
                 }, global);
                 break;
             default:

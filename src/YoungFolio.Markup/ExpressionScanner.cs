@@ -130,10 +130,7 @@ public sealed class ExpressionScanner(Machine machine)
 
     internal static Quantity Add(Quantity a, Quantity b, int sign) => a.IsNumber
         ? Quantity.Of(Clamp((long)a.Number + (sign * (long)b.Number)))
-        : Quantity.Of(new Glue(
-            new(Clamp((long)a.Glue.Width.Scaled + (sign * (long)b.Glue.Width.Scaled))),
-            new(Clamp((long)a.Glue.Stretch.Scaled + (sign * (long)b.Glue.Stretch.Scaled))), Math.Max(a.Glue.StretchOrder, b.Glue.StretchOrder),
-            new(Clamp((long)a.Glue.Shrink.Scaled + (sign * (long)b.Glue.Shrink.Scaled))), Math.Max(a.Glue.ShrinkOrder, b.Glue.ShrinkOrder)));
+        : Quantity.Of(a.Glue.Plus(b.Glue, sign));
 
     // Results are rounded, halves away from zero, as e-TeX does.
     private static Quantity Scale(Quantity a, Func<double, double> by) => a.IsNumber

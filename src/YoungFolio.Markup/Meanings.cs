@@ -197,6 +197,26 @@ public readonly record struct Glue(
     public static Glue Of(double width, double stretch = 0, double shrink = 0) =>
         new(Dimension.FromPoints(width), Dimension.FromPoints(stretch), 0, Dimension.FromPoints(shrink));
 
+    /// <summary>This with another added, or taken away: of two orders the higher one counts alone (The TeXbook, p. 118), and so does a part that is there.</summary>
+    public Glue Plus(Glue other, int sign = 1)
+    {
+        (Dimension stretch, int stretchOrder) = Sum(Stretch, StretchOrder, other.Stretch, other.StretchOrder, sign);
+        (Dimension shrink, int shrinkOrder) = Sum(Shrink, ShrinkOrder, other.Shrink, other.ShrinkOrder, sign);
+        return new Glue(Sum(Width, other.Width, sign), stretch, stretchOrder, shrink, shrinkOrder);
+    }
+
+    private static (Dimension Part, int Order) Sum(Dimension a, int orderOfA, Dimension b, int orderOfB, int sign)
+    {
+        if (b.Scaled == 0 || (a.Scaled != 0 && orderOfA > orderOfB))
+        {
+            return (a, orderOfA);
+        }
+
+        return (Sum(a.Scaled != 0 && orderOfA == orderOfB ? a : default, b, sign), orderOfB);
+    }
+
+    private static Dimension Sum(Dimension a, Dimension b, int sign) => new((int)Math.Clamp(a.Scaled + (sign * (long)b.Scaled), -Dimension.Max, Dimension.Max));
+
     /// <summary>As <c>\the</c> prints it.</summary>
     public override string ToString()
     {

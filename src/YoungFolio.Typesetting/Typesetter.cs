@@ -26,6 +26,12 @@ public sealed class TypesettingResources
     internal (Picture? Picture, string? Reason) Picture(ManuscriptFile file, int page) =>
         _pictures.GetValue(file, static _ => new()).GetOrAdd(page, p => Images.Picture.Read(file, p));
 
+    private readonly System.Runtime.CompilerServices.ConditionalWeakTable<ManuscriptFile, Tuple<int?>> _pageCounts = [];
+
+    /// <summary>How many pages a picture's file has, read once for each file; null: it can't be read.</summary>
+    internal int? PagesOf(ManuscriptFile file) =>
+        _pageCounts.GetValue(file, static f => Tuple.Create(f.Path.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase) ? PdfFigure.CountPages(f.Bytes.ToArray()) : 1)).Item1;
+
     private readonly System.Runtime.CompilerServices.ConditionalWeakTable<ManuscriptFile, Tuple<SvgFigure?, string?>> _svgFigures = [];
 
     /// <summary>An SVG's figure, read once for each file; null and a reason when it can't be read.</summary>
@@ -120,6 +126,9 @@ public sealed class TextMeasure(TypesettingResources resources, WorkBudget? budg
         double em = style.Family == FontFamily.Mono ? 2 * font.Advance(font.GlyphOf('0')) : font.Advance(font.GlyphOf('—'));
         return (em * style.Size, font.Box(font.GlyphOf('x')).Top * style.Size);
     }
+
+    /// <inheritdoc/>
+    public int? PagesOf(ManuscriptFile file) => resources.PagesOf(file);
 }
 
 /// <summary>Turns a document tree into pages: the door of this layer.</summary>

@@ -93,7 +93,7 @@ public sealed class GuideTests
     private static readonly Dictionary<string, string> s_samples = new(StringComparer.Ordinal)
     {
         ["length"] = "7cm", ["lengths"] = "1mm 2mm 3mm 4mm", ["factor"] = "0.7", ["ratio"] = "2:3", ["number"] = "9", ["colour"] = "blue", ["words"] = "abc",
-        ["sign"] = "{:}", ["signs"] = "||", ["degrees"] = "30", ["key"] = "lst:one", ["name"] = "own",
+        ["sign"] = "{:}", ["signs"] = "||", ["degrees"] = "30", ["key"] = "lst:one", ["name"] = "own", ["pages"] = "{1,1}", ["shifts"] = "1mm 2mm",
     };
 
     private static IEnumerable<string> Written(GuideOption option) => option switch
@@ -108,13 +108,13 @@ public sealed class GuideTests
 
     private static string Use(string of, string options)
     {
-        string packages = "\\usepackage{geometry,hyperref,caption,natbib,microtype,siunitx,enumitem,listings,graphicx}";
+        string packages = "\\usepackage{geometry,hyperref,caption,natbib,microtype,siunitx,enumitem,listings,graphicx,pdfpages}";
         packages = of == "\\ExecuteBibliographyOptions" ? "\\usepackage{biblatex}" : packages;
         string body = of switch
         {
             "{lstlisting}" => $"\\begin{{lstlisting}}[{options}]\nfor\n\\end{{lstlisting}}",
             "\\lstinputlisting" => $"\\lstinputlisting[{options}]{{program.py}}",
-            "\\includegraphics" => $"\\includegraphics[{options}]{{line.svg}}",
+            "\\includegraphics" or "\\includepdf" => $"{of}[{options}]{{line.svg}}",
             _ when of[0] == '{' => $"\\begin{of}[{options}]\\item[x] One.\\end{of}",
             _ => "",
         };
@@ -177,6 +177,7 @@ public sealed class GuideTests
             "\\lstinputlisting" => $"\\lstdefinestyle{{own}}{{numbers=left}}\\lstinputlisting[{options}]{{program.py}} After \\ref{{lst:one}}.",
             "\\lstset" => $"\\begin{{lstlisting}}\n{Program}\\end{{lstlisting}} After \\ref{{lst:one}}.",
             "\\includegraphics" => $"\\includegraphics[{(options is "keepaspectratio" ? "width=9cm,height=2cm," : options is "clip" ? "trim=1 2 3 4," : "")}{options}]{{line.svg}}",
+            "\\includepdf" => $"\\includepdf[{(options is "clip" ? "trim=1 2 3 4," : "")}{options}]{{line.svg}}",
             "\\setlist" => lists,
             _ when of[0] == '{' => lists.Replace("\\begin{enumerate}", $"\\begin{{enumerate}}[{options}]", StringComparison.Ordinal).Replace("\\begin{description}", $"\\begin{{description}}[{options}]", StringComparison.Ordinal),
             _ => BodyFor(of),
@@ -185,9 +186,9 @@ public sealed class GuideTests
         string packages = isPackage ? (options.Length > 0 ? $"\\usepackage[{options}]{{{of}}}" : $"\\usepackage{{{of}}}")
             : of == "\\ExecuteBibliographyOptions" ? "\\usepackage{biblatex}"
             : of is "\\setcitestyle" ? "\\usepackage{natbib}"
-            : "\\usepackage{geometry,hyperref,caption,siunitx,enumitem,listings,graphicx}" + (of.StartsWith("\\micro", StringComparison.Ordinal) ? "\\usepackage{microtype}" : "");
+            : "\\usepackage{geometry,hyperref,caption,siunitx,enumitem,listings,graphicx,pdfpages}" + (of.StartsWith("\\micro", StringComparison.Ordinal) ? "\\usepackage{microtype}" : "");
         packages += of == "\\lstset" ? "\\lstdefinestyle{own}{numbers=left}" : "";
-        string command = !isPackage && of[0] == '\\' && of is not ("\\lstinputlisting" or "\\includegraphics") && options.Length > 0 ? $"{of}{{{options}}}" : "";
+        string command = !isPackage && of[0] == '\\' && of is not ("\\lstinputlisting" or "\\includegraphics" or "\\includepdf") && options.Length > 0 ? $"{of}{{{options}}}" : "";
         return $"\\documentclass{{article}}\\usepackage{{lipsum}}\n{packages}\n{(packages.Contains("biblatex", StringComparison.Ordinal) ? "\\addbibresource{s.bib}" : "")}\n{(of == "\\newgeometry" ? "" : command)}\n\\begin{{document}}\n{(of == "\\newgeometry" ? command : "")}\n{body}\n\\end{{document}}\n";
     }
 
@@ -200,6 +201,7 @@ public sealed class GuideTests
         ("hyperref" or "hypersetup", "hidelinks") => "colorlinks=true",
         ("babel", "english" or "american") => "german",
         ("biblatex" or "ExecuteBibliographyOptions", "maxcitenames" or "mincitenames") => "style=authoryear",
+        ("includepdf", "delta") => "pages={1,1},nup=2x1",
         ("setcitestyle", "authoryear") => "numbers",
         ("setcitestyle", "compress") => "numbers,sort",
         ("setcitestyle", "round") => "square",

@@ -100,6 +100,7 @@ describe('what is wanted at a place', () => {
     ['\\hyperref[se', { kind: 'label', typed: 'se' }],
     ['\\include{chap', { kind: 'file', typed: 'chap', of: 'text' }],
     ['\\includegraphics[width=1cm]{pl', { kind: 'file', typed: 'pl', of: 'picture' }],
+    ['\\includepdf[pages=-]{pap', { kind: 'file', typed: 'pap', of: 'picture' }],
     ['\\bibliography{a,s', { kind: 'file', typed: 's', of: 'sources' }],
     ['\\usepackage[x]{nat', { kind: 'package', typed: 'nat' }],
     ['\\documentclass{', { kind: 'class', typed: '' }],

@@ -10,6 +10,10 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
 {
     internal CitationCollector? Collected { get; set; }
 
+    // Of the list by hand that is being read: whether a source came already, and how far its lines hang.
+    private bool _begun;
+    private double _outdent;
+
     /// <summary>What is cited, and from which files.</summary>
     internal CitationCollector CitationCollector => Collected ??= new CitationCollector(Builder);
 
@@ -65,9 +69,10 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             }
 
             Builder.EndParagraph();
-            PrintSourceHeading(BibliographyTitle(t), false, Builder.BackMatter.BibliographyInContents, t);
+            PrintOwnHeading(t);
             PrintSources(new SourceFilter(CitationCollector.Section), t);
         });
+        Machine.Define("source@heading", (_, t) => PrintSourceHeading(BibliographyTitle(t), false, Builder.BackMatter.BibliographyInContents, t));
         CitationCommands.Define(Builder, "cite", () => CitationForm.Parenthetical);
         Machine.Define("source@piece", (m, t) =>
         {
@@ -126,6 +131,17 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
         }
     }
 
+    // A manuscript with natbib may have another heading, and words below it.
+    private void PrintOwnHeading(Token token)
+    {
+        foreach (string name in CitationCollector.IsNatbib ? (string[])["bibsection", "bibpreamble"] : ["source@heading"])
+        {
+            Builder.Execute([Token.Command(Machine.Symbol(name), token.Position)]);
+        }
+
+        Builder.EndParagraph();
+    }
+
     /// <summary>Prints the sources that a filter lets through.</summary>
     internal void PrintSources(SourceFilter filter, Token token) => Builder.BackMatter.AddLater(() => SourceBlocks(filter, token));
 
@@ -133,12 +149,14 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
     {
         BibliographyStyle style = CitationCollector.Effective;
         LoosenLines();
+        SetType(token);
+        SourceListMeasures measures = MeasuresOf(style);
         List<ListedSource> sources = [.. CitationCollector.ListOf(filter.Section).Sources.Where(filter.Takes)];
         bool labelled = style.Label is CitationLabel.Number or CitationLabel.Letters;
         List<List<Inline>> labels = labelled ? [.. sources.Select(s => Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),
             .. TokenLists.Braced([.. Machine.Tokenize(LabelOf(s, style), token.Position)], token.Position)]))] : [];
         double widest = labels.Count == 0 ? 0 : labels.Max(l => Builder.Boxes.Measure(l).Width);
-        double hang = labelled ? widest + 5 : 1.5 * Builder.Style.Value.Size;
+        double hang = labelled ? widest + 5 : measures.Hang;
         bool hasAddresses = Builder.Preamble.Packages.Any(p => p.Name is "url" or "xurl" or "hyperref");
         var blocks = new List<Block>();
         for (int i = 0; i < sources.Count; i++)
@@ -149,7 +167,7 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             List<Inline> text = Builder.BuildInlines(Builder.HeadingCommands.InternalTokens(source.Reference).Select(t => t.At(position)).ToList());
             string label = style.Label switch { CitationLabel.Number or CitationLabel.Letters => LabelOf(source, style), _ => $"{MarkupText.Plain(source.Authors)} {MarkupText.Plain(source.Year)}" };
             CitationCollector.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)) { Item = SourceItem.Of(source, style, CitationCollector.IsNatbib, hasAddresses) });
-            ParagraphStyle paragraph = Builder.ParagraphStyleNow(0) with { Indent = labelled ? 0 : -hang, LeftMargin = Builder.LeftMargin.Value + hang, SpaceAbove = Glue.Of(i == 0 ? 0 : 4, 2, 1) };
+            ParagraphStyle paragraph = Builder.ParagraphStyleNow(0) with { Indent = labelled ? 0 : -hang, LeftMargin = Builder.LeftMargin.Value + hang, SpaceAbove = i == 0 ? default : measures.Between };
             blocks.Add(labelled
                 ? new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph) { Label = new ItemLabel(labels[i]) { Separation = 5, Width = widest, Alignment = style.Label == CitationLabel.Number ? 'r' : 'l' } }
                 : new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph));
@@ -157,6 +175,34 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
 
         return blocks;
     }
+
+    // A size, or whatever else manuscripts with natbib or biblatex have at the beginning of the list.
+    private void SetType(Token token)
+    {
+        foreach (string name in (string[])["bibfont", "source@begin"])
+        {
+            if (Machine.IsDefined(name))
+            {
+                Builder.Execute([Token.Command(Machine.Symbol(name), token.Position)]);
+            }
+        }
+    }
+
+    // The classes' list of sources is a list of the first level: \itemsep and \parsep lie between two of them. Packages have lengths of
+    // their own for it, which begin as these (natbib's and biblatex's documentation; from memory).
+    private SourceListMeasures MeasuresOf(BibliographyStyle style)
+    {
+        if (CitationCollector.IsModern)
+        {
+            return new SourceListMeasures(Sum("bibitemsep", "bibparsep"), Machine.Registers.NamedGlue("bibhang").Value.Width.Points);
+        }
+
+        return CitationCollector.IsNatbib
+            ? new SourceListMeasures(Machine.Registers.NamedGlue("bibsep").Value, Machine.Registers.NamedGlue("bibhang").Value.Width.Points)
+            : new SourceListMeasures(Sum("itemsep", "parsep"), 1.5 * Builder.Style.Value.Size);
+    }
+
+    private Glue Sum(string first, string second) => Machine.Registers.NamedGlue(first).Value.Plus(Machine.Registers.NamedGlue(second).Value);
 
     // As the classes' own lists of sources have it (\sloppy): addresses and short lines leave little choice, so wide spaces rather than
     // words beyond the edge.
@@ -178,11 +224,24 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             List<Token> widest = Machine.ReadArgument(t);
             Builder.EndParagraph();
             Machine.Counters.Add("source");
-            PrintSourceHeading(BibliographyTitle(t), false, Builder.BackMatter.BibliographyInContents, t);
+            PrintOwnHeading(t);
             Builder.OpenFrame();
+            SetType(t);
+            _begun = false;
             double label = Builder.Boxes.Measure(Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), t.Position), .. TokenLists.Braced(widest, t.Position)])).Width;
-            Machine.Assign(Builder.LeftMargin, Builder.LeftMargin.Value + Math.Clamp(label + 5, 1.5 * Builder.Style.Value.Size, Builder.Boxes.LineWidth / 3));
-            Machine.Assign(Builder.Text.ParSkip, Glue.Of(4, 2, 1));
+            double margin = CitationCollector.IsNatbib && CitationCollector.Effective.Label != CitationLabel.Number
+                ? Machine.Registers.NamedGlue("bibhang").Value.Width.Points
+                : Math.Clamp(label + 5, 1.5 * Builder.Style.Value.Size, Builder.Boxes.LineWidth / 3);
+            _outdent = margin;
+            Machine.Assign(Builder.LeftMargin, Builder.LeftMargin.Value + margin);
+            if (CitationCollector.IsNatbib)
+            {
+                // All of its space lies between the sources.
+                Machine.Assign(Machine.Registers.NamedGlue("itemsep"), Machine.Registers.NamedGlue("bibsep").Value);
+                Machine.Assign(Machine.Registers.NamedGlue("parsep"), default);
+            }
+
+            Machine.Assign(Builder.Text.ParSkip, Machine.Registers.NamedGlue("parsep").Value);
             LoosenLines();
         }, _ =>
         {
@@ -239,16 +298,12 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             OwnLabel = isPlain ? null : MarkupText.Escape(text),
         });
         CitationCollector.AddPrinted(new PrintedSource(key, isNamed ? $"{authors} {year}" : text, ""));
-        if (isNamed && !isPlain)
-        {
-            Builder.Frames.Peek().Label = null;
-        }
-        else
-        {
-            Builder.Frames.Peek().Label = Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position), .. TokenLists.Braced(shown, token.Position)]);
-            Builder.Frames.Peek().LabelLook = LabelLook.Standard;
-            Builder.Frames.Peek().LabelSpace = Builder.Text.ParSkip.Value;
-        }
+        // A name has no label of its own: its first line begins further to the left.
+        Builder.Frames.Peek().Label = isNamed && !isPlain ? []
+            : Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position), .. TokenLists.Braced(shown, token.Position)]);
+        Builder.Frames.Peek().LabelLook = isNamed && !isPlain ? LabelLook.Standard with { Separation = 0, Indent = -_outdent } : LabelLook.Standard;
+        Builder.Frames.Peek().LabelSpace = _begun ? Sum("itemsep", "parsep") : default;
+        _begun = true;
 
         Builder.Paragraph().Add(new AnchorInline(anchor));
         Machine.SkipSpaces();
@@ -274,6 +329,11 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
         CitationCollector.Check();
     }
 }
+
+/// <summary>How a list of sources is set.</summary>
+/// <param name="Between">Space between two sources.</param>
+/// <param name="Hang">How far the lines after the first one are moved in, where sources have no labels, in points.</param>
+internal readonly record struct SourceListMeasures(Glue Between, double Hang);
 
 /// <summary>Which sources a list prints.</summary>
 /// <param name="Section">The stretch whose citations it lists.</param>

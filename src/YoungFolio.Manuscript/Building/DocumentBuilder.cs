@@ -211,6 +211,8 @@ public sealed partial class DocumentBuilder
         public Extent Measure(IReadOnlyList<Inline> content, TypefaceSet typefaces) => default;
 
         public (double Em, double Ex) FontUnits(TextStyle style, TypefaceSet typefaces) => (style.Size, 0.43 * style.Size);
+
+        public int? PagesOf(ManuscriptFile file) => null;
     }
 
     /// <summary>Whether a command stands for a symbol in formulas.</summary>

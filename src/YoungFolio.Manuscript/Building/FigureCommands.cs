@@ -67,6 +67,13 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         List<Token> argument = Machine.ReadArgument(token);
         string name = Machine.ExpandToText(argument).Trim();
         int at = argument.Count > 0 ? argument[0].Position : token.Position;
+        ImageInline image = ReadPictureOptions(optionTokens, FindPicture(name, token, at)?.Path ?? name, token);
+        Builder.AddInline(image);
+    }
+
+    /// <summary>The file of a picture; null, and a finding, where there is none.</summary>
+    internal ManuscriptFile? FindPicture(string name, Token token, int at)
+    {
         ManuscriptFile? file = null;
         foreach (string folder in Builder.Files.GraphicsFolders)
         {
@@ -77,10 +84,15 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
             }
         }
 
-        file ??= Builder.Files.Resolve(name, s_pictureExtensions, token, at);
-        ImageInline image = ReadPictureOptions(optionTokens, file?.Path ?? name, token);
-        Builder.AddInline(image);
+        return file ?? Builder.Files.Resolve(name, s_pictureExtensions, token, at);
     }
+
+    /// <summary>A picture with what is cut off at its sides.</summary>
+    internal ImageInline WithSides(ImageInline image, List<Token>? trim, bool clips, Token token) => image with
+    {
+        Trim = trim is null ? null : ReadSides(trim, token),
+        Clips = clips,
+    };
 
     private ImageInline ReadPictureOptions(List<Token>? tokens, string path, Token token)
     {

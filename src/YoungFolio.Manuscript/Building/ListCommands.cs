@@ -192,8 +192,8 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
     /// <summary>Space around a list or what stands like one: more where it begins a paragraph of its own (Lamport, section C.6.3).</summary>
     internal Glue SpaceAround(bool beginsParagraph)
     {
-        Glue space = Sum(Machine.Registers.NamedGlue("topsep").Value, Builder.Text.ParSkip.Value);
-        return beginsParagraph ? Sum(space, Machine.Registers.NamedGlue("partopsep").Value) : space;
+        Glue space = Machine.Registers.NamedGlue("topsep").Value.Plus(Builder.Text.ParSkip.Value);
+        return beginsParagraph ? space.Plus(Machine.Registers.NamedGlue("partopsep").Value) : space;
     }
 
     private bool BeginsParagraph => Builder.Frames.Peek() is { Paragraph: null, Continues: false };
@@ -259,9 +259,6 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Assign(Builder.Text.ParSkip, Machine.Registers.NamedGlue("parsep").Value);
         Machine.Assign(Builder.TextAlignment, Builder.TextAlignment.Value is Alignment.Left ? Alignment.Left : Alignment.Justified);
     }
-
-    private static Glue Sum(Glue a, Glue b) => new(
-        new(a.Width.Scaled + b.Width.Scaled), new(a.Stretch.Scaled + b.Stretch.Scaled), 0, new(a.Shrink.Scaled + b.Shrink.Scaled));
 
     private void EndList()
     {
@@ -333,7 +330,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         BlockFrame frame = Builder.Frames.Peek();
         frame.Label = label;
         frame.LabelLook = new LabelLook(Builder.Get("labelsep"), Builder.Get("labelwidth"), setup.Alignment, Builder.Get("itemindent"), setup.NextLine);
-        frame.LabelSpace = list.Begun ? Sum(Machine.Registers.NamedGlue("itemsep").Value, Machine.Registers.NamedGlue("parsep").Value) : default;
+        frame.LabelSpace = list.Begun ? Machine.Registers.NamedGlue("itemsep").Value.Plus(Machine.Registers.NamedGlue("parsep").Value) : default;
         list.Begun = true;
         frame.AfterHeading = false;
         if (anchor is not null)

@@ -279,6 +279,31 @@ internal sealed class PageMeasures(DocumentBuilder builder) : ReadingFeature(bui
 
     private readonly Stack<PageGeometry> _upright = new();
 
+    /// <summary>Begins pages whose text block is the whole paper, turned across if wanted; heads and feet keep their heights.</summary>
+    /// <returns>The pages as they were.</returns>
+    internal PageGeometry BeginWholePaper(bool isWide)
+    {
+        PageGeometry p = PageNow;
+        (double width, double height) = isWide ? (p.PaperHeight, p.PaperWidth) : (p.PaperWidth, p.PaperHeight);
+        ChangeGeometry(p with
+        {
+            PaperWidth = width,
+            PaperHeight = height,
+            TextWidth = width,
+            TextHeight = height,
+            OddLeft = 0,
+            EvenLeft = 0,
+            Top = 0,
+            HeadSeparation = p.HeadSeparation - p.Top,
+            FootSkip = p.Top + p.TextHeight + p.FootSkip - p.PaperHeight,
+            Columns = 1,
+        });
+        return p;
+    }
+
+    /// <summary>Ends pages that began by <see cref="BeginWholePaper"/>.</summary>
+    internal void EndWholePaper(PageGeometry before) => ChangeGeometry(before);
+
     /// <summary>Gives text in columns.</summary>
     internal void DefineColumns()
     {

@@ -170,6 +170,6 @@ internal sealed class PlainCommands(DocumentBuilder builder) : ReadingFeature(bu
         Machine.Define("stop", static (m, t) => m.Push(m.Tokenize("\\end{document}", t.Position)));
         Machine.Define("obeycr", static (m, t) => m.Push(Token.Command(m.Symbol("obeylines"), t.Position)));
         Machine.Define("restorecr", static (m, _) => m.Categories.Set('\n', Category.EndOfLine));
-        Machine.Define("offinterlineskip", (m, _) => m.Assign(Builder.Leading, 0.1));
+        Machine.Define("offinterlineskip", (m, _) => m.Assign(Builder.Leading, ParagraphStyle.NoLeading));
     }
 }

@@ -15,6 +15,10 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
         get => Builder.Frames.Peek().NoIndent;
         set => Builder.Frames.Peek().NoIndent = value;
     }
+
+    // As wide, or as far out, as there is room for (\hss, \vss).
+    private static Glue EitherWay => new(default, new Dimension(65536), 1, new Dimension(65536), 1);
+
     internal bool IndentsFirst { get; set; }
     internal Scoped<Token[]> EveryPar { get; set; } = null!;
     internal Scoped<Dimension> HangIndent { get; set; } = null!;
@@ -270,8 +274,8 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
         }
 
         Machine.Define("vfil", (_, _) => AddVerticalSpace(new Glue(default, new Dimension(65536), 1), false));
-        Machine.Define("vss", (_, _) => AddVerticalSpace(new Glue(default, new Dimension(65536), 1), false));
-        Machine.Define("hss", (_, _) => AddHorizontalSpace(new Glue(default, new Dimension(65536), 1), false));
+        Machine.Define("vss", (_, _) => AddVerticalSpace(EitherWay, false));
+        Machine.Define("hss", (_, _) => AddHorizontalSpace(EitherWay, false));
         Machine.DefineExpandable("stretch", (m, t) => m.Push(m.Tokenize("0pt plus " + m.ReadText(t) + "fill", t.Position)));
         Machine.Definitions.DefineMacro("fill", "0pt plus 1fill");
         Machine.Registers.NamedDimension("baselineskip", Dimension.FromPoints(12));
@@ -414,6 +418,13 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
         if (Builder.Frames.Peek().Paragraph is null)
         {
             HasNoIndent = true;
+            // A box behind it stands in the paragraph that begins here, and isn't a line of its own.
+            Token next = Machine.NextExpanded();
+            Machine.PutBack(next);
+            if (next.Symbol?.Meaning.Value is BuiltInCommand { Name: "hbox" or "vbox" or "vtop" or "box" or "copy" or "raise" or "lower" or "unhbox" or "unhcopy" })
+            {
+                Builder.Paragraph();
+            }
         }
     }
 

@@ -59,7 +59,7 @@ public static class FileNames
     private static IEnumerable<TextEdit> Follow(Named named, string path, string now, List<string> folders)
     {
         string ending = System.IO.Path.GetExtension(path);
-        foreach (string folder in named.Command == "includegraphics" ? folders : [""])
+        foreach (string folder in named.Command is "includegraphics" or "includepdf" ? folders : [""])
         {
             // As it stands, or without an ending that the command finds by itself.
             bool isWhole = folder + Plain(named.Name) == path;

@@ -27,7 +27,7 @@ internal static class Biblatex
             "addbibresource", "addglobalbib", "addsectionbib", "printbibliography", "printbibheading", "parencite", "Parencite", "textcite", "Textcite", "autocite", "Autocite", "footcite", "footcitetext", "smartcite", "Smartcite",
             "supercite", "Cite", "citeauthor", "Citeauthor", "citetitle", "citeyear", "citedate", "citeurl", "fullcite", "footfullcite", "cites", "Cites", "parencites", "Parencites", "textcites", "Textcites", "autocites",
             "Autocites", "footcites", "smartcites", "supercites", "notecite", "pnotecite", "ExecuteBibliographyOptions", "DefineBibliographyStrings", "DeclareFieldFormat", "DeclareNameAlias", "defbibheading", "defbibnote",
-            "defbibfilter", "newrefsection", "endrefsection", "DeclareSourcemap", "AtEveryBibitem", "AtEveryCitekey", "AtBeginBibliography", "bibsetup", "mkbibemph", "mkbibquote", "mkbibbrackets", "mkbibparens", "addspace", "addcomma",
+            "defbibfilter", "newrefsection", "endrefsection", "DeclareSourcemap", "AtEveryBibitem", "AtEveryCitekey", "AtBeginBibliography", "bibsetup", "bibfont", "bibparsep", "mkbibemph", "mkbibquote", "mkbibbrackets", "mkbibparens", "addspace", "addcomma",
             "adddot", "DeclareLanguageMapping", "renewbibmacro", "newbibmacro", "clearfield", "bibitemsep", "bibhang", "DeclareBibliographyCategory", "addtocategory", "parentext", "brackettext",
         ],
         Environments = ["refsection", "refsegment"],
@@ -473,9 +473,11 @@ internal static class Biblatex
     private static void DefineQuietOnes(Machine machine) => machine.Definitions.Load("""
         \newcommand{\DefineBibliographyStrings}[2]{}\newcommand{\DeclareLanguageMapping}[2]{}
         \def\DeclareFieldFormat{\@ifstar{\source@format}{\source@format}}\newcommand{\source@format}[1][]{\source@formattwo}\newcommand{\source@formattwo}[2]{}
-        \newcommand{\DeclareNameAlias}[3][]{}\newcommand{\DeclareSourcemap}[1]{}\newcommand{\AtEveryBibitem}[1]{}\newcommand{\AtEveryCitekey}[1]{}\newcommand{\AtBeginBibliography}[1]{}
-        \newcommand{\renewbibmacro}[2]{}\newcommand{\newbibmacro}[2]{}\newcommand{\clearfield}[1]{}\def\bibsetup{}\newlength{\bibitemsep}\newlength{\bibhang}
+        \newcommand{\DeclareNameAlias}[3][]{}\newcommand{\DeclareSourcemap}[1]{}\newcommand{\AtEveryBibitem}[1]{}\newcommand{\AtEveryCitekey}[1]{}
+        \newcommand{\renewbibmacro}[2]{}\newcommand{\newbibmacro}[2]{}\newcommand{\clearfield}[1]{}\def\bibsetup{}
         \newcommand{\mkbibemph}[1]{\emph{#1}}\newcommand{\mkbibquote}[1]{``#1''}\newcommand{\mkbibbrackets}[1]{[#1]}\newcommand{\mkbibparens}[1]{(#1)}\newcommand{\parentext}[1]{(#1)}\newcommand{\brackettext}[1]{[#1]}
+        \newlength{\bibitemsep}\setlength{\bibitemsep}{\itemsep}\newlength{\bibparsep}\setlength{\bibparsep}{\parsep}\newlength{\bibhang}\setlength{\bibhang}{\parindent}
+        \def\bibfont{}\def\source@begin{}\newcommand{\AtBeginBibliography}[1]{\g@addto@macro\source@begin{#1}}
         \def\addspace{ }\def\addcomma{,}\def\adddot{.}
         """);
 }

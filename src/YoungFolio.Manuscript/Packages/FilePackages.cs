@@ -27,6 +27,13 @@ internal static class FilePackages
                 }
             },
         },
+        new("pdfpages", "Pages of other files as pages of one's own: whole ones, or several on a sheet.")
+        {
+            Requires = ["graphicx"],
+            Commands = ["includepdf", "includepdfmerge", "includepdfset"],
+            Options = ["final", "draft", "enable-survey", "hyperfootnotes"],
+            Load = static load => new IncludedPages(load.Builder).Define(),
+        },
         new("subfiles", "Files that can also stand alone.")
         {
             Commands = ["subfile", "subfileinclude", "subfix"],

@@ -21,7 +21,7 @@ internal static class SourcePackages
             Commands =
             [
                 "citet", "citep", "citealt", "citealp", "citeauthor", "citeyear", "citeyearpar", "citenum", "citefullauthor", "citetext", "Citet", "Citep", "Citealt", "Citealp", "Citeauthor",
-                "setcitestyle", "bibpunct", "citestyle", "defcitealias", "citetalias", "citepalias", "shortcites", "bibsection", "bibfont", "bibsep", "citeindextrue",
+                "setcitestyle", "bibpunct", "citestyle", "defcitealias", "citetalias", "citepalias", "shortcites", "bibsection", "bibpreamble", "bibfont", "bibsep", "bibhang", "citeindextrue",
             ],
             Options =
             [
@@ -114,7 +114,7 @@ internal static class SourcePackages
         });
         machine.Define("citetalias", (m, t) => Alias(m, t, false));
         machine.Define("citepalias", (m, t) => Alias(m, t, true));
-        machine.Definitions.Load("\\def\\shortcites#1{}\\newlength{\\bibsep}\\def\\bibfont{}\\def\\bibsection{}\\def\\citeindextrue{}\\def\\citefullauthor{\\citeauthor*}");
+        machine.Definitions.Load("\\def\\shortcites#1{}\\newlength{\\bibsep}\\setlength{\\bibsep}{\\itemsep}\\addtolength{\\bibsep}{\\parsep}\\newlength{\\bibhang}\\setlength{\\bibhang}{1em}\\def\\bibfont{}\\def\\bibpreamble{}\\def\\bibsection{\\source@heading}\\def\\citeindextrue{}\\def\\citefullauthor{\\citeauthor*}");
 
         void Alias(Machine m, Token t, bool brackets)
         {

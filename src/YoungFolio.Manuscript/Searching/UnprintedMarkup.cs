@@ -10,7 +10,7 @@ public static class UnprintedMarkup
     private static readonly Dictionary<string, int> s_arguments = new(StringComparer.Ordinal)
     {
         ["label"] = 1, ["ref"] = 1, ["pageref"] = 1, ["eqref"] = 1, ["autoref"] = 1, ["nameref"] = 1, ["cref"] = 1, ["Cref"] = 1, ["vref"] = 1, ["hyperref"] = 0,
-        ["input"] = 1, ["include"] = 1, ["includeonly"] = 1, ["includegraphics"] = 1, ["graphicspath"] = 1, ["bibliography"] = 1, ["bibliographystyle"] = 1, ["addbibresource"] = 1, ["nocite"] = 1,
+        ["input"] = 1, ["include"] = 1, ["includeonly"] = 1, ["includegraphics"] = 1, ["includepdf"] = 1, ["graphicspath"] = 1, ["bibliography"] = 1, ["bibliographystyle"] = 1, ["addbibresource"] = 1, ["nocite"] = 1,
         ["documentclass"] = 1, ["usepackage"] = 1, ["RequirePackage"] = 1, ["hypersetup"] = 1, ["geometry"] = 1, ["pagestyle"] = 1, ["thispagestyle"] = 1, ["pagenumbering"] = 1,
         ["setlength"] = 2, ["addtolength"] = 2, ["setcounter"] = 2, ["addtocounter"] = 2, ["newlength"] = 1, ["newcounter"] = 1, ["vspace"] = 1, ["hspace"] = 1, ["rule"] = 2, ["raisebox"] = 1, ["resizebox"] = 2, ["scalebox"] = 1,
         ["newcommand"] = 2, ["renewcommand"] = 2, ["providecommand"] = 2, ["newenvironment"] = 3, ["DeclareMathOperator"] = 2, ["newtheorem"] = 1, ["definecolor"] = 3, ["color"] = 1, ["textcolor"] = 1, ["colorbox"] = 1,

@@ -35,26 +35,31 @@ public sealed class PdfFigure
 
     /// <summary>Reads a page, counted from 1.</summary>
     /// <returns>The figure, or null and a reason in plain words.</returns>
-    public static (PdfFigure? Figure, string? Reason) Read(byte[] bytes, int page)
+    public static (PdfFigure? Figure, string? Reason) Read(byte[] bytes, int page) => With(bytes, d => new Reader(d).Read(page), static reason => (null, reason));
+
+    /// <summary>How many pages a file has; null: it can't be read.</summary>
+    public static int? CountPages(byte[] bytes) => With<int?>(bytes, static d => d.NumberOfPages, static _ => null);
+
+    private static T With<T>(byte[] bytes, Func<PdfDocument, T> read, Func<string, T> refuse)
     {
         if (PdfGuard.Refusal(bytes) is { } refusal)
         {
-            return (null, refusal);
+            return refuse(refusal);
         }
 
         try
         {
             using PdfDocument document = PdfDocument.Open(bytes, new ParsingOptions { UseLenientParsing = true });
-            return new Reader(document).Read(page);
+            return read(document);
         }
         catch (PdfDocumentEncryptedException)
         {
-            return (null, "it is protected by a password");
+            return refuse("it is protected by a password");
         }
         catch (Exception e) when (e is not OutOfMemoryException)
         {
             // The library that reads foreign files throws whatever a damaged one makes it.
-            return (null, "its data are damaged");
+            return refuse("its data are damaged");
         }
     }
 

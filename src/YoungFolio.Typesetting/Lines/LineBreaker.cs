@@ -23,8 +23,9 @@ public enum ItemKind
 /// <param name="Penalty">Cost of ending a line there.</param>
 /// <param name="IsFlagged">Whether the end is a division of a word.</param>
 /// <param name="Infinite">Infinite stretch, in fil.</param>
+/// <param name="InfiniteShrink">Infinite shrink, in fil: it counts in boxes, and not where lines are broken (The TeXbook, p. 97).</param>
 public readonly record struct Item(
-    ItemKind Kind, double Width, double Stretch = 0, double Shrink = 0, int Penalty = 0, bool IsFlagged = false, double Infinite = 0);
+    ItemKind Kind, double Width, double Stretch = 0, double Shrink = 0, int Penalty = 0, bool IsFlagged = false, double Infinite = 0, double InfiniteShrink = 0);
 
 /// <summary>Costs and limits (The TeXbook, ch. 14; values of the plain format, p. 348).</summary>
 public sealed record BreakParameters

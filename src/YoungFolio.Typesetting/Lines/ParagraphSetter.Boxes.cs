@@ -76,7 +76,10 @@ internal sealed partial class ParagraphSetter
         double lastDepth = 0;
         double stretch = items.OfType<SpaceItem>().Sum(s => s.Infinite);
         double natural = items.Sum(i => i switch { BoxItem b => b.Box.Height + b.Box.Depth, SpaceItem s => s.Width, FloatItem f => f.Height, _ => 0 });
-        double fill = inline.Height is { } wanted && stretch > 0 ? Math.Max(0, wanted - natural) / stretch : 0;
+        double shrink = items.OfType<SpaceItem>().Sum(s => s.InfiniteShrink);
+        double free = inline.Height is { } wanted ? wanted - natural : 0;
+        double fill = free > 0 && stretch > 0 ? free / stretch : 0;
+        double squeeze = free < 0 && shrink > 0 ? free / shrink : 0;
         foreach (VerticalItem item in items)
         {
             switch (item)
@@ -89,13 +92,13 @@ internal sealed partial class ParagraphSetter
                     lastDepth = box.Box.Depth;
                     break;
                 case SpaceItem space:
-                    y += space.Width + (space.Infinite * fill);
+                    y += space.Width + (space.Infinite * fill) + (space.InfiniteShrink * squeeze);
                     break;
             }
         }
 
         double total = inline.Height ?? y;
-        double shift = fill > 0 ? 0 : inline.InnerPosition switch { 'b' => total - y, 'c' => (total - y) / 2, _ => 0 };
+        double shift = fill > 0 || squeeze < 0 ? 0 : inline.InnerPosition switch { 'b' => total - y, 'c' => (total - y) / 2, _ => 0 };
         double baseline = inline.Position switch
         {
             't' => double.IsNaN(firstHeight) ? 0 : firstHeight + shift,

@@ -22,6 +22,7 @@ internal sealed partial class ParagraphSetter
         double stretch = 0;
         double shrink = 0;
         double infinite = 0;
+        double infiniteShrink = 0;
         double elastic = 0;
         var segments = new List<(LineItem Item, Box? Box)>();
         for (int i = start; i < end; i++)
@@ -57,6 +58,7 @@ internal sealed partial class ParagraphSetter
                 stretch += piece.Item.Stretch;
                 shrink += piece.Item.Shrink;
                 infinite += piece.Item.Infinite;
+                infiniteShrink += piece.Item.InfiniteShrink;
             }
             else if (box is not null && piece.Word is not null)
             {
@@ -89,6 +91,7 @@ internal sealed partial class ParagraphSetter
             ? shrink > 0 ? Math.Max(-1, difference / shrink) : 0
             : infinite > 0 ? 0 : stretch > 0 && style.Alignment == Alignment.Justified ? difference / stretch : 0;
         bool fills = difference > 0 && infinite > 0;
+        bool squeezes = style is null && difference < 0 && infiniteShrink > 0;
         double left = 0;
         if (style is not null && !fills && difference > 0)
         {
@@ -129,7 +132,7 @@ internal sealed partial class ParagraphSetter
             else if (piece.Item.Kind == ItemKind.Glue)
             {
                 double space = piece.Item.Width + (ratio >= 0 ? ratio * piece.Item.Stretch : ratio * piece.Item.Shrink)
-                    + (fills ? difference * piece.Item.Infinite / infinite : 0);
+                    + (fills ? difference * piece.Item.Infinite / infinite : 0) + (squeezes ? difference * piece.Item.InfiniteShrink / infiniteShrink : 0);
                 if (piece.Inline is LeadersInline leaders)
                 {
                     AddLeaders(result, leaders, x, space, width);

@@ -365,7 +365,8 @@ internal sealed partial class ParagraphSetter
     {
         Glue glue = space.Glue;
         double finite = glue.StretchOrder == 0 ? glue.Stretch.Points : 0;
-        double infinite = glue.StretchOrder switch { 0 => 0, 1 => Fil, _ => 1000 * Fil };
+        double infinite = glue.StretchOrder switch { 0 => 0, 1 => Fil, _ => 1000 * Fil } * glue.Stretch.Points;
+        double infiniteShrink = glue.ShrinkOrder switch { 0 => 0, 1 => Fil, _ => 1000 * Fil } * glue.Shrink.Points;
         if (!space.Vanishes)
         {
             // A box in front keeps the space at a line's beginning.
@@ -373,7 +374,7 @@ internal sealed partial class ParagraphSetter
             AddPenalty(flow, 10_000);
         }
 
-        flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, glue.Width.Points, finite, glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, Infinite: infinite), null, 0, 0, null, null, 0, -1));
+        flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, glue.Width.Points, finite, glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, Infinite: infinite, InfiniteShrink: infiniteShrink), null, 0, 0, null, null, 0, -1));
     }
 
     private static ShapingFeatures FeaturesOf(TextStyle style) =>

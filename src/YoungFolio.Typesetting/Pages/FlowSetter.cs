@@ -204,10 +204,13 @@ internal sealed partial class FlowSetter
             return;
         }
 
-        double infinite = glue.StretchOrder switch { 0 => 0, 1 => glue.Stretch.Points, _ => glue.Stretch.Points * 1000 };
+        double infinite = Infinite(glue.Stretch, glue.StretchOrder);
         Items.Add(new SpaceItem(glue.Width.Points, glue.StretchOrder == 0 ? glue.Stretch.Points : 0,
-            glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, infinite, stays));
+            glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, infinite, stays, Infinite(glue.Shrink, glue.ShrinkOrder)));
     }
+
+    // In fil: one of a higher order outweighs those of the lower ones.
+    private static double Infinite(Dimension part, int order) => order switch { 0 => 0, 1 => part.Points, _ => part.Points * 1000 };
 
     // Spaces around headings, lists and their like don't add up: the larger one holds (\addvspace), and right below a heading
     // there is only the heading's own (the kernel's \if@nobreak).
@@ -236,14 +239,14 @@ internal sealed partial class FlowSetter
     // Where the items of the last heading end.
     private int _headingEnd;
 
-    // Baselines stand one leading apart, unless the lines would touch (The TeXbook, p. 80).
+    // Baselines stand one leading apart, unless the lines would touch; where there is none, the lines touch (The TeXbook, p. 80).
     private void AddBox(Box box, double indent, double leading, List<NoteBox>? notes = null, int origin = 0)
     {
         _context.Budget.Spend(3);
         if (!double.IsNaN(_previousDepth))
         {
             double gap = leading - _previousDepth - box.Height;
-            Items.Add(new SpaceItem(gap < 0 ? 1 : gap, 0, 0, 0, false));
+            Items.Add(new SpaceItem(leading <= ParagraphStyle.NoLeading ? 0 : gap < 0 ? 1 : gap, 0, 0, 0, false));
         }
 
         var item = new BoxItem(box, indent) { Base = origin };

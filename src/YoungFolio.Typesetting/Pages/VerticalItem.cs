@@ -57,7 +57,7 @@ internal sealed record NoteBox(List<NoteLine> Lines)
 }
 
 /// <summary>A space; it vanishes at a page's top unless it stays.</summary>
-internal sealed class SpaceItem(double width, double stretch, double shrink, double infinite, bool stays) : VerticalItem
+internal sealed class SpaceItem(double width, double stretch, double shrink, double infinite, bool stays, double infiniteShrink = 0) : VerticalItem
 {
     public double Width => width;
 
@@ -66,6 +66,8 @@ internal sealed class SpaceItem(double width, double stretch, double shrink, dou
     public double Shrink => shrink;
 
     public double Infinite => infinite;
+
+    public double InfiniteShrink => infiniteShrink;
 
     public bool Stays => stays;
 }

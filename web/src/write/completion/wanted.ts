@@ -27,7 +27,7 @@ const patterns: [RegExp, (found: RegExpExecArray) => Wanted][] = [
   [/\\hyperref\[([^\]]*)$/, (f) => ({ kind: 'label', typed: f[1]! })],
   [within('input|include|subfile|subfileinclude'), (f) => ({ kind: 'file', typed: f[1]!, of: 'text' })],
   [within('includeonly', true), (f) => ({ kind: 'file', typed: f[1]!, of: 'text' })],
-  [within('includegraphics|includesvg'), (f) => ({ kind: 'file', typed: f[1]!, of: 'picture' })],
+  [within('includegraphics|includesvg|includepdf'), (f) => ({ kind: 'file', typed: f[1]!, of: 'picture' })],
   [within('bibliography|addbibresource|nobibliography', true), (f) => ({ kind: 'file', typed: f[1]!, of: 'sources' })],
   [
     within('csvreader|csvauto[a-z]+|verbatiminput|lstinputlisting|VerbatimInput'),
