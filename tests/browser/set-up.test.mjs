@@ -134,8 +134,12 @@ test('labels are found, filtered, renamed and mended, and lead to the sentences 
 
   // One that is defined nowhere is mended where it is used.
   await page.getByRole('button', { name: /unresolved/ }).click();
-  await row('sec:delai').click();
   const detail = page.getByRole('region', { name: 'The label', exact: true });
+  // Rows move while the proofs of what was half typed come in.
+  await eventually(async () => {
+    await row('sec:delai').click();
+    return (await detail.getByText('sec:delai').count()) > 0;
+  }, 'the label chosen');
   await detail.getByRole('button', { name: 'Write sec:delay' }).click();
   await eventually(async () => !(await stored(page, 'chapters/close.tex')).includes('sec:delai'), 'the key mended');
   await eventually(async () => (await row('sec:delai').count()) === 0, 'the row gone');

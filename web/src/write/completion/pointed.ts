@@ -12,7 +12,10 @@ const takers: [Pointed['kind'], RegExp][] = [
   ['label', /\\hyperref\[([^\]]*)\]/dg],
   ['source', /\\[A-Za-z]*cite[A-Za-z]*\*?(?:\[[^\]]*\])*\{([^{}]*)\}/dgi],
   ['environment', /\\(?:begin|end|newenvironment|renewenvironment|newtheorem)\*?\{([^{}]*)\}/dg],
-  ['file', /\\(?:input|include|subfile|includegraphics|includepdf|bibliography|addbibresource)\*?(?:\[[^\]]*\])?\{([^{}]*)\}/dg],
+  [
+    'file',
+    /\\(?:input|include|subfile|includegraphics|includepdf|bibliography|addbibresource)\*?(?:\[[^\]]*\])?\{([^{}]*)\}/dg,
+  ],
 ];
 
 /** The name at a place of a line: of a command, an environment, a label, a source or a file; null where there is none. */
