@@ -22,7 +22,7 @@ internal static class ReportMaker
             Outline = [.. pages.Outline.Select(o => new OutlineLine(o.Level, o.Number, o.Title, PlaceOf(o.Anchor)?.Label, PlaceOf(o.Anchor)?.Sheet,
                 positions.Locate(o.Position)?.File, positions.Locate(o.Position)?.Line, positions.Resolve(o.Position)?.Offset, words.InSection(o.Anchor)))],
             Labels = [.. document.Labels.Values.Where(l => l.Kind != "source").OrderBy(l => l.Position).Select(l => new LabelLine(
-                l.Key, l.Kind, l.Number, PlaceOf(l.Anchor)?.Label, PlaceOf(l.Anchor)?.Sheet,
+                l.Key, l.Kind, l.Number, PlaceOf(l.PageAnchor)?.Label, PlaceOf(l.PageAnchor)?.Sheet,
                 positions.Locate(l.Position)?.File, positions.Locate(l.Position)?.Line, uses.GetValueOrDefault(l.Key)))],
             Citations = [.. document.Citations.Select(c => new CitationLine(c.Key, positions.Locate(c.Position)?.File, positions.Locate(c.Position)?.Line))],
             Bibliography = [.. document.Sources.Select(s => new SourceLine(s.Key, s.Label, s.Text))],

@@ -105,7 +105,11 @@ public sealed record FloatRules
 /// <param name="Position">Position of the command.</param>
 /// <param name="Length">Characters of source that it takes.</param>
 /// <param name="Title">Title or caption of what it names; empty where there is none.</param>
-public sealed record Label(string Key, string Kind, string? Number, string Anchor, int Position, int Length, IReadOnlyList<Inline> Title);
+public sealed record Label(string Key, string Kind, string? Number, string Anchor, int Position, int Length, IReadOnlyList<Inline> Title)
+{
+    /// <summary>Name of the anchor whose page it has: where the command stands, which may be pages behind what it names (Lamport, section C.11.2).</summary>
+    public string PageAnchor { get; init; } = Anchor;
+}
 
 /// <summary>A use of a label.</summary>
 public sealed record LabelUse(string Key, int Position, int Length);

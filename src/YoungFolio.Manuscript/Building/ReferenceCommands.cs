@@ -112,7 +112,21 @@ internal sealed class ReferenceCommands(DocumentBuilder builder) : ReadingFeatur
         }
 
         SkipSpacesAfterMark();
-        Labels.Add(key, new Label(key, current.Kind, current.Number, current.Anchor, token.Position, length, current.Title));
+        Labels.Add(key, new Label(key, current.Kind, current.Number, current.Anchor, token.Position, length, current.Title) { PageAnchor = PageAnchorNow() ?? current.Anchor });
+    }
+
+    // Within a float, a formula, or right below a heading the page is that of what is named.
+    private string? PageAnchorNow()
+    {
+        BlockFrame frame = Builder.Frames.Peek();
+        if (Builder.Formulas.Math is not null || Builder.Float.Value is not null || frame.InlineOnly || (frame.AfterHeading && frame.Paragraph is null))
+        {
+            return null;
+        }
+
+        string anchor = Builder.HeadingCommands.NewAnchor("label");
+        AddInlineAnchor(anchor);
+        return anchor;
     }
 
     private void Reference(Token token, ReferenceKind kind)

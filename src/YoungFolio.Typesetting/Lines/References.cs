@@ -14,7 +14,7 @@ internal static class References
             return ("??", null);
         }
 
-        string page = context.Known.TryGetValue(label.Anchor, out AnchorPlace place) ? place.Label : "0";
+        string page = context.Known.TryGetValue(label.PageAnchor, out AnchorPlace place) ? place.Label : "0";
         return (reference.Kind == ReferenceKind.Page ? page : label.Number ?? page, label.Anchor);
     }
 }
