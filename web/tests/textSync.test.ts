@@ -247,10 +247,15 @@ describe('a text in step with the server', () => {
     expect(live.sent).toHaveLength(1);
   });
 
-  it('waits for no words that can’t be stored without a connection', async () => {
+  it('says of words that don’t get to be stored that it has no place for them, at once without a connection', async () => {
     live.answer = () => new Offline();
     live.isOpen = false;
     type(' They stand.');
-    expect(await sync.storedStretch(() => ({ from: 0, to: 18 }))).toEqual({ version: 0, from: 0, to: 6 });
+    expect(await sync.storedStretch(() => ({ from: 0, to: 18 }))).toBeNull();
+    live.isOpen = true;
+    live.answer = () => new LiveRefusal('full', 'No room just now.');
+    const place = sync.storedStretch(() => ({ from: 0, to: 18 }));
+    await pass(6000);
+    expect(await place).toBeNull();
   });
 });

@@ -42,7 +42,7 @@ const RetryAfter = 3000;
 const HearWithin = 250;
 const KeptUpdates = 300;
 
-/** So long whoever needs what is typed to be stored waits for it; where that isn't enough the connection is as good as lost. */
+/** So long whoever needs what is typed to be stored waits for it, in milliseconds. */
 const StoredWithin = 5000;
 
 /** So many changes that were never sent are made fewer before they are kept: whoever writes for hours without a connection makes thousands. */
@@ -284,13 +284,13 @@ export class TextSync {
   /**
    * A stretch of the text as the server has it, once it has all that was typed in it: before, words of its own would be missing.
    * @param now Where it is when that is so.
-   * @returns null when there is no text to tell it of.
+   * @returns null when the server doesn't get to have it.
    */
   async storedStretch(now: () => { from: number; to: number }): Promise<StoredStretch | null> {
     await this.allStored();
     const { stored } = this;
     const back = stored && this.carrierBack(stored.version);
-    if (!back) return null;
+    if (!back || this.waiting > 0) return null;
     const { from, to } = now();
     return { version: stored.version, from: back(from), to: back(to) };
   }

@@ -112,6 +112,9 @@ const MostShown = 10;
 
 const TellAfter = 60;
 
+/** Why nothing can be said of words just now. */
+const notStored = 'The text isn’t stored just now, so nothing can be tied to it yet. Your words stay here.';
+
 /** After this time one hears where the cursor went, in milliseconds: that of a frame. */
 const SayAfter = 16;
 
@@ -330,7 +333,7 @@ export class OpenText {
 
   private async storedPlace(held: HeldPlace): Promise<StoredStretch> {
     const place = await this.sync.storedStretch(held.now);
-    if (!place) throw new Error('There is no connection just now. Your words stay here.');
+    if (!place) throw new Error(notStored);
     return place;
   }
 
@@ -339,7 +342,8 @@ export class OpenText {
     const held = hold(this.view, passage);
     try {
       const place = await this.storedPlace(held);
-      return listener ? await listener.onSuggest(place, proposal, why) : '';
+      // An empty answer would close the slip with its words.
+      return listener ? await listener.onSuggest(place, proposal, why) : notStored;
     } catch (e) {
       return (e as Error).message;
     } finally {
