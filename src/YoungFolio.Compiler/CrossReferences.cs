@@ -56,7 +56,7 @@ public sealed partial class CrossReferences
         var references = new CrossReferences();
         foreach (Label label in document.Labels.Values.Where(l => l.Kind != "source").OrderBy(l => l.Position))
         {
-            AnchorPlace? printed = pages.Anchors.TryGetValue(label.Anchor, out AnchorPlace place) ? place : null;
+            AnchorPlace? printed = pages.Anchors.TryGetValue(label.PageAnchor, out AnchorPlace place) ? place : null;
             references._labels.Add(new Known(label.Key, label.Kind, label.Number, printed, PlainText.Of(label.Title), PlaceOf(label.Position), document.Statements.GetValueOrDefault(label.Kind)));
         }
 
