@@ -29,6 +29,10 @@ public sealed class LabelPageTests
     }
 
     [Fact]
-    public void The_report_has_the_same_page() =>
-        Assert.Equal(["1 2", "1 3"], Compiled.Clean("Before.\\newpage\\section{Walls}\\label{x} Here.\\newpage There.\\label{y}\\ref{x}\\pageref{y}").Report.Labels.Select(l => $"{l.Number} {l.Page}"));
+    public void The_report_and_the_list_of_labels_have_the_same_page()
+    {
+        CompileResult result = Compiled.Clean("Before.\\newpage\\section{Walls}\\label{x} Here.\\newpage There.\\label{y}\\ref{x}\\pageref{y}");
+        Assert.Equal(["1 2", "1 3"], result.Report.Labels.Select(l => $"{l.Number} {l.Page}"));
+        Assert.Equal(["2", "3"], result.CrossReferences.Entries().OrderBy(e => e.Key, StringComparer.Ordinal).Select(e => e.Page));
+    }
 }
