@@ -187,7 +187,7 @@ public sealed class SourceTable
         BibliographyStyle style = _settings.Style;
         var cited = Rows.Where(r => r.Uses > 0).Select(r => r.Key).ToHashSet(StringComparer.Ordinal);
         List<BibEntry> company = [.. _pool.Entries.Where(e => e.Key == key || cited.Contains(e.Key))];
-        ListedSource listed = SourceList.Make(company, style with { Dashes = false }, _words).First(s => s.Entry.Key == key);
+        ListedSource listed = SourceList.Make(company, style with { Dashes = false }, _words).Sources.First(s => s.Entry.Key == key);
         CitationManner manner = CitationManner.Of(style, _words);
         string Cited(CitationForm form) => string.Concat(CitationFormatter.Format([new CitedItem(key)], form, _ => listed, manner, _words).Select(p => MarkupText.Plain("x" + p.Markup + "x")[1..^1]));
         return new SourceDetail(row, fields, file.Text[written.Offset..written.End], notes, Runs(listed.Reference), StyleName, Cited(CitationForm.Parenthetical), Cited(CitationForm.Textual), Uses(key));
@@ -200,7 +200,7 @@ public sealed class SourceTable
         List<BibEntry> entries = [.. _pool.Entries.Where(e => chosen.Contains(e.Key))];
         return entries.Count == 0 ? [] : [.. (_settings.IsModern ? BibliographyStyle.ModernNames.Select(BibliographyStyle.FindModern) : BibliographyStyle.ClassicNames.Select(BibliographyStyle.FindClassic)).Select(style =>
         {
-            IReadOnlyList<ListedSource> listed = [.. SourceList.Make(entries, style! with { Dashes = false }, _words)];
+            IReadOnlyList<ListedSource> listed = SourceList.Make(entries, style! with { Dashes = false }, _words).Sources;
             CitationManner manner = CitationManner.Of(style!, _words);
             string citation = string.Concat(CitationFormatter.Format([.. listed.Select(l => new CitedItem(l.Entry.Key))], CitationForm.Parenthetical, k => listed.FirstOrDefault(l => l.Entry.Key == k), manner, _words).Select(p => MarkupText.Plain("x" + p.Markup + "x")[1..^1]));
             return new StyleSample(style!.Name, citation, [.. listed.Select(l => new SampledSource(
@@ -215,10 +215,13 @@ public sealed class SourceTable
     {
         var runs = new List<PrintedRun>();
         int at = 0;
-        const string Slanted = "\\emph{";
         while (at < markup.Length)
         {
-            int next = markup.IndexOf(Slanted, at, StringComparison.Ordinal);
+            int next = markup.IndexOf("\\emph{", at, StringComparison.Ordinal);
+            int switched = markup.IndexOf("{\\em ", at, StringComparison.Ordinal);
+            bool isSwitch = switched >= 0 && (next < 0 || switched < next);
+            string begin = isSwitch ? "{\\em " : "\\emph{";
+            next = isSwitch ? switched : next;
             Add(markup[at..(next < 0 ? markup.Length : next)], false);
             if (next < 0)
             {
@@ -226,14 +229,14 @@ public sealed class SourceTable
             }
 
             int depth = 1;
-            int end = next + Slanted.Length;
+            int end = next + begin.Length;
             while (end < markup.Length && depth > 0)
             {
                 depth += markup[end] == '{' ? 1 : markup[end] == '}' ? -1 : 0;
                 end++;
             }
 
-            Add(markup[(next + Slanted.Length)..Math.Max(next + Slanted.Length, end - 1)], true);
+            Add(markup[(next + begin.Length)..Math.Max(next + begin.Length, end - 1)], true);
             at = end;
         }
 

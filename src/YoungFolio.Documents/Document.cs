@@ -351,7 +351,8 @@ public static class PlainText
                     text.Append(run.Text);
                     break;
                 case SpaceInline or LineBreakInline:
-                    text.Append(' ');
+                    // Two spaces side by side are one wider space.
+                    text.Append(text.Length > 0 && text[^1] == ' ' ? "" : " ");
                     break;
                 case MathInline math when !asWords:
                     math.Formula.AppendText(text);

@@ -31,6 +31,6 @@ public static partial class ReadyList
     [GeneratedRegex(@"\\bibliography\s*\{[^{}]*\}")]
     private static partial Regex Printing();
 
-    [GeneratedRegex(@"^\\bibitem\[([^{\]]*)\]")]
+    [GeneratedRegex(@"^\\bibitem\[([^{\]]*)\]", RegexOptions.Multiline)]
     private static partial Regex Label();
 }

@@ -100,6 +100,7 @@ public sealed class FindingPlaceTests
 
     [Theory]
     [InlineData("unreadable-source", "@article{a, title = {T}, author = {Ann Ash}, journal = {J}, year = 2001}\n@book{b, title = ⟦{⟧Open")]
+    [InlineData("undefined-string", "@article{a, title = {T}, author = {Ann Ash}, journal = {J}, year = 2001, month = ⟦Mai⟧}\n@book{b, title={O}, author={B}, publisher={P}, year=2001}")]
     [InlineData("doubled-work", "@article{a, title = {On the Age of Walls}, author = {Ann Ash}, journal = {J}, year = 2001}\n⟦@article⟧{b, title = {On the Age of Walls}, author = {Ann Ash}, journal = {J}, year = 2001}\n")]
     public void In_a_list_of_sources(string code, string marked)
     {

@@ -94,7 +94,7 @@ public class SourceExchangeTests
         string text = string.Join('\n', entries);
         using JsonDocument theirs = JsonDocument.Parse(ReferenceTests.Ask<string[]>(new { what = "citation", texts = new[] { text }, to = "order" })[0]);
         string[] order = [.. theirs.RootElement.EnumerateArray().Select(e => e[0].GetString()!)];
-        IReadOnlyList<ListedSource> list = SourceList.Make(BibReader.Read(text).Entries, BibliographyStyle.FindClassic("yearly")!, SourceWords.For("en"));
+        IReadOnlyList<ListedSource> list = SourceList.Make(BibReader.Read(text).Entries, BibliographyStyle.FindClassic("yearly")!, SourceWords.For("en")).Sources;
         Assert.Equal(order, list.Select(s => s.Entry.Key));
         Dictionary<string, string> printed = theirs.RootElement.EnumerateArray().ToDictionary(e => e[0].GetString()!, e => e[1].GetString()!);
         Assert.All(list, s => Assert.Contains($"({s.Year})", printed[s.Entry.Key], StringComparison.Ordinal));

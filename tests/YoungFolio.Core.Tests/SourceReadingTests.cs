@@ -172,12 +172,6 @@ public class SourceReadingTests
     public void Every_sign_of_text_is_one_in_sources_too() =>
         Assert.All(TextSigns.ByCommand, s => Assert.Equal($"a {s.Value} b", MarkupText.Plain($"a \\{s.Key}{{}} b")));
 
-    // BibTeXing, section 4: small letters outside braces; a capital after a colon stays.
-    [Theory]
-    [InlineData("The {TeX} Book: A Guide For All", "The {TeX} book: A guide for all")]
-    [InlineData("On {\\'E}mile And \\LaTeX Users", "On {\\'E}mile and \\LaTeX users")]
-    public void Titles_are_set_in_small_letters_but_for_what_braces_protect(string title, string expected) => Assert.Equal(expected, MarkupText.SentenceCase(title));
-
     [Theory]
     [InlineData("\\cite{a} \\citep[see][p.~3]{b, c} \\citet*{d}", "a b c d")]
     [InlineData("\\parencites(see)()[2]{a}[more]{b}{c} text {no}", "a b c")]

@@ -96,42 +96,6 @@ public static class MarkupText
         return result.ToString();
     }
 
-    /// <summary>
-    /// A title in small letters but for its first one and what braces protect (BibTeXing, section 4: the change of case of titles); after a
-    /// colon a capital stays.
-    /// </summary>
-    public static string SentenceCase(string title)
-    {
-        var result = new StringBuilder(title.Length);
-        int depth = 0;
-        bool keepsNext = true;
-        for (int i = 0; i < title.Length; i++)
-        {
-            char c = title[i];
-            if (c == '\\' && depth == 0)
-            {
-                // A command keeps its name.
-                int end = i + 1;
-                while (end < title.Length && char.IsAsciiLetter(title[end]))
-                {
-                    end++;
-                }
-
-                end = end == i + 1 ? Math.Min(title.Length, i + 2) : end;
-                result.Append(title, i, end - i);
-                i = end - 1;
-                keepsNext = false;
-                continue;
-            }
-
-            depth = Math.Max(0, depth + (c == '{' ? 1 : c == '}' ? -1 : 0));
-            result.Append(depth == 0 && !keepsNext ? char.ToLowerInvariant(c) : c);
-            keepsNext = (keepsNext && (char.IsWhiteSpace(c) || c is '`' or '“' or '"' or '(')) || (c == ':' && i + 1 < title.Length && char.IsWhiteSpace(title[i + 1]));
-        }
-
-        return result.ToString();
-    }
-
     /// <summary>A text folded for comparing: letters and figures alone, small, without accents.</summary>
     public static string Folded(string markup)
     {
@@ -190,6 +154,17 @@ public static class MarkupText
             }
 
             return close;
+        }
+
+        if (name == "penalty")
+        {
+            // A wish for line ends prints nothing.
+            while (next < markup.Length && (char.IsAsciiDigit(markup[next]) || markup[next] == '-'))
+            {
+                next++;
+            }
+
+            return next < markup.Length && markup[next] == ' ' ? next : next - 1;
         }
 
         text.Append(s_signs.GetValueOrDefault(name, ""));

@@ -6,7 +6,17 @@ namespace YoungFolio.Bibliography;
 /// <param name="Offset">Where its name begins.</param>
 /// <param name="ValueOffset">Where its value begins, with its brace or quote.</param>
 /// <param name="End">Behind its value; a comma isn't part of it.</param>
-public sealed record BibField(string Name, string Value, int Offset, int ValueOffset, int End);
+public sealed record BibField(string Name, string Value, int Offset, int ValueOffset, int End)
+{
+    /// <summary>What the value is joined of, where a name that the style gives a meaning stands in it (<c>month = jan</c>); else empty.</summary>
+    public IReadOnlyList<BibPiece> Pieces { get; init; } = [];
+}
+
+/// <summary>A piece of a joined value.</summary>
+/// <param name="Text">Its text, or a name for which the style's text stands.</param>
+/// <param name="IsName">Whether it is a name.</param>
+/// <param name="Standard">What the name stands for in styles that say nothing of it.</param>
+public sealed record BibPiece(string Text, bool IsName = false, string Standard = "");
 
 /// <summary>One entry of a .bib file.</summary>
 /// <param name="Type">Its type in small letters: <c>article</c>.</param>
@@ -17,6 +27,15 @@ public sealed record BibEntry(string Type, string Key, int Offset, IReadOnlyDict
 {
     /// <summary>Its fields in the order of the text.</summary>
     public IReadOnlyList<BibField> Written { get; init; } = [];
+
+    /// <summary>Of fields with names that the style gives a meaning: what they are joined of.</summary>
+    public IReadOnlyDictionary<string, IReadOnlyList<BibPiece>> Joined { get; init; } = EmptyJoined;
+
+    /// <summary>The work that it is a part of (<c>crossref</c>), or null; a <see cref="BibPool"/> knows.</summary>
+    public BibEntry? Whole { get; init; }
+
+    /// <summary>No such fields.</summary>
+    internal static IReadOnlyDictionary<string, IReadOnlyList<BibPiece>> EmptyJoined { get; } = new Dictionary<string, IReadOnlyList<BibPiece>>(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>Where its key begins.</summary>
     public int KeyOffset { get; init; }
@@ -46,7 +65,11 @@ public sealed record BibEntry(string Type, string Key, int Offset, IReadOnlyDict
 /// <param name="Offset">Where.</param>
 /// <param name="Message">What is wrong.</param>
 /// <param name="Key">Key of the entry that it is in; empty between entries.</param>
-public sealed record BibProblem(int Offset, string Message, string Key = "");
+public sealed record BibProblem(int Offset, string Message, string Key = "")
+{
+    /// <summary>Of a word that no <c>@string</c> explains: the word; else empty.</summary>
+    public string Name { get; init; } = "";
+}
 
 /// <summary>What a .bib file holds.</summary>
 /// <param name="Entries">The entries, in order.</param>

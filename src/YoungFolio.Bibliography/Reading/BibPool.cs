@@ -61,21 +61,32 @@ public sealed class BibPool
         }
 
         var fields = new Dictionary<string, string>(entry.Fields, StringComparer.OrdinalIgnoreCase);
+        var joined = new Dictionary<string, IReadOnlyList<BibPiece>>(entry.Joined, StringComparer.OrdinalIgnoreCase);
+        void Take(BibEntry from, string name, string value)
+        {
+            if (fields.TryAdd(name, value) && from.Joined.TryGetValue(name, out IReadOnlyList<BibPiece>? pieces))
+            {
+                joined[name] = pieces;
+            }
+        }
+
         foreach (string key in shared)
         {
             if (all.TryGetValue(key, out BibEntry? data))
             {
-                foreach ((string name, string value) in Inherit(data, all, depth + 1).Fields)
+                data = Inherit(data, all, depth + 1);
+                foreach ((string name, string value) in data.Fields)
                 {
                     if (name is not ("crossref" or "xdata" or "ids"))
                     {
-                        fields.TryAdd(name, value);
+                        Take(data, name, value);
                     }
                 }
             }
         }
 
-        if (all.TryGetValue(whole, out BibEntry? parent))
+        BibEntry? parent = null;
+        if (whole.Length > 0 && all.TryGetValue(whole, out parent))
         {
             parent = Inherit(parent, all, depth + 1);
             bool isPart = entry.Type is "inbook" or "bookinbook" or "suppbook" or "incollection" or "suppcollection" or "inproceedings" or "conference" or "inreference";
@@ -86,7 +97,7 @@ public sealed class BibPool
                     continue;
                 }
 
-                fields.TryAdd(name, value);
+                Take(parent, name, value);
             }
 
             if (isPart)
@@ -104,6 +115,6 @@ public sealed class BibPool
             }
         }
 
-        return entry with { Fields = fields };
+        return entry with { Fields = fields, Joined = joined, Whole = parent };
     }
 }

@@ -9,10 +9,6 @@ namespace YoungFolio.Bibliography;
 /// </summary>
 public sealed class BibReader
 {
-    private static readonly string[] s_months = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
-    private static readonly string[] s_monthNames =
-        ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
-
     private readonly string _text;
     private readonly Dictionary<string, string> _strings = new(StringComparer.OrdinalIgnoreCase);
     private readonly List<BibEntry> _entries = [];
@@ -26,10 +22,6 @@ public sealed class BibReader
     {
         _text = text;
         _look = look;
-        for (int i = 0; i < s_months.Length; i++)
-        {
-            _strings[s_months[i]] = s_monthNames[i];
-        }
     }
 
     /// <summary>Reads a file's text.</summary>
@@ -73,7 +65,7 @@ public sealed class BibReader
         SkipSpace();
         if (type == "preamble")
         {
-            _preamble.Append(ReadValue(close, ""));
+            _preamble.Append(Trimmed(Joined(ReadValue(close, ""))));
             return;
         }
 
@@ -127,7 +119,7 @@ public sealed class BibReader
         {
             foreach (BibField field in written)
             {
-                _strings[field.Name] = field.Value;
+                _strings[field.Name] = string.Concat(field.Pieces.Select(p => p.IsName ? p.Standard : p.Text));
             }
 
             return;
@@ -143,13 +135,14 @@ public sealed class BibReader
             }
         }
 
+        var joined = written.Where(f => f.Pieces.Any(p => p.IsName)).DistinctBy(f => f.Name).ToDictionary(f => f.Name, f => f.Pieces, StringComparer.OrdinalIgnoreCase);
         int end = _at;
         while (!closed && end > start + 1 && char.IsWhiteSpace(_text[end - 1]))
         {
             end--;
         }
 
-        _entries.Add(new BibEntry(type, key, start, fields) { Written = written, KeyOffset = keyAt, End = end });
+        _entries.Add(new BibEntry(type, key, start, fields) { Written = written, KeyOffset = keyAt, End = end, Joined = joined.Count > 0 ? joined : BibEntry.EmptyJoined });
     }
 
     private string ReadKey(char close)
@@ -205,7 +198,7 @@ public sealed class BibReader
         _at++;
         SkipSpace();
         int valueAt = _at;
-        string value = ReadValue(close, key);
+        List<BibPiece> pieces = ReadValue(close, key);
         int end = _at;
         while (end > valueAt && char.IsWhiteSpace(_text[end - 1]))
         {
@@ -218,7 +211,7 @@ public sealed class BibReader
             _problems.Add(new BibProblem(Math.Max(valueAt, end - 1), $"A comma is missing after {name.ToLowerInvariant()} in {key}.", key));
         }
 
-        return new BibField(name.ToLowerInvariant(), value, nameAt, valueAt, end);
+        return new BibField(name.ToLowerInvariant(), Trimmed(Joined(pieces)), nameAt, valueAt, end) { Pieces = pieces };
     }
 
     // Goes on where the next field can be read: behind a comma or at the line's end.
@@ -265,9 +258,13 @@ public sealed class BibReader
         return at == 0 || _text[at - 1] is '\n' or '\r';
     }
 
-    private string ReadValue(char close, string key)
+    private static string Joined(List<BibPiece> pieces) => pieces is [{ IsName: false } one] ? one.Text : string.Concat(pieces.Select(p => p.IsName && p.Standard.Length == 0 ? p.Text : p.IsName ? p.Standard : p.Text));
+
+    private static string Trimmed(string value) => value.Trim();
+
+    private List<BibPiece> ReadValue(char close, string key)
     {
-        var value = new StringBuilder();
+        var pieces = new List<BibPiece>(1);
         while (true)
         {
             SkipSpace();
@@ -279,7 +276,7 @@ public sealed class BibReader
             char c = _text[_at];
             if (c is '{' or '"')
             {
-                value.Append(ReadDelimited(c == '{' ? '}' : '"', key));
+                pieces.Add(new BibPiece(Spaced(ReadDelimited(c == '{' ? '}' : '"', key))));
             }
             else if (StartsEntry())
             {
@@ -294,12 +291,23 @@ public sealed class BibReader
                 }
 
                 string word = _text[begin.._at];
-                if (!_strings.TryGetValue(word, out string? known) && word.Length > 0 && !word.All(char.IsAsciiDigit))
+                if (_strings.TryGetValue(word, out string? known))
                 {
-                    _problems.Add(new BibProblem(begin, $"“{word}” in {key} stands without braces and is no @string.", key));
+                    pieces.Add(new BibPiece(known));
                 }
-
-                value.Append(known ?? word);
+                else if (word.All(char.IsAsciiDigit))
+                {
+                    pieces.Add(new BibPiece(word));
+                }
+                else
+                {
+                    string? standard = StandardNames.Find(word);
+                    pieces.Add(new BibPiece(word, true, standard ?? ""));
+                    if (standard is null)
+                    {
+                        _problems.Add(new BibProblem(begin, $"“{word}” in {key} stands without braces and is no @string.", key) { Name = word });
+                    }
+                }
             }
 
             SkipSpace();
@@ -311,7 +319,26 @@ public sealed class BibReader
             _at++;
         }
 
-        return string.Join(' ', value.ToString().Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        return pieces;
+    }
+
+    // Every stretch of white space is one space; those at the ends stay, for what is joined to it.
+    private static string Spaced(string text)
+    {
+        var spaced = new StringBuilder(text.Length);
+        foreach (char c in text)
+        {
+            if (!char.IsWhiteSpace(c))
+            {
+                spaced.Append(c);
+            }
+            else if (spaced.Length == 0 || spaced[^1] != ' ')
+            {
+                spaced.Append(' ');
+            }
+        }
+
+        return spaced.ToString();
     }
 
     private string ReadDelimited(char end, string key)

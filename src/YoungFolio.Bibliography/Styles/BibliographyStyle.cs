@@ -119,6 +119,27 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
     /// <summary>Whether numbers in one citation are sorted.</summary>
     public bool SortsCitations { get; init; }
 
+    /// <summary>What citations show of a label of names and year where no package reads it.</summary>
+    public CitationLabel LabelAlone { get; init; } = CitationLabel.Number;
+
+    /// <summary>The program of a style that the manuscript brings; null: it is one of ours.</summary>
+    public StyleProgram? OwnProgram { get; init; }
+
+    /// <summary>Of a style of biblatex: the program of ours that prints the sources; null: the manner of the standard ones.</summary>
+    public string? PrintedBy { get; init; }
+
+    /// <summary>Whether citations of this style stand in notes where nothing else is said.</summary>
+    public bool CitesInNotes => Label == CitationLabel.AuthorTitle && PrintedBy is null;
+
+    /// <summary>Whether numbers in the list stand without brackets, with a full stop.</summary>
+    public bool HasBareNumbers { get; init; }
+
+    /// <summary>What the style changes in how citations are put together; null: nothing.</summary>
+    public Func<CitationManner, CitationManner>? OwnManner { get; init; }
+
+    /// <summary>The program that sorts, labels and prints the sources; null in the modern manner.</summary>
+    public StyleProgram? Program => OwnProgram ?? (Manner == ReferenceManner.Classic ? ShippedStyles.Of(Name) : null);
+
     /// <summary>The style of a manuscript that names none.</summary>
     public static BibliographyStyle Plain { get; } = new("plain", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt);
 
@@ -128,21 +149,23 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
     /// <summary>Names that biblatex' option <c>style</c> takes.</summary>
     public static IReadOnlyList<string> ModernNames => [.. s_modern.Keys];
 
-    // The standard styles (BibTeXing, section 3; plain, unsrt, alpha, abbrv), natbib's three, one with the year behind names and one with
-    // numbers in order of citation as engineers use.
+    // The standard styles (BibTeXing, section 3), natbib's three, those of some societies, and two of ours: names with the year behind them and
+    // addresses, and numbers in the order of citation as engineers use them.
     private static readonly Dictionary<string, BibliographyStyle> s_classic = new BibliographyStyle[]
     {
         Plain,
         new("unsrt", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited),
         new("alpha", ReferenceManner.Classic, CitationLabel.Letters, SourceOrder.Anyt),
-        new("abbrv", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt) { Initials = true },
-        new("plainnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { ShowsDoi = true, ShowsUrl = true, ShowsIsbn = true, ShowsEprint = true },
-        new("abbrvnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { Initials = true, ShowsDoi = true, ShowsUrl = true, ShowsIsbn = true, ShowsEprint = true },
-        new("unsrtnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Cited) { ShowsDoi = true, ShowsUrl = true, ShowsIsbn = true, ShowsEprint = true },
-        new("apalike", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { Initials = true, Names = NameForm.Inverted, YearBehindNames = true },
-        new("yearly", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { Initials = true, Names = NameForm.Inverted, YearBehindNames = true, ShowsDoi = true, ShowsUrl = true },
-        new("engineering", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited) { Initials = true, MaxNames = 6, SortsCitations = true, Compresses = true, ShowsDoi = true },
-        new("ieeetr", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited) { Initials = true },
+        new("abbrv", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt),
+        new("plainnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt),
+        new("abbrvnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt),
+        new("unsrtnat", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Cited),
+        new("apalike", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { LabelAlone = CitationLabel.Letters },
+        new("yearly", ReferenceManner.Classic, CitationLabel.AuthorYear, SourceOrder.Nyt) { LabelAlone = CitationLabel.Letters },
+        new("engineering", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited) { SortsCitations = true, Compresses = true },
+        new("ieeetr", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Cited),
+        new("siam", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt),
+        new("acm", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt),
     }.ToDictionary(s => s.Name, StringComparer.Ordinal);
 
     private static readonly Dictionary<string, BibliographyStyle> s_modern = new BibliographyStyle[]
@@ -155,11 +178,61 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
         Modern("authoryear", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true },
         Modern("authoryear-comp", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true, Compresses = true },
         Modern("authortitle", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true },
+        Modern("authoryear-icomp", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true, Compresses = true },
+        Modern("authoryear-ibid", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true },
         Modern("authortitle-comp", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, Compresses = true },
+        Modern("authortitle-icomp", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, Compresses = true },
+        Modern("authortitle-ibid", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true },
+        Modern("apa", CitationLabel.AuthorYear, SourceOrder.Nyt) with
+        {
+            PrintedBy = "apa",
+            MaxNames = 20,
+            MinNames = 19,
+            MaxCiteNames = 2,
+            OwnManner = static m => m with { BeforeYear = ", ", AndInBrackets = "\\&", GroupsNames = true },
+        },
+        Modern("ieee", CitationLabel.Number, SourceOrder.Cited) with
+        {
+            PrintedBy = "ieee",
+            MaxNames = 6,
+            SortsCitations = true,
+            Compresses = true,
+            OwnManner = static m => m with { Between = "], [", Range = "]--[" },
+        },
+        Modern("nature", CitationLabel.Number, SourceOrder.Cited) with
+        {
+            PrintedBy = "nature",
+            MaxNames = 5,
+            SortsCitations = true,
+            Compresses = true,
+            HasBareNumbers = true,
+            OwnManner = static m => m with { Between = ",", Raises = true },
+        },
+        Modern("chicago-authordate", CitationLabel.AuthorYear, SourceOrder.Nyt) with
+        {
+            PrintedBy = "chicago",
+            MaxNames = 10,
+            MinNames = 7,
+            OwnManner = static m => m with { NamesPages = false, GroupsNames = true },
+        },
+        Modern("mla", CitationLabel.AuthorTitle, SourceOrder.Nty) with
+        {
+            PrintedBy = "mla",
+            MaxNames = 2,
+            MaxCiteNames = 2,
+            OwnManner = static m => m with { BeforeNote = " ", NamesPages = false, TitlesWhereNeeded = true },
+        },
     }.ToDictionary(s => s.Name, StringComparer.Ordinal);
 
     /// <summary>A style of <c>\bibliographystyle</c>, or null.</summary>
     public static BibliographyStyle? FindClassic(string name) => s_classic.GetValueOrDefault(name);
+
+    /// <summary>A style that a manuscript brings as a .bst file.</summary>
+    public static BibliographyStyle OfProgram(string name, StyleProgram program)
+    {
+        ArgumentNullException.ThrowIfNull(program);
+        return new(name, ReferenceManner.Classic, program.Label, SourceOrder.Cited) { OwnProgram = program };
+    }
 
     /// <summary>A style of biblatex, or null.</summary>
     public static BibliographyStyle? FindModern(string name) => s_modern.GetValueOrDefault(name);

@@ -80,6 +80,7 @@ public sealed class CitationFormatter
     private readonly bool _capital;
     private readonly List<CitedSource> _cited;
     private readonly List<CitationPart> _files = [];
+    private bool _inBrackets;
 
     private CitationFormatter(List<CitedSource> cited, CitationManner manner, SourceWords words, bool allAuthors, bool capital) =>
         (_cited, _manner, _words, _allAuthors, _capital) = (cited, manner, words, allAuthors, capital);
@@ -142,6 +143,7 @@ public sealed class CitationFormatter
                 break;
             case CitationForm.Parenthetical:
                 Text(_manner.Open);
+                _inBrackets = true;
                 Named();
                 Text(_manner.Close);
                 break;
@@ -192,7 +194,7 @@ public sealed class CitationFormatter
             int run = Run(at);
             if (run > 2)
             {
-                Text("--");
+                Text(_manner.Range);
                 at += run - 1;
                 Link(_cited[at], LabelOf);
             }
@@ -234,7 +236,7 @@ public sealed class CitationFormatter
             bool joins = JoinsAbove(at);
             Text(at == 0 ? "" : joins ? _manner.BetweenYears : _manner.Between);
             Before(_cited[at]);
-            Link(_cited[at], s => joins ? Rest(s) : Names(s) + _manner.BeforeYear + Rest(s));
+            Link(_cited[at], s => joins ? Rest(s) : NamesWithRest(s));
             After(_cited[at]);
         }
     }
@@ -243,6 +245,7 @@ public sealed class CitationFormatter
     {
         for (int at = 0; at < _cited.Count; at++)
         {
+            bool bare = false;
             if (close.Length > 0 && JoinsAbove(at))
             {
                 // Years of the same names share their brackets.
@@ -252,20 +255,34 @@ public sealed class CitationFormatter
             else
             {
                 Text(at == 0 ? "" : at == _cited.Count - 1 ? _manner.BeforeLastTextual : _manner.BetweenTextual);
-                if (_cited[at].Source is not null)
+                if (_cited[at].Source is { } named)
                 {
                     Link(_cited[at], Names);
-                    Text(" " + open);
+                    bare = HasNames && Rest(named).Length == 0 && _cited[at] is { Before: null, After: null };
+                    Text(bare || IsRaised ? "" : " " + open);
                 }
 
                 Before(_cited[at]);
             }
 
+            if (bare)
+            {
+                continue;
+            }
+
+            int start = _files.Count;
             Link(_cited[at], HasNames ? Rest : LabelOf);
-            After(_cited[at]);
-            Text(_cited[at].Source is null ? "" : close);
+            if (IsRaised)
+            {
+                _files[start] = _files[start] with { Markup = $"\\textsuperscript{{{_files[start].Markup}}}" };
+            }
+
+            After(_cited[at], isFirst: HasNames && _cited[at].Source is { } source && Rest(source).Length == 0);
+            Text(_cited[at].Source is null || IsRaised ? "" : close);
         }
     }
+
+    private bool IsRaised => _manner.Raises && !HasNames;
 
     // Whether a source has the names of the one before it, and no note keeps the two apart.
     private bool JoinsAbove(int at) => at > 0 && HasNames && _manner.GroupsNames && _cited[at] is { Source: { } source, Before: null } && _cited[at - 1] is { Source: { } above, After: null }
@@ -285,12 +302,19 @@ public sealed class CitationFormatter
                 CitationForm.Year or CitationForm.BracketedYear => static s => s.Year,
                 CitationForm.Title => Titled,
                 CitationForm.Full => static s => s.Reference.TrimEnd('.'),
-                CitationForm.Address => static s => ReferenceFormatter.Address(s.Entry.Field("url")),
+                CitationForm.Address => static s => SourceAddress.Markup(s.Entry.Field("url")),
                 _ => NumberOf,
             });
             After(_cited[at]);
             Text(isBracketed ? _manner.Close : "");
         }
+    }
+
+    private string NamesWithRest(ListedSource source)
+    {
+        string names = Names(source);
+        names = _manner.AndInBrackets is { } and && _inBrackets ? names.Replace($" {_words.And} ", $" {and} ", StringComparison.Ordinal) : names;
+        return Rest(source) is { Length: > 0 } rest ? names + _manner.BeforeYear + rest : names;
     }
 
     private string Names(ListedSource source)
@@ -299,7 +323,7 @@ public sealed class CitationFormatter
         return _capital && names.Length > 0 ? char.ToUpperInvariant(names[0]) + names[1..] : names;
     }
 
-    private string Rest(ListedSource source) => _manner.Label == CitationLabel.AuthorTitle ? Titled(source) : source.Year;
+    private string Rest(ListedSource source) => _manner.Label != CitationLabel.AuthorTitle ? source.Year : _manner.TitlesWhereNeeded && source.IsAlone ? "" : Titled(source);
 
     private string Titled(ListedSource source) =>
         source.Entry.Type is "article" or "inproceedings" or "incollection" or "inbook" or "conference" or "unpublished" ? _words.Quotes.Open + source.Title + _words.Quotes.Close : $"\\emph{{{source.Title}}}";
@@ -315,11 +339,11 @@ public sealed class CitationFormatter
         }
     }
 
-    private void After(CitedSource cited)
+    private void After(CitedSource cited, bool isFirst = false)
     {
         if (cited.After is not null)
         {
-            Text(_manner.BeforeNote);
+            Text(isFirst ? "" : _manner.BeforeNote);
             Note(cited);
         }
     }

@@ -18,6 +18,15 @@ public sealed record CitationManner(CitationLabel Label)
     /// <summary>Between two years of the same names.</summary>
     public string BetweenYears { get; init; } = ", ";
 
+    /// <summary>Between the first and the last of numbers that are drawn together.</summary>
+    public string Range { get; init; } = "--";
+
+    /// <summary>Before the last name within brackets; null: the language's word.</summary>
+    public string? AndInBrackets { get; init; }
+
+    /// <summary>Whether titles stand only beside names that have several works in the list.</summary>
+    public bool TitlesWhereNeeded { get; init; }
+
     /// <summary>Before the note behind.</summary>
     public string BeforeNote { get; init; } = ", ";
 
@@ -43,7 +52,14 @@ public sealed record CitationManner(CitationLabel Label)
     public string BeforeLastTextual { get; init; } = "; ";
 
     /// <summary>The manner of a style: natbib's for classic ones, biblatex' for modern ones (both documentations, from memory).</summary>
-    public static CitationManner Of(BibliographyStyle style, SourceWords words) => style.Manner == ReferenceManner.Modern
+    public static CitationManner Of(BibliographyStyle style, SourceWords words)
+    {
+        ArgumentNullException.ThrowIfNull(style);
+        CitationManner usual = UsualOf(style, words);
+        return style.OwnManner?.Invoke(usual) ?? usual;
+    }
+
+    private static CitationManner UsualOf(BibliographyStyle style, SourceWords words) => style.Manner == ReferenceManner.Modern
         ? new(style.Label)
         {
             Open = style.Label is CitationLabel.AuthorYear or CitationLabel.AuthorTitle ? "(" : "[",

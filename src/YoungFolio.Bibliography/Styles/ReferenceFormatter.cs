@@ -3,10 +3,10 @@ using System.Text;
 namespace YoungFolio.Bibliography;
 
 /// <summary>
-/// Prints references as markup: which parts, in which order, with which signs between. Facts of the classic manner are those of the standard
-/// styles of 1988, of the modern manner those of biblatex' standard styles (both from memory).
+/// Prints references in the modern manner as markup: which parts, in which order, with which signs between; as biblatex' standard styles do
+/// (from memory). Classic styles are programs.
 /// </summary>
-public sealed partial class ReferenceFormatter
+public sealed class ReferenceFormatter
 {
     private readonly BibEntry _entry;
     private readonly BibliographyStyle _style;
@@ -28,15 +28,7 @@ public sealed partial class ReferenceFormatter
     {
         var formatter = new ReferenceFormatter(entry, style, words, yearLetter);
         formatter.Heads(dash);
-        if (style.Manner == ReferenceManner.Classic)
-        {
-            formatter.Classic();
-        }
-        else
-        {
-            formatter.Modern();
-        }
-
+        formatter.Modern();
         formatter.Addresses();
         return formatter.Text();
     }
@@ -44,21 +36,7 @@ public sealed partial class ReferenceFormatter
     // What isn't markup on purpose prints as the sign that it is; a finding says so.
     private string F(string name) => Safe(name, _entry.Field(name));
 
-    private static string Safe(string name, string value)
-    {
-        if (name is "url" or "doi" or "eprint")
-        {
-            return value;
-        }
-
-        // An address in another field prints as one, whether or not the preamble loads a package for it.
-        return value.Contains("\\url{", StringComparison.Ordinal)
-            ? WrittenAddress().Replace(value, m => Address(m.Groups[1].Value))
-            : SourceChecks.Escaped(value);
-    }
-
-    [System.Text.RegularExpressions.GeneratedRegex(@"\\url\{([^{}]*)\}")]
-    private static partial System.Text.RegularExpressions.Regex WrittenAddress();
+    private static string Safe(string name, string value) => name is "url" or "doi" or "eprint" ? value : SourceAddress.Typed(value) ?? SourceChecks.Escaped(value);
 
     private string Type => _entry.Type switch { "conference" => "inproceedings", "electronic" or "www" => "online", "report" => "techreport", var t => t };
 
@@ -68,10 +46,11 @@ public sealed partial class ReferenceFormatter
 
     private string Place => Safe("address", _entry.First("location", "address"));
 
-    private bool IsWhole => Type is "book" or "mvbook" or "collection" or "mvcollection" or "proceedings" or "mvproceedings" or "manual" or "booklet" or "periodical"
-        or "phdthesis" or "thesis" or "reference" or "inbook" or "software" or "dataset" || (Type == "mastersthesis" && _style.Manner == ReferenceManner.Modern);
+    // Titles of parts stand in quotes, those of whole works are slanted.
+    private bool IsPart => Type is "article" or "suppperiodical" or "incollection" or "suppcollection" or "suppbook" or "inproceedings" or "inreference" or "patent" or "unpublished"
+        || (Type == "inbook" && F("booktitle").Length > 0);
 
-    // ---- what both manners share --------------------------------------------------------------------------
+    // ---- parts --------------------------------------------------------------------------------------------
 
     private void Heads(bool dash)
     {
@@ -81,7 +60,7 @@ public sealed partial class ReferenceFormatter
         string names = NameLists.Print(people, _style, _words);
         if (areEditors)
         {
-            names += ", " + (_style.Manner == ReferenceManner.Modern && _words.Language == "en" ? (IsOne(people) ? "ed." : "eds.") : IsOne(people) ? _words.Editor : _words.Editors);
+            names += ", " + (_words.Language is "en" or "en-gb" ? (IsOne(people) ? "ed." : "eds.") : IsOne(people) ? _words.Editor : _words.Editors);
         }
 
         if (names.Length == 0)
@@ -114,8 +93,7 @@ public sealed partial class ReferenceFormatter
             return "";
         }
 
-        string name = month ? _date.Month > 0 ? _words.Month(_date.Month) : F("month") : "";
-        return (name.Length > 0 ? name + " " : "") + _date.Printed + _yearLetter;
+        return (!month ? _date.Printed : _date.Month > 0 ? _words.Date(_date, isShort: true) : (F("month") is { Length: > 0 } name ? name + " " : "") + _date.Printed) + _yearLetter;
     }
 
     private string Title()
@@ -148,22 +126,21 @@ public sealed partial class ReferenceFormatter
     private void Addresses()
     {
         var parts = new List<string>();
-        bool modern = _style.Manner == ReferenceManner.Modern;
         string doi = F("doi");
         string url = F("url");
         if (_style.ShowsIsbn && F("isbn") is { Length: > 0 } isbn)
         {
-            parts.Add((modern ? "\\textsc{isbn}: " : "ISBN ") + isbn);
+            parts.Add("\\textsc{isbn}: " + isbn);
         }
 
         if (_style.ShowsIsbn && F("issn") is { Length: > 0 } issn && F("isbn").Length == 0)
         {
-            parts.Add((modern ? "\\textsc{issn}: " : "ISSN ") + issn);
+            parts.Add("\\textsc{issn}: " + issn);
         }
 
         if (_style.ShowsDoi && doi.Length > 0)
         {
-            parts.Add((modern ? "\\textsc{doi}: " : "doi: ") + $"\\source@doi{{{Raw(Bare(doi))}}}");
+            parts.Add("\\textsc{doi}: " + $"\\source@doi{{{SourceAddress.Raw(SourceAddress.BareDoi(doi))}}}");
         }
 
         if (_style.ShowsEprint && F("eprint") is { Length: > 0 } eprint)
@@ -172,36 +149,14 @@ public sealed partial class ReferenceFormatter
             parts.Add((archive.Length > 0 ? archive : "eprint") + ": " + $"\\texttt{{{eprint}}}");
         }
 
-        if (_style.ShowsUrl && url.Length > 0 && !url.Contains(doi.Length > 0 ? Bare(doi) : "\n", StringComparison.OrdinalIgnoreCase))
+        if (_style.ShowsUrl && url.Length > 0 && !url.Contains(doi.Length > 0 ? SourceAddress.BareDoi(doi) : "\n", StringComparison.OrdinalIgnoreCase))
         {
-            string visited = F("urldate") is { Length: > 0 } day ? $" ({_words.Visited} {Day(SourceDate.Read(MarkupText.Plain(day)))})" : "";
-            parts.Add((modern ? "\\textsc{url}: " : "URL ") + Address(url) + visited);
+            string visited = F("urldate") is { Length: > 0 } day ? $" ({_words.Visited} {_words.ShortDate(SourceDate.Read(MarkupText.Plain(day)))})" : "";
+            parts.Add("\\textsc{url}: " + SourceAddress.Markup(url) + visited);
         }
 
-        if (modern)
-        {
-            parts.ForEach(p => Add(p));
-        }
-        else
-        {
-            Add(string.Join(", ", parts));
-        }
+        parts.ForEach(p => Add(p));
     }
-
-    /// <summary>An address as markup.</summary>
-    internal static string Address(string url) => $"\\source@url{{{Raw(url)}}}";
-
-    // Signs of an address that the markup would take for its own.
-    private static string Raw(string address) => address.Replace("\\%", "%", StringComparison.Ordinal).Replace("\\#", "#", StringComparison.Ordinal)
-        .Replace("%", "\\%", StringComparison.Ordinal).Replace("#", "\\#", StringComparison.Ordinal);
-
-    private static string Bare(string doi)
-    {
-        int at = doi.IndexOf("10.", StringComparison.Ordinal);
-        return at > 0 ? doi[at..] : doi;
-    }
-
-    private string Day(SourceDate date) => string.Join(' ', new[] { date.Day > 0 ? date.Day.ToString(System.Globalization.CultureInfo.InvariantCulture) : "", _words.Month(date.Month), date.Year }.Where(p => p.Length > 0));
 
     private void Add(params ReadOnlySpan<string> parts)
     {
@@ -263,111 +218,12 @@ public sealed partial class ReferenceFormatter
 
     private static string Prefixed(string prefix, string value) => value.Length > 0 ? prefix + value : "";
 
-    // ---- the classic manner -------------------------------------------------------------------------------
-
-    private void Classic()
-    {
-        string title = Title();
-        string plain = _words.LowersTitles ? MarkupText.SentenceCase(title) : title;
-        string date = Dated();
-        switch (Type)
-        {
-            case "article" or "suppperiodical":
-                Add(plain);
-                string number = Prefixed("(", F("number")) is { Length: > 0 } n ? n + ")" : "";
-                string place = F("volume") + number;
-                Add(Emph(Journal), place + (place.Length > 0 ? Prefixed(":", Pages()) : PagesWithWord(false)), date);
-                break;
-            case "book" or "mvbook" or "collection" or "mvcollection" or "reference" or "periodical":
-            case "inbook" when F("booktitle").Length == 0:
-                Add(Emph(title), Volume(), Type == "inbook" ? Prefixed(_words.Chapter + "~", F("chapter")) : "", Type == "inbook" ? PagesWithWord(false) : "");
-                Add(NumberInSeries());
-                Add(F("publisher"), Place, Edition(), date);
-                break;
-            case "incollection" or "suppcollection" or "bookinbook" or "suppbook" or "inreference" or "inbook":
-                Add(plain);
-                Add(InBook(), Volume(), NumberInSeries(), Prefixed(_words.Chapter + "~", F("chapter")), PagesWithWord(false));
-                Add(F("publisher"), Place, Edition(), date);
-                break;
-            case "inproceedings":
-                Add(plain);
-                Add(InBook(), Volume(), NumberInSeries(), PagesWithWord(false), Place, date);
-                Add(F("organization"), F("publisher"));
-                break;
-            case "proceedings" or "mvproceedings":
-                Add(Emph(title), Volume(), NumberInSeries(), Place, date);
-                Add(F("organization"), F("publisher"));
-                break;
-            case "phdthesis" or "mastersthesis" or "thesis":
-                Add(Type == "mastersthesis" ? plain : Emph(title));
-                Add(ThesisName(), Institution, Place, date);
-                break;
-            case "techreport":
-                Add(plain);
-                Add((F("type") is { Length: > 0 } type ? type : _words.Report) + Prefixed("~", F("number")), Institution, Place, date);
-                break;
-            case "manual":
-                Add(Emph(title));
-                Add(F("author").Length > 0 ? F("organization") : "", Place, Edition(), date);
-                break;
-            case "booklet":
-                Add(plain);
-                Add(F("howpublished"), Place, date);
-                break;
-            case "unpublished":
-                Add(plain);
-                Add(F("note"), date);
-                return;
-            case "patent":
-                Add(plain);
-                Add(F("type"), F("number"), F("holder"), date);
-                break;
-            default:
-                Add(plain);
-                Add(F("howpublished"), F("organization"), F("publisher"), Prefixed("version~", F("version")), date);
-                break;
-        }
-
-        Add(F("note"));
-    }
-
-    private string Volume()
-    {
-        string volume = F("volume");
-        return volume.Length == 0 ? "" : $"{_words.Volume.Long}~{volume}" + (F("series") is { Length: > 0 } series ? $" {_words.Of} {Emph(series)}" : "");
-    }
-
-    private string NumberInSeries()
-    {
-        if (F("volume").Length > 0)
-        {
-            return "";
-        }
-
-        string series = F("series");
-        return F("number") is { Length: > 0 } number ? $"{_words.Number}~{number}" + (series.Length > 0 ? $" {_words.In.ToLowerInvariant()} {series}" : "") : series;
-    }
-
-    private string Edition()
-    {
-        string edition = F("edition");
-        return edition.Length == 0 ? "" : $"{(int.TryParse(edition, out _) ? _words.Ordinal(edition) : edition.ToLowerInvariant())} {_words.Edition.Long}";
-    }
-
-    private string InBook()
-    {
-        string editors = F("editor").Length > 0 && F("author").Length > 0
-            ? $"{NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}, {(IsOne(F("editor")) ? _words.Editor : _words.Editors)}, " : "";
-        string book = Safe("booktitle", _entry.First("booktitle", "maintitle"));
-        return book.Length == 0 ? "" : $"{_words.In} {editors}{Emph(book)}";
-    }
-
     // ---- the modern manner --------------------------------------------------------------------------------
 
     private void Modern()
     {
         string title = Title();
-        Add(title.Length == 0 ? "" : IsWhole ? Emph(title) : _words.Quotes.Open + title + _words.Quotes.Close);
+        Add(title.Length == 0 ? "" : IsPart ? _words.Quotes.Open + title + _words.Quotes.Close : Emph(title));
         switch (Type)
         {
             case "article" or "suppperiodical":
@@ -377,7 +233,7 @@ public sealed partial class ReferenceFormatter
                 break;
             case "incollection" or "suppcollection" or "inbook" or "bookinbook" or "suppbook" or "inproceedings" or "inreference":
                 Add($"{_words.In}: {Emph(Safe("booktitle", _entry.First("booktitle", "maintitle")))}");
-                Add(F("editor").Length > 0 && F("author").Length > 0 ? $"{(_words.Language == "en" ? "Ed. by" : _words.Editors)} {NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}" : "");
+                Add(F("editor").Length > 0 && F("author").Length > 0 ? $"{(_words.Language is "en" or "en-gb" ? "Ed. by" : _words.Editors)} {NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}" : "");
                 Add(ShortEdition());
                 Add(ShortVolume());
                 Add(Series());

@@ -13,9 +13,18 @@ namespace YoungFolio.Bibliography;
 /// <param name="Reference">The reference as markup.</param>
 public sealed record ListedSource(BibEntry Entry, int Number, string Letters, string Authors, string AllAuthors, string Year, string Title, string Reference)
 {
+    /// <summary>Whether no other source of the list has its names.</summary>
+    public bool IsAlone { get; init; }
+
     /// <summary>A label written by hand, which citations show whatever the style; as markup.</summary>
     public string? OwnLabel { get; init; }
 }
+
+/// <summary>A list of sources.</summary>
+/// <param name="Sources">The sources, in their order.</param>
+/// <param name="Commands">Markup that the references need: commands that the style, or the .bib files, define.</param>
+/// <param name="Slip">What the style's program stumbled over; null: nothing.</param>
+public sealed record ListOfSources(IReadOnlyList<ListedSource> Sources, string Commands, string? Slip);
 
 /// <summary>The list of the sources of a manuscript: sorted, labelled and printed.</summary>
 public static class SourceList
@@ -24,14 +33,23 @@ public static class SourceList
     /// <param name="cited">The entries to print, in the order in which they are cited first.</param>
     /// <param name="style">The style.</param>
     /// <param name="words">The language.</param>
+    /// <param name="preamble">What the .bib files put before the list.</param>
     /// <param name="look">Called now and then: it may end the work by an exception.</param>
-    public static IReadOnlyList<ListedSource> Make(IReadOnlyList<BibEntry> cited, BibliographyStyle style, SourceWords words, Action? look = null)
+    public static ListOfSources Make(IReadOnlyList<BibEntry> cited, BibliographyStyle style, SourceWords words, string preamble = "", Action? look = null)
     {
+        ArgumentNullException.ThrowIfNull(style);
         look ??= static () => { };
-        List<Draft> drafts = [.. Looked(cited, look).Select((e, i) => new Draft(e, i, SortNames(e, style), SourceDate.Of(e), Letters(e, style)))];
+        if (style.Program is { } program)
+        {
+            return Programmed(cited, style, program, words, preamble, look);
+        }
+
+        List<Draft> drafts = [.. Looked(cited, look).Select((e, i) => new Draft(e, i, SortNames(e, style), SourceDate.Of(e), Letters(e)))];
         List<Draft> sorted = Sort(drafts, style.Order, look);
         LetterYears(Looked(sorted, look), style, words);
         LetterLabels(sorted);
+        Dictionary<string, string> printed = Printed(sorted, style, words, look);
+        ILookup<string, Draft> byNames = sorted.ToLookup(d => d.Entry.First("author", "editor"), StringComparer.Ordinal);
         var result = new List<ListedSource>(sorted.Count);
         string above = "";
         foreach (Draft draft in Looked(sorted, look))
@@ -39,7 +57,6 @@ public static class SourceList
             string people = draft.Entry.First("author", "editor");
             bool dash = style.Dashes && people.Length > 0 && people == above;
             above = people;
-            string title = draft.Entry.First("shorttitle", "title");
             result.Add(new ListedSource(
                 draft.Entry,
                 result.Count + 1,
@@ -47,11 +64,70 @@ public static class SourceList
                 ShortNames(draft.Entry, style, words, false),
                 ShortNames(draft.Entry, style, words, true),
                 (draft.Date.Year.Length == 0 ? words.NoDate : draft.Date.Printed) + draft.YearLetter,
-                title,
-                ReferenceFormatter.Format(draft.Entry, style, words, draft.YearLetter, dash)));
+                draft.Entry.First("shorttitle", "title"),
+                printed.GetValueOrDefault(draft.Entry.Key) ?? ReferenceFormatter.Format(draft.Entry, style, words, draft.YearLetter, dash))
+            {
+                IsAlone = byNames[people].Count() == 1,
+            });
         }
 
-        return result;
+        return new ListOfSources(result, preamble, null);
+    }
+
+    // What a program of ours prints of sources that are sorted and lettered.
+    private static Dictionary<string, string> Printed(List<Draft> sorted, BibliographyStyle style, SourceWords words, Action look)
+    {
+        if (style.PrintedBy is not { } name)
+        {
+            return [];
+        }
+
+        (string written, _) = StyleRun.Of(ShippedStyles.Of(name), [.. sorted.Select(d => d.Entry)], style, words, "", look, [.. sorted.Select(d => d.YearLetter)]);
+        return StyleOutput.Read(written).Sources.DistinctBy(s => s.Key).ToDictionary(s => s.Key, s => s.Reference, StringComparer.Ordinal);
+    }
+
+    // ---- by a style's program ---------------------------------------------------------------------------------
+
+    private static ListOfSources Programmed(IReadOnlyList<BibEntry> cited, BibliographyStyle style, StyleProgram program, SourceWords words, string preamble, Action look)
+    {
+        if (cited.Count == 0)
+        {
+            return new ListOfSources([], preamble, null);
+        }
+
+        (string written, string? slip) = StyleRun.Of(program, cited, style, words, preamble, look);
+        (string commands, IReadOnlyList<WrittenSource> sources) = StyleOutput.Read(written);
+        if (sources.Count == 0 && style.OwnProgram is not null)
+        {
+            return Make(cited, BibliographyStyle.Plain, words, preamble, look) with { Slip = slip ?? "It prints no source." };
+        }
+
+        Dictionary<string, BibEntry> byKey = cited.Concat(cited.Select(c => c.Whole).OfType<BibEntry>()).DistinctBy(e => e.Key).ToDictionary(e => e.Key, StringComparer.Ordinal);
+        var listed = new List<ListedSource>(sources.Count);
+        foreach (WrittenSource source in sources)
+        {
+            look();
+            if (byKey.Remove(source.Key, out BibEntry? entry))
+            {
+                listed.Add(Labelled(entry, listed.Count + 1, source, style, words));
+            }
+        }
+
+        return new ListOfSources(listed, commands.Trim(), slip);
+    }
+
+    private static ListedSource Labelled(BibEntry entry, int number, WrittenSource source, BibliographyStyle style, SourceWords words)
+    {
+        string title = entry.First("shorttitle", "title");
+        string letters = source.Label ?? "";
+        if (source.Label is not null && style.Label == CitationLabel.AuthorYear && NamedLabel.Read(source.Label) is { } named)
+        {
+            string authors = named.Authors.Length > 0 ? named.Authors : ShortNames(entry, style, words, false);
+            return new ListedSource(entry, number, letters, authors, named.AllAuthors.Length > 0 ? named.AllAuthors : authors, named.Year.Length > 0 ? named.Year : words.NoDate, title, source.Reference);
+        }
+
+        string year = SourceDate.Of(entry).Printed;
+        return new ListedSource(entry, number, letters, ShortNames(entry, style, words, false), ShortNames(entry, style, words, true), year.Length == 0 ? words.NoDate : year, title, source.Reference);
     }
 
     private static IEnumerable<T> Looked<T>(IEnumerable<T> all, Action look)
@@ -177,9 +253,9 @@ public static class SourceList
 
     // ---- labels -----------------------------------------------------------------------------------------------
 
-    // The standard style alpha (from memory): one name three letters, two to four names a letter each, more names three letters and a plus,
-    // and two figures of the year. biblatex' alphabetic: up to three names; more are cut to one.
-    private static string Letters(BibEntry entry, BibliographyStyle style)
+    // biblatex' alphabetic (from memory): of one name three letters, of two or three a letter each, of more the first one alone with a plus; and
+    // two figures of the year.
+    private static string Letters(BibEntry entry)
     {
         if (entry.First("shorthand", "label") is { Length: > 0 } own)
         {
@@ -197,24 +273,15 @@ public static class SourceList
             return (basis.Length > 3 ? basis[..3] : basis).ToUpperInvariant() is { Length: > 0 } l ? l[..1] + l[1..].ToLowerInvariant() + end : end;
         }
 
-        bool modern = style.Manner == ReferenceManner.Modern;
-        int most = modern ? 3 : 4;
+        const int Most = 3;
         bool others = names.Count > people.Count;
-        if (people.Count == 1 || (modern && people.Count > most))
+        if (people.Count == 1 || people.Count > Most)
         {
-            return One(people[0]) + (others || people.Count > 1 ? "+" : "") + end;
+            string last = Letter(people[0].Last);
+            return last[..Math.Min(3, last.Length)] + (others || people.Count > 1 ? "+" : "") + end;
         }
 
-        return people.Count <= most
-            ? string.Concat(people.Select(Initial)) + (others ? "+" : "") + end
-            : string.Concat(people.Take(3).Select(Initial)) + "+" + end;
-
-        // Three letters stand for a single name, unless a particle stands before it.
-        string One(PersonName name) => Letter(name.Last) is var last && Particle(name).Length > 0 ? Initial(name) : last[..Math.Min(3, last.Length)];
-
-        string Initial(PersonName name) => Particle(name) + Letter(name.Last)[..1];
-
-        string Particle(PersonName name) => modern ? "" : string.Concat(name.Von.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Letter(v)[..1]));
+        return string.Concat(people.Select(p => Letter(p.Last)[..1])) + (others ? "+" : "") + end;
 
         static string Letter(string text)
         {

@@ -10,7 +10,10 @@ public sealed record SourceWords
     private static readonly ConcurrentDictionary<string, SourceWords> s_read = new(StringComparer.Ordinal);
 
     private readonly string[] _months = [];
+    private readonly string[] _shortMonths = [];
     private readonly string _ordinal = "{n}.";
+    private readonly string _date = "{d} {m} {y}";
+    private readonly string _shortDate = "{dd}/{mm}/{y}";
 
     /// <summary>Code of the language.</summary>
     public required string Language { get; init; }
@@ -85,7 +88,7 @@ public sealed record SourceWords
 
         return Language switch
         {
-            "en" => n + (n % 100 is >= 11 and <= 13 ? "th" : (n % 10) switch { 1 => "st", 2 => "nd", 3 => "rd", _ => "th" }),
+            "en" or "en-gb" => n + (n % 100 is >= 11 and <= 13 ? "th" : (n % 10) switch { 1 => "st", 2 => "nd", 3 => "rd", _ => "th" }),
             "fr" when n == 1 => "1\\textsuperscript{re}",
             _ => _ordinal.Replace("{n}", n.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal),
         };
@@ -93,6 +96,33 @@ public sealed record SourceWords
 
     /// <summary>A month's name; empty for none.</summary>
     public string Month(int month) => month is >= 1 and <= 12 ? _months[month - 1] : "";
+
+    /// <summary>A month's name as dates have it; empty for none.</summary>
+    public string ShortMonth(int month) => month is >= 1 and <= 12 ? _shortMonths[month - 1] : "";
+
+    /// <summary>A date with its month in words: what is known of it.</summary>
+    /// <param name="date">The date.</param>
+    /// <param name="isShort">Whether the month is short.</param>
+    public string Date(SourceDate date, bool isShort = false)
+    {
+        ArgumentNullException.ThrowIfNull(date);
+        string month = isShort ? ShortMonth(date.Month) : Month(date.Month);
+        return date.Day == 0 || month.Length == 0 ? (month.Length > 0 ? month + " " : "") + date.Printed
+            : Filled(_date.Replace("{m}", month, StringComparison.Ordinal), date);
+    }
+
+    /// <summary>A date in figures; with its month in words where the day isn't known.</summary>
+    public string ShortDate(SourceDate date)
+    {
+        ArgumentNullException.ThrowIfNull(date);
+        return date.Day == 0 || date.Month == 0 ? Date(date, isShort: true) : Filled(_shortDate.Replace("{mm}", date.Month.ToString("00", CultureInfo.InvariantCulture), StringComparison.Ordinal), date);
+    }
+
+    private string Filled(string form, SourceDate date) => form.Replace("{dd}", date.Day.ToString("00", CultureInfo.InvariantCulture), StringComparison.Ordinal)
+        .Replace("{dth}", OrdinalDay(date.Day), StringComparison.Ordinal).Replace("{d}", date.Day.ToString(CultureInfo.InvariantCulture), StringComparison.Ordinal)
+        .Replace("{y}", date.Printed, StringComparison.Ordinal);
+
+    private string OrdinalDay(int day) => Ordinal(day.ToString(CultureInfo.InvariantCulture));
 
     /// <summary>The words of a language by its code, such as <c>en-gb</c>; English for one that isn't known.</summary>
     public static SourceWords For(string language)
@@ -130,6 +160,9 @@ public sealed record SourceWords
         CommaBeforeAnd = words.ContainsKey("comma before the last name");
         LowersTitles = words.ContainsKey("titles in small letters");
         _months = words["months"].Split(' ');
+        _shortMonths = words.TryGetValue("months, short", out string? months) ? months.Split(' ') : _months;
         _ordinal = words["ordinal"];
+        _date = words.GetValueOrDefault("date", _date);
+        _shortDate = words.GetValueOrDefault("date, short", _shortDate);
     }
 }

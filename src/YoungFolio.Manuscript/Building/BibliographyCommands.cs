@@ -24,11 +24,16 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
     {
         Machine.Define("bibliographystyle", (m, t) =>
         {
-            string style = m.ReadText(t);
+            string style = m.ReadText(t).Trim();
             CitationCollector.HasStyle = true;
+            CitationCollector.StylePlace = t;
             if (CitationCollector.IsModern)
             {
                 Findings.Check("style-without-effect", t.Position, t.Length, "\\bibliographystyle has no effect with biblatex.", "Give its style in the preamble: \\usepackage[style=…]{biblatex}.");
+            }
+            else if (FindOwnStyle(style, t) is { } own)
+            {
+                CitationCollector.Style = own;
             }
             else if (BibliographyStyle.FindClassic(style) is { } known)
             {
@@ -37,7 +42,7 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             else
             {
                 Findings.Check("unknown-style", t.Position, t.Length, $"There is no bibliography style “{style}” here.",
-                    $"Sources are printed as by {CitationCollector.Style.Name}. There are {string.Join(", ", BibliographyStyle.ClassicNames)}.");
+                    $"Sources are printed as by {CitationCollector.Style.Name}. There are {string.Join(", ", BibliographyStyle.ClassicNames)}; another one comes with its file {style}.bst.");
             }
         });
         Machine.Define("nocite", (m, t) =>
@@ -89,6 +94,25 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             Builder.AddInline(new LinkInline(AddressCommands.AddressPieces(doi, t.Position, style), "https://doi.org/" + doi, true));
         });
         DefineSourcesByHand();
+    }
+
+    // A style that comes with the manuscript is meant before one of ours with its name.
+    private BibliographyStyle? FindOwnStyle(string name, Token token)
+    {
+        string path = name.EndsWith(".bst", StringComparison.OrdinalIgnoreCase) ? name : name + ".bst";
+        if (FileCommands.Normalise(path) is not { } place || Builder.Files.FindFile(place) is not { } file)
+        {
+            return null;
+        }
+
+        int start = Machine.Positions.Register(file);
+        StyleProgram program = file.Derived("style", static f => StyleProgram.Read([f.Text]));
+        if (program.Problems is [var first, ..])
+        {
+            Findings.Check("unreadable-style", start + Math.Min(first.Offset, Math.Max(0, file.Text.Length - 1)), 1, $"The bibliography style {name} can't be read whole: {first.Message}", "The rest of it was read.");
+        }
+
+        return program.IsEmpty ? null : BibliographyStyle.OfProgram(name, program);
     }
 
     /// <summary>Reads the .bib files that a command names.</summary>
@@ -151,10 +175,12 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
         LoosenLines();
         SetType(token);
         SourceListMeasures measures = MeasuresOf(style);
-        List<ListedSource> sources = [.. CitationCollector.ListOf(filter.Section).Sources.Where(filter.Takes)];
+        CitationCollector.SectionList list = CitationCollector.ListOf(filter.Section);
+        List<ListedSource> sources = [.. list.Sources.Where(filter.Takes)];
         bool labelled = style.Label is CitationLabel.Number or CitationLabel.Letters;
-        List<List<Inline>> labels = labelled ? [.. sources.Select(s => Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),
-            .. TokenLists.Braced([.. Machine.Tokenize(LabelOf(s, style), token.Position)], token.Position)]))] : [];
+        List<List<Inline>> labels = !labelled ? [] : style.HasBareNumbers ? [.. sources.Select(s => Builder.BuildInlines([.. Machine.Tokenize(LabelOf(s, style) + ".", token.Position)]))]
+            : [.. sources.Select(s => Builder.BuildInlines([Token.Command(Machine.Symbol("@biblabel"), token.Position),
+            .. TokenLists.Braced([.. Machine.Tokenize(LabelOf(s, style), token.Position)], token.Position)]))];
         double widest = labels.Count == 0 ? 0 : labels.Max(l => Builder.Boxes.Measure(l).Width);
         double hang = labelled ? widest + 5 : measures.Hang;
         bool hasAddresses = Builder.Preamble.Packages.Any(p => p.Name is "url" or "xurl" or "hyperref");
@@ -166,7 +192,11 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             string anchor = CitationCollector.AnchorOf(source.Entry.Key, filter.Section);
             List<Inline> text = Builder.BuildInlines(Builder.HeadingCommands.InternalTokens(source.Reference).Select(t => t.At(position)).ToList());
             string label = style.Label switch { CitationLabel.Number or CitationLabel.Letters => LabelOf(source, style), _ => $"{MarkupText.Plain(source.Authors)} {MarkupText.Plain(source.Year)}" };
-            CitationCollector.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)) { Item = SourceItem.Of(source, style, CitationCollector.IsNatbib, hasAddresses) });
+            CitationCollector.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)) 
+            {
+                // What the style defines stands before the first source.
+                Item = (i == 0 && list.Commands.Length > 0 ? list.Commands + "\n" : "") + SourceItem.Of(source, style, CitationCollector.IsNatbib, hasAddresses),
+            });
             ParagraphStyle paragraph = Builder.ParagraphStyleNow(0) with { Indent = labelled ? 0 : -hang, LeftMargin = Builder.LeftMargin.Value + hang, SpaceAbove = i == 0 ? default : measures.Between };
             blocks.Add(labelled
                 ? new ParagraphBlock([new AnchorInline(anchor), .. text], paragraph) { Label = new ItemLabel(labels[i]) { Separation = 5, Width = widest, Alignment = style.Label == CitationLabel.Number ? 'r' : 'l' } }
@@ -254,7 +284,8 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             }
         });
         Machine.Define("bibitem", (m, t) => SourceByHand(t));
-        Machine.Define("newblock", (_, t) => Builder.AddSpace(t.Position));
+        // A wider space before the next part of a source (the classes' definition, from memory).
+        Machine.Definitions.DefineMacro("newblock", "\\hskip.11em plus.33em minus.07em\\relax");
     }
 
     private void SourceByHand(Token token)

@@ -168,11 +168,8 @@ internal sealed class ReferenceCommands(DocumentBuilder builder) : ReadingFeatur
 
     internal void ResolveDeferred()
     {
-        if (Builder.Bibliography.Collected is { Preamble.Length: > 0 } desk)
-        {
-            Builder.Execute([.. Builder.HeadingCommands.InternalTokens(desk.Preamble)]);
-        }
-
+        // What the lists of sources define holds for the citations, too.
+        Builder.Bibliography.Collected?.MakeLists();
         // What is made may ask for more: a reference's own fields may hold citations.
         for (int i = 0; i < Deferred.Count && i < 1_000_000; i++)
         {

@@ -24,6 +24,7 @@ public static class FileNames
         ["includepdf"] = [".pdf"],
         ["bibliography"] = [".bib"],
         ["addbibresource"] = [".bib"],
+        ["bibliographystyle"] = [".bst"],
         ["lstinputlisting"] = [],
         ["verbatiminput"] = [],
         ["VerbatimInput"] = [],

@@ -208,7 +208,7 @@ internal static class Biblatex
 
         string AutomaticForm(bool capital)
         {
-            string wish = builder.Titles.Kept("autocite form") is { } kept ? builder.Machine.ExpandToText(kept) : desk.Effective.Label == CitationLabel.AuthorTitle ? "footnote" : "inline";
+            string wish = builder.Titles.Kept("autocite form") is { } kept ? builder.Machine.ExpandToText(kept) : desk.Effective.CitesInNotes ? "footnote" : "inline";
             return wish switch
             {
                 "footnote" or "footnotes" => "source@footcite",

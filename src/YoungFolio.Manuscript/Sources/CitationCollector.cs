@@ -19,6 +19,8 @@ internal sealed class CitationCollector(DocumentBuilder builder)
     private readonly HashSet<string> _readFiles = new(StringComparer.Ordinal);
     private readonly List<Citation> _citations = [];
     private readonly List<PrintedSource> _printed = [];
+    private readonly HashSet<string> _commands = new(StringComparer.Ordinal);
+    private bool _saidSlip;
     private BibPool? _pool;
     private int _sections;
 
@@ -58,7 +60,7 @@ internal sealed class CitationCollector(DocumentBuilder builder)
 
     /// <summary>The style as it works: with the label that options ask for.</summary>
     public BibliographyStyle Effective =>
-        Style with { Label = Label ?? (IsNatbib && !HasStyle ? CitationLabel.AuthorYear : !IsModern && !IsNatbib && Style.Label == CitationLabel.AuthorYear ? CitationLabel.Number : Style.Label) };
+        Style with { Label = Label ?? (IsNatbib && !HasStyle ? CitationLabel.AuthorYear : !IsModern && !IsNatbib && Style.Label == CitationLabel.AuthorYear ? Style.LabelAlone : Style.Label) };
 
     /// <summary>The language's words.</summary>
     public SourceWords Words => SourceWords.For(builder.Text.Language);
@@ -80,6 +82,13 @@ internal sealed class CitationCollector(DocumentBuilder builder)
         BibFile bib = file.Derived("sources", p => BibReader.Read(p.Text, builder.Budget.Look));
         foreach (BibProblem problem in bib.Problems)
         {
+            if (problem.Name.Length > 0)
+            {
+                builder.Findings.Check("undefined-string", start + problem.Offset, problem.Name.Length, problem.Message, "Styles print nothing for it. Put braces around it, or say with @string what it stands for.",
+                    new Repair(start + problem.Offset, problem.Name.Length, "{" + problem.Name + "}"));
+                continue;
+            }
+
             builder.Findings.Fix("unreadable-source", start + problem.Offset, 1, problem.Message, "The rest of the file was read.");
         }
 
@@ -159,6 +168,15 @@ internal sealed class CitationCollector(DocumentBuilder builder)
     /// <summary>A source as it is listed in a section; for when all has been read.</summary>
     public ListedSource? Find(string key, int section) => _byHand.GetValueOrDefault(key) ?? ListOf(section).ByKey.GetValueOrDefault(key);
 
+    /// <summary>Makes the lists, when all has been read and no group is open: what styles and .bib files define for them holds from here on.</summary>
+    public void MakeLists()
+    {
+        foreach (int section in Enumerable.Range(0, _sections + 1))
+        {
+            ListOf(section);
+        }
+    }
+
     /// <summary>The list of a section; for when all has been read.</summary>
     public SectionList ListOf(int section)
     {
@@ -180,9 +198,25 @@ internal sealed class CitationCollector(DocumentBuilder builder)
             }
         }
 
-        var list = new SectionList(SourceList.Make(entries, Effective, Words, builder.Budget.Look), Pool);
-        return _lists[section] = list;
+        ListOfSources made = SourceList.Make(entries, Effective, Words, Preamble, builder.Budget.Look);
+        if (made.Commands.Length > 0 && _commands.Add(made.Commands))
+        {
+            builder.Execute([.. builder.HeadingCommands.InternalTokens(made.Commands)]);
+            builder.EndParagraph();
+        }
+
+        if (made.Slip is { } slip && Style.OwnProgram is not null && !_saidSlip)
+        {
+            _saidSlip = true;
+            builder.Findings.Check("style-slip", StylePlace.Position, StylePlace.Length, $"The bibliography style {Style.Name} stumbles: {slip}",
+                "What it printed stands in the list; compare it with what the style's guide says.");
+        }
+
+        return _lists[section] = new SectionList(made, Pool);
     }
+
+    /// <summary>Where the style is named.</summary>
+    public Token StylePlace { get; set; }
 
     /// <summary>Where an entry begins in the source.</summary>
     public int PositionOf(BibEntry entry) => _starts.TryGetValue((entry.Key, entry.Offset), out int start) ? start + entry.Offset : PositionTable.None;
@@ -256,11 +290,12 @@ internal sealed class CitationCollector(DocumentBuilder builder)
     /// <summary>A list with its sources by key.</summary>
     internal sealed class SectionList
     {
-        public SectionList(IReadOnlyList<ListedSource> sources, BibPool pool)
+        public SectionList(ListOfSources made, BibPool pool)
         {
-            Sources = sources;
+            Sources = made.Sources;
+            Commands = made.Commands;
             var byEntry = new Dictionary<BibEntry, ListedSource>(ReferenceEqualityComparer.Instance);
-            foreach (ListedSource source in sources)
+            foreach (ListedSource source in made.Sources)
             {
                 byEntry[source.Entry] = source;
             }
@@ -278,6 +313,8 @@ internal sealed class CitationCollector(DocumentBuilder builder)
         }
 
         public IReadOnlyList<ListedSource> Sources { get; }
+
+        public string Commands { get; }
 
         public IReadOnlyDictionary<string, ListedSource> ByKey { get; }
     }
