@@ -22,11 +22,11 @@ public sealed record ManuscriptSnapshot(IFileTree Files, string MainFile, DateOn
 /// <summary>What a compile gives. There is always a proof.</summary>
 public sealed class CompileResult
 {
-    private readonly Func<bool, byte[]> _write;
+    private readonly Func<bool, PdfFlavour, byte[]> _write;
     private readonly Lazy<PrintFacts> _print;
     private byte[]? _pdf;
 
-    internal CompileResult(SheetList sheets, Func<bool, byte[]> write, Func<PrintFacts> print, CompileReport report, CrossReferences references, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
+    internal CompileResult(SheetList sheets, Func<bool, PdfFlavour, byte[]> write, Func<PrintFacts> print, CompileReport report, CrossReferences references, IReadOnlyDictionary<string, AnchorPlace> anchors, SetCache cache)
     {
         Sheets = sheets;
         _write = write;
@@ -45,7 +45,8 @@ public sealed class CompileResult
 
     /// <summary>Writes the proof as a PDF.</summary>
     /// <param name="marked">Whether spots where something is to fix are marked.</param>
-    public byte[] WritePdf(bool marked = false) => _write(marked);
+    /// <param name="flavour">What it is for; null: reading and printing.</param>
+    public byte[] WritePdf(bool marked = false, PdfFlavour? flavour = null) => _write(marked, flavour ?? PdfFlavour.Usual);
 
     /// <summary>What can be measured on the pages: worked out when it is first asked for.</summary>
     public PrintFacts Print => _print.Value;
@@ -113,7 +114,7 @@ public sealed class ManuscriptCompiler
             MarkedDocument marked = ChangeMarks.Mark(State(before), State(after), cancellation);
             TypesetDocument pages = Typesetter.Typeset(marked.Document, marked.Files, _resources, findings, null, new SetCache(null), Budget(cancellation));
             ProofMarks.AddChangeBars(pages.Pages);
-            byte[] pdf = PdfWriter.Write(pages, new PdfMetadata(marked.Document.Title, marked.Document.Author), _cache);
+            byte[] pdf = PdfWriter.Write(pages, new PdfMetadata(marked.Document.Title, marked.Document.Author, marked.Document.Language), _cache);
             return new ChangeProof(pdf, pages.Pages.Count, [.. marked.Changes.Select(c => ChangeLine.Of(c, pages))]);
 
             ComparedState State(ManuscriptSnapshot snapshot)
@@ -256,7 +257,7 @@ public sealed class ManuscriptCompiler
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words!);
         Step("report");
-        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author), findings), PrintFacts.Later(document, pages, positions), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources), SourceItems = [.. document.Sources.Select(s => s.Item).Where(i => i.Length > 0)] };
+        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author, document.Language), findings), PrintFacts.Later(document, pages, positions), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources), SourceItems = [.. document.Sources.Select(s => s.Item).Where(i => i.Length > 0)] };
 
         void Step(string name)
         {
@@ -267,8 +268,8 @@ public sealed class ManuscriptCompiler
     }
 
     // Holds the pages and what was found, and nothing else of the compile.
-    private Func<bool, byte[]> Writer(TypesetDocument pages, PdfMetadata metadata, FindingLog findings) => marked => OnDeepStack(() =>
-        PdfWriter.Write(marked ? pages.With(ProofMarks.With(pages.Pages, findings)) : pages, metadata, _cache));
+    private Func<bool, PdfFlavour, byte[]> Writer(TypesetDocument pages, PdfMetadata metadata, FindingLog findings) => (marked, flavour) => OnDeepStack(() =>
+        PdfWriter.Write(marked ? pages.With(ProofMarks.With(pages.Pages, findings)) : pages, metadata, _cache, flavour));
 
     // Glyphs with their numbers, edges, places and characters; in pages, in the lines that are kept, and on sheets.
     private static long SizeOf(TypesetDocument pages) =>

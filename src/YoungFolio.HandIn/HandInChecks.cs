@@ -26,6 +26,13 @@ public static class HandInChecks
         ];
     }
 
+    /// <summary>What keeps a PDF from being archival (ISO 19005-2), with its places.</summary>
+    public static IReadOnlyList<CheckPlace> ArchivalObstacles(CompileResult proof)
+    {
+        ArgumentNullException.ThrowIfNull(proof);
+        return [.. FileChecks.ArchivalObstacles(proof)];
+    }
+
     /// <summary>A number of things, in words.</summary>
     internal static string Many(int count, string one, string? many = null) => count == 1 ? $"1 {one}" : FormattableString.Invariant($"{count:#,0} {many ?? one + "s"}");
 

@@ -66,6 +66,9 @@ public sealed record HouseRules
     /// <summary>Whether nothing may say whose it is.</summary>
     public bool IsAnonymous { get; init; }
 
+    /// <summary>What the PDF is made for: one of <see cref="Flavours"/>; null: reading and printing.</summary>
+    public string? Flavour { get; init; }
+
     /// <summary>What the PDF is called: <c>{author}</c>, <c>{year}</c>, <c>{title}</c> and signs between them.</summary>
     public string? FileName { get; init; }
 
@@ -103,9 +106,19 @@ public sealed record HouseRules
         return FewestPages > MostPages || FewestWords > MostWords || FewestAbstractWords > MostAbstractWords ? "The most can’t be less than the fewest."
             : Paper is { Length: > 0 } && !Papers.ContainsKey(Paper) ? $"The paper is one of {string.Join(", ", Papers.Keys)}."
             : Headings is { Count: > 50 } || Headings?.Any(h => h is null || h.Trim().Length is 0 or > 200) == true ? "Name at most 50 headings, each with at most 200 signs."
+            : Flavour is { Length: > 0 } && !Flavours.Contains(Flavour) ? $"The PDF is one of {string.Join(", ", Flavours)}."
             : FileName is { Length: > 200 } ? "The file’s name has at most 200 signs."
             : Address is { Length: > 200 } ? "The address has at most 200 signs." : null;
     }
+
+    /// <summary>A PDF for keeping (PDF/A-2).</summary>
+    public const string Archival = "archival";
+
+    /// <summary>A PDF for keeping with the sources within it (PDF/A-3).</summary>
+    public const string ArchivalWithSources = "archival-with-sources";
+
+    /// <summary>What a PDF may be made for besides reading and printing.</summary>
+    public static IReadOnlyList<string> Flavours { get; } = [Archival, ArchivalWithSources];
 
     /// <summary>Papers by name: width and height in millimetres (ISO 216, and the sizes of North America).</summary>
     internal static IReadOnlyDictionary<string, (double Width, double Height)> Papers { get; } = new Dictionary<string, (double, double)>(StringComparer.Ordinal)

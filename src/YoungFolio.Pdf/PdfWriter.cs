@@ -11,12 +11,14 @@ namespace YoungFolio.Pdf;
 /// <summary>What the PDF says of itself.</summary>
 /// <param name="Title">Title.</param>
 /// <param name="Author">Authors.</param>
-public sealed record PdfMetadata(string Title, string Author);
+/// <param name="Language">The language, such as <c>en-gb</c>; empty: it isn't said.</param>
+public sealed record PdfMetadata(string Title, string Author, string Language = "");
 
 /// <summary>Writes pages as a PDF file (ISO 32000-1). The same pages give the same bytes.</summary>
 public sealed class PdfWriter
 {
     private const double Scale = PageContent.Scale;
+    private const string Producer = "Young Folio";
 
     private readonly PdfObjects _objects = new();
     private readonly PdfCache _cache;
@@ -26,15 +28,18 @@ public sealed class PdfWriter
     private readonly HashSet<Picture> _seen = new(ReferenceEqualityComparer.Instance);
     private readonly GraphicsStates _states = new();
 
-    private PdfWriter(PdfCache cache) => _cache = cache;
+    private readonly PdfFlavour _flavour;
+
+    private PdfWriter(PdfCache cache, PdfFlavour flavour) => (_cache, _flavour) = (cache, flavour);
 
     /// <summary>Writes a document.</summary>
     /// <param name="document">The pages.</param>
     /// <param name="metadata">Title and author.</param>
     /// <param name="cache">What earlier files left.</param>
+    /// <param name="flavour">What it is for; null: reading and printing.</param>
     /// <param name="budget">Tells whether the file is still wanted; null: it is.</param>
-    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, WorkBudget? budget = null) =>
-        new PdfWriter(cache).WriteFile(document, metadata, budget ?? new WorkBudget());
+    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, PdfFlavour? flavour = null, WorkBudget? budget = null) =>
+        new PdfWriter(cache, flavour ?? PdfFlavour.Usual).WriteFile(document, metadata, budget ?? new WorkBudget());
 
     private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, WorkBudget budget)
     {
@@ -72,12 +77,50 @@ public sealed class PdfWriter
 
         _objects.Set(pagesNumber, $"<</Type /Pages /Count {numbers.Length} /Kids [{string.Join(' ', numbers.Select(n => n + " 0 R"))}]>>");
         int? outline = Outline(document, numbers);
-        int info = _objects.Add($"<</Title {PdfObjects.Text(metadata.Title)} /Author {PdfObjects.Text(metadata.Author)} /Producer {PdfObjects.Text("Young Folio")}>>");
+        string said = string.Concat(new[] { ("Title", metadata.Title), ("Author", metadata.Author) }.Where(e => !_flavour.IsArchival || e.Item2.Length > 0).Select(e => $"/{e.Item1} {PdfObjects.Text(e.Item2)} "));
+        int info = _objects.Add($"<<{said}/Producer {PdfObjects.Text(Producer)}>>");
         int root = _objects.Add(
             $"<</Type /Catalog /Pages {pagesNumber} 0 R /PageLabels {PageLabels(document.Pages)}"
             + (outline is null ? "" : $" /Outlines {outline} 0 R /PageMode /UseOutlines")
-            + (metadata.Title.Length > 0 ? " /ViewerPreferences <</DisplayDocTitle true>>" : "") + ">>");
+            + (metadata.Language.Length > 0 ? $" /Lang {PdfObjects.Text(LanguageTag(metadata.Language))}" : "")
+            + (metadata.Title.Length > 0 ? " /ViewerPreferences <</DisplayDocTitle true>>" : "") + Archived(document, metadata) + Attached() + ">>");
         return _objects.Write(root, info);
+    }
+
+    // A language as RFC 3066 writes it: en-GB.
+    private static string LanguageTag(string code) => code.Split('-') is [var language, var region] ? $"{language}-{region.ToUpperInvariant()}" : code;
+
+    // ---- for keeping (ISO 19005-2) -----------------------------------------------------------------------
+
+    private string Archived(TypesetDocument document, PdfMetadata metadata)
+    {
+        if (!_flavour.IsArchival)
+        {
+            return "";
+        }
+
+        // A file in which something isn't as the standard wants it doesn't say that it keeps to it (6.6.4).
+        (int, char)? conformance = ArchivalRules.AreBroken(document.Pages) ? null : (_flavour.Attached is null ? 2 : 3, _images.Keys.All(ArchivalRules.HasReadableText) ? 'U' : 'B');
+        int packet = _objects.AddStream("/Type /Metadata /Subtype /XML", XmpPacket.Of(metadata with { Language = LanguageTag(metadata.Language) }, Producer, conformance));
+        int profile = _objects.AddStream("/N 3 /Filter /FlateDecode", PdfObjects.Deflate(ColourProfile.Srgb));
+        string name = PdfObjects.Text("sRGB IEC61966-2.1");
+        return $" /Metadata {packet} 0 R /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier {name} /Info {name} /DestOutputProfile {profile} 0 R>>]";
+    }
+
+    private string Attached()
+    {
+        if (_flavour.Attached is not { } file)
+        {
+            return "";
+        }
+
+        // Clause 6.8 of ISO 19005-3: what kind of data it is, how it belongs to the document, and a list of all at the document's root.
+        int data = _objects.AddStream(
+            $"/Type /EmbeddedFile /Subtype /{file.MediaType.Replace("/", "#2F", StringComparison.Ordinal)} /Params <</Size {file.Bytes.Length} /ModDate (D:{file.Date:yyyyMMdd}000000Z)>> /Filter /FlateDecode",
+            PdfObjects.Deflate(file.Bytes.Span));
+        string name = PdfObjects.Text(file.Name);
+        int specification = _objects.Add($"<</Type /Filespec /F {name} /UF {name} /Desc {PdfObjects.Text(file.Says)} /AFRelationship /Source /EF <</F {data} 0 R /UF {data} 0 R>>>>");
+        return $" /AF [{specification} 0 R] /Names <</EmbeddedFiles <</Names [{name} {specification} 0 R]>>>>";
     }
 
     private void AddImages(TypesetDocument document, WorkBudget budget)
@@ -162,9 +205,11 @@ public sealed class PdfWriter
         int descendant = _objects.Add(
             $"<</Type /Font /Subtype /CIDFontType0 /BaseFont /{name} /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> "
             + $"/FontDescriptor {descriptor} 0 R /DW 1000 /W [{widths}]>>");
-        string texts = string.Join('\0', glyphs.Select(g => use[g]));
+        // In an archival file every glyph has a character (ISO 19005-2, 6.2.11.7.2): parts of signs have one without width.
+        string TextOf(uint glyph) => use[glyph].Length == 0 && _flavour.IsArchival ? "\u200B" : use[glyph];
+        string texts = string.Join('\0', glyphs.Select(TextOf));
         UInt128 textHash = XxHash128.HashToUInt128([.. key, .. Encoding.UTF8.GetBytes(texts)]);
-        int unicode = _objects.AddStream("/Filter /FlateDecode", _cache.Get(textHash, () => PdfObjects.Deflate(Encoding.ASCII.GetBytes(ToUnicode(glyphs, use)))));
+        int unicode = _objects.AddStream("/Filter /FlateDecode", _cache.Get(textHash, () => PdfObjects.Deflate(Encoding.ASCII.GetBytes(ToUnicode(glyphs, TextOf)))));
         return _objects.Add(
             $"<</Type /Font /Subtype /Type0 /BaseFont /{name} /Encoding /Identity-H /DescendantFonts [{descendant} 0 R] /ToUnicode {unicode} 0 R>>");
     }
@@ -182,23 +227,23 @@ public sealed class PdfWriter
         return tag.ToString();
     }
 
-    private static string ToUnicode(uint[] glyphs, Dictionary<uint, string> use)
+    private static string ToUnicode(uint[] glyphs, Func<uint, string> text)
     {
-        var text = new StringBuilder(
+        var map = new StringBuilder(
             "/CIDInit /ProcSet findresource begin 12 dict begin begincmap /CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def "
             + "/CMapName /Adobe-Identity-UCS def /CMapType 2 def 1 begincodespacerange <0000> <FFFF> endcodespacerange\n");
-        foreach (uint[] chunk in glyphs.Where(g => use[g].Length > 0).Chunk(100))
+        foreach (uint[] chunk in glyphs.Where(g => text(g).Length > 0).Chunk(100))
         {
-            text.Append(CultureInfo.InvariantCulture, $"{chunk.Length} beginbfchar\n");
+            map.Append(CultureInfo.InvariantCulture, $"{chunk.Length} beginbfchar\n");
             foreach (uint glyph in chunk)
             {
-                text.Append(CultureInfo.InvariantCulture, $"<{glyph:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(use[glyph]))}>\n");
+                map.Append(CultureInfo.InvariantCulture, $"<{glyph:X4}> <{Convert.ToHexString(Encoding.BigEndianUnicode.GetBytes(text(glyph)))}>\n");
             }
 
-            text.Append("endbfchar\n");
+            map.Append("endbfchar\n");
         }
 
-        return text.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();
+        return map.Append("endcmap CMapName currentdict /CMap defineresource pop end end").ToString();
     }
 
     // ---- links, outline, labels ------------------------------------------------------------------------
@@ -220,7 +265,7 @@ public sealed class PdfWriter
             {
                 double x = placed.X * Scale;
                 double y = (page.Height - placed.Y) * Scale;
-                links.Add($"{_objects.Add($"<</Type /Annot /Subtype /Link /Border [0 0 0] /Rect [{N(x)} {N(y - (link.Depth * Scale))} {N(x + (link.Width * Scale))} {N(y + (link.Height * Scale))}] {action}>>")} 0 R");
+                links.Add($"{_objects.Add($"<</Type /Annot /Subtype /Link{(_flavour.IsArchival ? " /F 4" : "")} /Border [0 0 0] /Rect [{N(x)} {N(y - (link.Depth * Scale))} {N(x + (link.Width * Scale))} {N(y + (link.Height * Scale))}] {action}>>")} 0 R");
             }
         }
 

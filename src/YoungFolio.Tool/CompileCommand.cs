@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using YoungFolio.Compiler;
 using YoungFolio.Markup;
+using YoungFolio.Pdf;
 
 namespace YoungFolio.Tool;
 
@@ -23,6 +24,7 @@ internal static class CompileCommand
         string? report = null;
         string? since = null;
         bool isMarked = false;
+        PdfFlavour flavour = PdfFlavour.Usual;
         for (int i = 0; i < args.Length; i++)
         {
             switch (args[i])
@@ -39,11 +41,14 @@ internal static class CompileCommand
                 case "--marks":
                     isMarked = true;
                     break;
+                case "--archival":
+                    flavour = PdfFlavour.Archival;
+                    break;
                 case var a when source is null && !a.StartsWith('-'):
                     source = a;
                     break;
                 default:
-                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--since FOLDER|FILE.tex]");
+                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--archival] [--since FOLDER|FILE.tex]");
                     return 2;
             }
         }
@@ -66,7 +71,7 @@ internal static class CompileCommand
         CompileResult result = new ManuscriptCompiler().Compile(snapshot);
         try
         {
-            File.WriteAllBytes(output, result.WritePdf(isMarked));
+            File.WriteAllBytes(output, result.WritePdf(isMarked, flavour));
             if (report is not null)
             {
                 File.WriteAllText(report, JsonSerializer.Serialize(result.Report, s_json) + "\n");

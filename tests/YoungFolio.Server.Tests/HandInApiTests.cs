@@ -133,6 +133,29 @@ public sealed class HandInApiTests : RunningServer
     }
 
     [Fact]
+    public async Task A_pdf_for_keeping_says_so_and_brings_its_sources()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        async Task<string> PdfAsync(string query) => Encoding.Latin1.GetString(await ilse.GetByteArrayAsync($"/api/manuscripts/1/hand-in/pdf?download=walls.pdf{query}"));
+        Assert.DoesNotContain("<pdfaid:part>", await PdfAsync(""), StringComparison.Ordinal);
+        Assert.Contains("<pdfaid:part>2<", await PdfAsync("&flavour=archival"), StringComparison.Ordinal);
+        string whole = await PdfAsync("&flavour=archival-with-sources&inOneFile=true");
+        Assert.Contains("<pdfaid:part>3<", whole, StringComparison.Ordinal);
+        int zip = (await ilse.GetByteArrayAsync("/api/manuscripts/1/hand-in/sources/zip?inOneFile=true")).Length;
+        Assert.Contains($"/Size {zip} /ModDate", whole, StringComparison.Ordinal);
+        await SendAsync(ilse, HttpMethod.Get, "/api/manuscripts/1/hand-in/pdf?flavour=odd", new { }, HttpStatusCode.Conflict);
+
+        // The rules say what it is made for, and the checks go by it.
+        await SendAsync(ilse, HttpMethod.Put, "/api/manuscripts/1/hand-in/rules", new { key = "thesis" }, HttpStatusCode.NoContent);
+        JsonElement view = await JsonAsync(ilse, "/api/manuscripts/1/hand-in");
+        Assert.Equal(("archival", 0), (view.GetProperty("flavour").GetString(), view.GetProperty("obstacles").GetArrayLength()));
+        Assert.Equal("holds", Check(view, "archival").GetProperty("state").GetString());
+        int id = (await SendAsync(ilse, HttpMethod.Post, "/api/manuscripts/1/hand-in", new { name = "Kept", to = "", asItIs = true, flavour = "archival" })).GetProperty("id").GetInt32();
+        int file = (await JsonAsync(ilse, "/api/manuscripts/1/hand-in")).GetProperty("before")[0].GetProperty("files")[0].GetProperty("id").GetInt32();
+        Assert.Contains("<pdfaid:part>2<", Encoding.Latin1.GetString(await ilse.GetByteArrayAsync($"/api/manuscripts/1/handed-in/{id}/files/{file}")), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task Without_an_address_it_is_kept_and_nothing_sent()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

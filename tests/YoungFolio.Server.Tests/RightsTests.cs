@@ -134,6 +134,7 @@ public sealed class RightsTests : RunningServer
         ["GET /api/manuscripts/{id}/hand-in"] = "r",
         ["PUT /api/manuscripts/{id}/hand-in/rules"] = "a",
         ["POST /api/manuscripts/{id}/hand-in/picture-words"] = "a",
+        ["GET /api/manuscripts/{id}/hand-in/pdf"] = "r",
         ["GET /api/manuscripts/{id}/hand-in/sources"] = "r",
         ["GET /api/manuscripts/{id}/hand-in/sources/zip"] = "r",
         ["POST /api/manuscripts/{id}/hand-in"] = "a",

@@ -1,5 +1,6 @@
 // The Hand-in room as an author, another author and a reader use it.
 import assert from 'node:assert/strict';
+import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import { application, cursorIn, eventually, signIn, text, writeAs } from './browser.mjs';
 
@@ -77,6 +78,12 @@ test('a manuscript is handed in as it is, with its sources; the letter brings th
   await goes.getByLabel('without comments and typed notes').check();
   await eventually(async () => /compiled again just now: \d+ pages, the same/.test(await goes.innerText()) && !/Packing/.test(await goes.innerText()), 'one file, the same pages');
   await goes.getByLabel('Changes marked since').check();
+  // The PDF for keeping says which standard it keeps to, and brings its sources.
+  await goes.getByLabel('What the PDF is made for').selectOption('for keeping, with its sources (PDF/A-3)');
+  const [kept] = await Promise.all([ilse.waitForEvent('download'), goes.getByRole('link', { name: 'Get it' }).click()]);
+  const written = readFileSync(await kept.path(), 'latin1');
+  assert.match(written, /<pdfaid:part>3<\/pdfaid:part>\s*<pdfaid:conformance>U</);
+  assert.match(written, /\/EmbeddedFile \/Subtype \/application#2Fzip/);
   const form = ilse.getByRole('region', { name: 'Hand in' });
   await form.getByLabel('What to call it').fill('To the supervisor');
   await form.getByLabel('To, by letter').fill('anton.quill@hollin-edge.example');
@@ -97,6 +104,7 @@ test('a manuscript is handed in as it is, with its sources; the letter brings th
   assert.equal(await letter.getByRole('link').count(), 3);
   const [pdf] = await Promise.all([anton.waitForEvent('download'), letter.getByRole('link').first().click()]);
   assert.match(pdf.suggestedFilename(), /\.pdf$/);
+  assert.match(readFileSync(await pdf.path(), 'latin1'), /<pdfaid:part>3</);
   await anton.context().close();
 
   const reader = await handInAs('Perpetua Vane');

@@ -40,9 +40,12 @@ public sealed record HandedInView(int Id, string Name, string Note, string To, s
 /// <param name="FileName">What the PDF is called, without its ending.</param>
 /// <param name="Address">Where the rules say that it goes; empty: nowhere.</param>
 /// <param name="Deadline">The day on which it is due.</param>
+/// <param name="Flavour">What the rules want the PDF to be made for; null: reading and printing.</param>
+/// <param name="Obstacles">What keeps the PDF from being archival.</param>
 /// <param name="Before">What was handed in before, the newest first.</param>
 public sealed record HandInView(
-    int Revision, double Milliseconds, string Key, string Rules, IReadOnlyList<CheckGroup> Groups, string FileName, string Address, DateOnly? Deadline, IReadOnlyList<HandedInView> Before);
+    int Revision, double Milliseconds, string Key, string Rules, IReadOnlyList<CheckGroup> Groups, string FileName, string Address, DateOnly? Deadline, string? Flavour, IReadOnlyList<CheckPlace> Obstacles,
+    IReadOnlyList<HandedInView> Before);
 
 /// <summary>The sources as they would go out.</summary>
 /// <param name="Files">The files.</param>
@@ -91,6 +94,7 @@ public static class HandInApi
             IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(before.Select(h => h.PersonId));
             return new HandInView(
                 proof.Revision, Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1), rules.Key, rules.Name, groups, handing.FileName(rules.Rules, proof.Result, entity.Title), rules.Rules.Address ?? "", entity.Deadline,
+                rules.Rules.Flavour, HandInChecks.ArchivalObstacles(proof.Result),
                 [.. before.Select(h => View(h, by))]);
         }).Needs(Role.Reader);
         manuscript.MapPut("/hand-in/rules", async (int id, RulesChoice choice, ClaimsPrincipal user, HandInService handing, HandInStore store) =>
@@ -117,6 +121,8 @@ public static class HandInApi
         }).Needs(Role.Reader);
         manuscript.MapGet("/hand-in/sources/zip", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, string? download, HandInService handing, CancellationToken stop) =>
             Results.File(HandInService.Zip(await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop)), "application/zip", download)).Needs(Role.Reader);
+        manuscript.MapGet("/hand-in/pdf", async (int id, string? flavour, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, string? download, HandInService handing, CancellationToken stop) =>
+            Results.File(await handing.PdfAsync(id, Path.GetFileNameWithoutExtension(download) is { Length: > 0 } name ? name : "manuscript", flavour, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop), "application/pdf", download)).Needs(Role.Reader);
         manuscript.MapPost("/hand-in", async (int id, HandInWish wish, ClaimsPrincipal user, HandInService handing, PeopleStore people, CancellationToken stop) =>
         {
             Person by = (await people.PeopleAsync([user.PersonId()]))[user.PersonId()];

@@ -4,6 +4,7 @@ using System.Text.Json;
 using YoungFolio.Compiler;
 using YoungFolio.HandIn;
 using YoungFolio.Markup;
+using YoungFolio.Pdf;
 using YoungFolio.Server.Archives;
 using YoungFolio.Server.History;
 using YoungFolio.Server.Proofs;
@@ -24,7 +25,8 @@ public sealed record ChosenRules(string Key, string Name, HouseRules Rules);
 /// <param name="Sources">How the sources go along; null: they don't.</param>
 /// <param name="ChangesSince">The pin since which changes are marked in a PDF of their own; null: none.</param>
 /// <param name="AsItIs">Whether it goes out although something wants mending.</param>
-public sealed record HandInWish(string? Name, string? To, string? Note, SourcesWish? Sources, int? ChangesSince, bool AsItIs);
+/// <param name="Flavour">What the PDF is made for: one of <see cref="HouseRules.Flavours"/>; null: reading and printing.</param>
+public sealed record HandInWish(string? Name, string? To, string? Note, SourcesWish? Sources, int? ChangesSince, bool AsItIs, string? Flavour = null);
 
 /// <summary>Checks a manuscript against the rules of a house, packs its sources, and hands it in.</summary>
 public sealed class HandInService(
@@ -76,6 +78,30 @@ public sealed class HandInService(
         return ManuscriptZip.Write(package.Files.Select(f => (f.Path, f.Bytes.ToArray())));
     }
 
+    /// <summary>Writes the newest proof as a PDF.</summary>
+    /// <param name="manuscript">The manuscript.</param>
+    /// <param name="name">What the PDF is called, without its ending.</param>
+    /// <param name="flavour">What it is made for: one of <see cref="HouseRules.Flavours"/>; null: reading and printing.</param>
+    /// <param name="sources">How sources go along within it; null: as they usually do.</param>
+    /// <param name="stop">Ends the work.</param>
+    /// <exception cref="StoreException">There is no such flavour.</exception>
+    public async Task<byte[]> PdfAsync(int manuscript, string name, string? flavour, SourcesWish? sources, CancellationToken stop) =>
+        await PdfAsync(manuscript, await proofs.UpToDateAsync(manuscript, stop), name, flavour, sources, stop);
+
+    private async Task<byte[]> PdfAsync(int manuscript, Proof proof, string name, string? flavour, SourcesWish? sources, CancellationToken stop)
+    {
+        if (flavour is { Length: > 0 } && !HouseRules.Flavours.Contains(flavour))
+        {
+            throw new StoreException($"The PDF is one of {string.Join(", ", HouseRules.Flavours)}.");
+        }
+
+        AttachedFile? attached = flavour == HouseRules.ArchivalWithSources
+            ? new AttachedFile($"{name}-sources.zip", "application/zip", Zip(await PackAsync(manuscript, proof.Revision, sources ?? new SourcesWish(), stop)), DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime), "The sources that this was made of")
+            : null;
+        PdfFlavour made = flavour is { Length: > 0 } ? new PdfFlavour(true, attached) : PdfFlavour.Usual;
+        return await Task.Run(() => proof.Result.WritePdf(flavour: made), stop);
+    }
+
     /// <summary>Hands a manuscript in.</summary>
     /// <returns>Its number; or, when something wants mending and it isn't to go out as it is, how many things do.</returns>
     /// <exception cref="StoreException">The wish can't be met.</exception>
@@ -94,7 +120,7 @@ public sealed class HandInService(
 
         string title = (await store.ManuscriptAsync(manuscript)).Title;
         string name = FileName(rules.Rules, proof.Result, title);
-        var files = new List<HandedInFile> { File($"{name}.pdf", "application/pdf", await Task.Run(() => proof.Result.WritePdf(), stop)) };
+        var files = new List<HandedInFile> { File($"{name}.pdf", "application/pdf", await PdfAsync(manuscript, proof, name, wish.Flavour, wish.Sources, stop)) };
         if (wish.Sources is { } sources)
         {
             files.Add(File($"{name}-sources.zip", "application/zip", Zip(await PackAsync(manuscript, proof.Revision, sources, stop))));

@@ -182,6 +182,8 @@ public sealed class PdfFigure
         {
             switch (Resolve(token))
             {
+                case StreamToken stream when IsOld(stream):
+                    return (Decoded(stream), "");
                 case StreamToken stream:
                     return (stream.Data.ToArray(), FilterOf(stream));
                 case ArrayToken array:
@@ -190,7 +192,7 @@ public sealed class PdfFigure
                     {
                         if (Resolve(part) is StreamToken piece)
                         {
-                            joined.Write(piece.Decode(document.Structure.FilterProvider, document.Structure.TokenScanner).Span);
+                            joined.Write(Decoded(piece));
                             joined.WriteByte((byte)'\n');
                         }
                     }
@@ -201,11 +203,17 @@ public sealed class PdfFigure
             }
         }
 
+        // LZW is packed anew: archival files may not have it (ISO 19005-2, 6.1.7.2).
+        private bool IsOld(StreamToken stream) => stream.StreamDictionary.Data.TryGetValue("Filter", out IToken? filter)
+            && (Resolve(filter) is NameToken { Data: "LZWDecode" or "LZW" } || (Resolve(filter) is ArrayToken all && all.Data.Any(f => Resolve(f) is NameToken { Data: "LZWDecode" or "LZW" })));
+
+        private byte[] Decoded(StreamToken stream) => stream.Decode(document.Structure.FilterProvider, document.Structure.TokenScanner).ToArray();
+
         private string FilterOf(StreamToken stream) => string.Concat(((string[])["Filter", "DecodeParms"])
             .Where(k => stream.StreamDictionary.Data.ContainsKey(k)).Select(k => $" /{k} {Write(Resolve(stream.StreamDictionary.Data[k])!, 0)}"));
 
-        private PdfFigureObject Copy(IToken? token) => token is StreamToken stream
-            ? new PdfFigureObject(Inside(stream.StreamDictionary, 0, "Length"), stream.Data.ToArray())
+        private PdfFigureObject Copy(IToken? token) => token is StreamToken old && IsOld(old) ? new PdfFigureObject(Inside(old.StreamDictionary, 0, "Length", "Filter", "DecodeParms"), Decoded(old))
+            : token is StreamToken stream ? new PdfFigureObject(Inside(stream.StreamDictionary, 0, "Length"), stream.Data.ToArray())
             : new PdfFigureObject(Write(token ?? NullToken.Instance, 0), null);
 
         private int NumberOf(IndirectReference reference)
@@ -227,8 +235,8 @@ public sealed class PdfFigure
             return number;
         }
 
-        private string Inside(DictionaryToken dictionary, int depth, string? without = null) => string.Join(' ', dictionary.Data
-            .Where(d => d.Key != without && d.Key is not ("StructParents" or "StructParent" or "Parent" or "Metadata" or "PieceInfo"))
+        private string Inside(DictionaryToken dictionary, int depth, params string[] without) => string.Join(' ', dictionary.Data
+            .Where(d => !without.Contains(d.Key) && d.Key is not ("StructParents" or "StructParent" or "Parent" or "Metadata" or "PieceInfo"))
             .Select(d => $"{Name(d.Key)} {Write(d.Value, depth + 1)}"));
 
         private string Write(IToken token, int depth)

@@ -1807,6 +1807,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/hand-in/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    flavour?: string;
+                    onlyUsed?: boolean;
+                    withoutComments?: boolean;
+                    onlyCited?: boolean;
+                    inOneFile?: boolean;
+                    readyList?: boolean;
+                    download?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/handed-in/{handed}/files/{file}": {
         parameters: {
             query?: never;
@@ -5125,6 +5168,8 @@ export interface components {
             address: string;
             /** Format: date */
             deadline: null | string;
+            flavour: null | string;
+            obstacles: components["schemas"]["CheckPlace"][];
             before: components["schemas"]["HandedInView"][];
         };
         HandInWish: {
@@ -5135,6 +5180,7 @@ export interface components {
             /** Format: int32 */
             changesSince: null | number;
             asItIs: boolean;
+            flavour?: null | string;
         };
         HeadingPlace: {
             file: null | string;
@@ -5178,6 +5224,7 @@ export interface components {
             headings?: null | string[];
             wantsAlternatives?: boolean;
             isAnonymous?: boolean;
+            flavour?: null | string;
             fileName?: null | string;
             address?: null | string;
         };

@@ -6,10 +6,11 @@ import { useRoom } from '../rooms/roomContext';
 import { moment } from '../ui/time';
 import { plural } from '../ui/words';
 import { due, sizeOf } from './checks';
-import type { Going } from './WhatGoesOut';
+import type { Flavour, Going } from './WhatGoesOut';
 
 /** One press hands in; below stands what was handed in before, with its files. */
-export function HandInForm({ state, going, toMend }: { state: HandInState; going: Going; toMend: number }) {
+export function HandInForm(props: { state: HandInState; going: Going; flavour: Flavour; toMend: number }) {
+  const { state, going, flavour, toMend } = props;
   const { manuscript, canWrite } = useRoom();
   const client = useQueryClient();
   const [name, setName] = useState('');
@@ -26,6 +27,7 @@ export function HandInForm({ state, going, toMend }: { state: HandInState; going
         sources: going.sources,
         changesSince: going.since,
         asItIs,
+        flavour: flavour || null,
       }),
     onSuccess: async ({ id, toMend: left }) => {
       setSaid(id ? `Handed in: ${name}.` : `${plural(left, 'thing')} to mend first.`);

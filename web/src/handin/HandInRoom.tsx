@@ -11,14 +11,14 @@ import { CheckList } from './CheckList';
 import { countOf, summary } from './checks';
 import { HandInForm } from './HandInForm';
 import { RulesDialog } from './RulesDialog';
-import { usualSources, WhatGoesOut, type Going } from './WhatGoesOut';
+import { usualSources, WhatGoesOut, type Flavour, type Going } from './WhatGoesOut';
 
 /** The Hand-in room: what was looked at, by whose rules, what goes out, and what went out before. */
 export default function HandInRoom() {
   const { manuscript, canWrite } = useRoom();
   const { id } = manuscript;
   const client = useQueryClient();
-  const [going, setGoing] = useState<Going>({ sources: usualSources, since: null });
+  const [going, setGoing] = useState<Going>({ flavour: null, sources: usualSources, since: null });
   const [isEditing, setEditing] = useState(false);
   const [problem, setProblem] = useState('');
   const { data: state, error, failureReason } = useQuery(handInQuery(id));
@@ -44,6 +44,7 @@ export default function HandInRoom() {
   if (!state)
     return error ? <Unavailable why={error.message} /> : <Waiting what="The checks" failure={failureReason} />;
   const chosen = rules?.find((r) => r.key === state.key);
+  const flavour = going.flavour ?? ((state.flavour ?? '') as Flavour);
   // Another's rules may be chosen before this list has them.
   const listed = chosen ? rules! : [...(rules ?? []), { key: state.key, name: state.rules }];
   const mend = (places: CheckPlace[]) => {
@@ -101,10 +102,12 @@ export default function HandInRoom() {
             revision={state.revision}
             name={state.fileName}
             pins={chronicle?.pages[0]?.pins ?? []}
+            obstacles={state.obstacles}
+            flavour={flavour}
             going={going}
             onGoing={setGoing}
           />
-          <HandInForm state={state} going={going} toMend={countOf(state.groups, 'mend')} />
+          <HandInForm state={state} going={going} flavour={flavour} toMend={countOf(state.groups, 'mend')} />
         </div>
       </main>
       {isEditing && chosen && (

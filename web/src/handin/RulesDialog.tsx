@@ -19,6 +19,12 @@ const spacings = [
   ['1.9', 'double'],
 ] as const;
 
+const flavours = [
+  ['', 'for reading and printing'],
+  ['archival', 'for keeping (PDF/A-2)'],
+  ['archival-with-sources', 'for keeping, with its sources (PDF/A-3)'],
+] as const;
+
 type Key = keyof HouseRules;
 const numbers: readonly { title: string; unit: string; keys: readonly [Key, string][] }[] = [
   {
@@ -180,7 +186,7 @@ export function RulesDialog(props: { from: RulesEntry; onSaved: (key: string) =>
             Headings that have to be there, a line each
             <textarea
               className="field text-ink"
-              rows={5}
+              rows={7}
               value={headings}
               onChange={(e) => setHeadings(e.target.value)}
             />
@@ -195,6 +201,20 @@ export function RulesDialog(props: { from: RulesEntry; onSaved: (key: string) =>
                 value={rules.fileName ?? ''}
                 onChange={(e) => set({ fileName: e.target.value || null })}
               />
+            </label>
+            <label className="flex flex-col gap-1 text-ink-2">
+              The PDF is made
+              <select
+                className="field py-1 text-ink"
+                value={rules.flavour ?? ''}
+                onChange={(e) => set({ flavour: e.target.value || null })}
+              >
+                {flavours.map(([value, says]) => (
+                  <option key={value} value={value}>
+                    {says}
+                  </option>
+                ))}
+              </select>
             </label>
             <label className="flex flex-col gap-1 text-ink-2">
               Address that it goes to

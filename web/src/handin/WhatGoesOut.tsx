@@ -1,14 +1,33 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Pin, SourcesWish } from '../api/client';
+import type { CheckPlace, Pin, SourcesWish } from '../api/client';
 import { packageQuery } from '../api/queries';
 import { useRoom } from '../rooms/roomContext';
 import { plural } from '../ui/words';
 
-/** What is handed in beside the PDF. */
+/** What goes out, and how the PDF is made. */
 export interface Going {
+  /** What the PDF is made for; null: what the rules say. */
+  flavour: Flavour | null;
   sources: SourcesWish | null;
   since: number | null;
 }
+
+/** What a PDF may be made for: reading and printing, keeping, keeping with its sources within it. */
+export type Flavour = '' | 'archival' | 'archival-with-sources';
+
+const flavours: readonly { value: Flavour; says: string; about: string }[] = [
+  { value: '', says: 'for reading and printing', about: 'as in the proof, with outline and links' },
+  {
+    value: 'archival',
+    says: 'for keeping (PDF/A-2)',
+    about: 'looks the same in many years: fonts, colours and what it says of itself are within it',
+  },
+  {
+    value: 'archival-with-sources',
+    says: 'for keeping, with its sources (PDF/A-3)',
+    about: 'looks the same in many years, and its sources go along inside of it, as a .zip',
+  },
+];
 
 const wishes = [
   ['onlyUsed', 'only files that the pages need'],
@@ -31,10 +50,14 @@ export function WhatGoesOut(props: {
   revision: number;
   name: string;
   pins: readonly Pin[];
+  /** What keeps the PDF from being archival. */
+  obstacles: readonly CheckPlace[];
+  /** How the PDF is made, by choice or by the rules. */
+  flavour: Flavour;
   going: Going;
   onGoing: (going: Going) => void;
 }) {
-  const { revision, name, pins, going, onGoing } = props;
+  const { revision, name, pins, obstacles, flavour, going, onGoing } = props;
   const { manuscript } = useRoom();
   const path = `/api/manuscripts/${manuscript.id}`;
   const { sources, since } = going;
@@ -49,14 +72,41 @@ export function WhatGoesOut(props: {
       <h2 className={`${row} flex items-baseline justify-between gap-3 font-medium`}>
         What goes out <span className="min-w-0 truncate text-[12.5px] font-normal text-ink-2">{name}.pdf</span>
       </h2>
-      <div className={`${row} flex items-baseline gap-3`}>
-        <span className="flex-1">
-          <span className="font-medium">The PDF</span>
-          <span className="block text-[12.5px] text-ink-2">as in the proof, with outline and links</span>
-        </span>
-        <a className="button px-2.5 py-0.5" href={`${path}/proof/pdf?download=${encodeURIComponent(`${name}.pdf`)}`}>
-          Get it
-        </a>
+      <div className={row}>
+        <div className="flex items-center gap-3">
+          <div className="flex min-w-0 flex-1 items-center gap-2.5">
+            <span className="font-medium whitespace-nowrap">The PDF</span>
+            <select
+              aria-label="What the PDF is made for"
+              className="field w-auto min-w-0 flex-1 py-0.5"
+              value={flavour}
+              onChange={(e) => onGoing({ ...going, flavour: e.target.value as Flavour })}
+            >
+              {flavours.map((f) => (
+                <option key={f.value} value={f.value}>
+                  {f.says}
+                </option>
+              ))}
+            </select>
+          </div>
+          <a
+            className="button px-2.5 py-0.5"
+            href={`${path}/hand-in/pdf?${flavour && `flavour=${flavour}&`}${query}&download=${encodeURIComponent(`${name}.pdf`)}`}
+          >
+            Get it
+          </a>
+        </div>
+        <p className="mt-0.5 text-[12.5px] text-ink-2">{flavours.find((f) => f.value === flavour)!.about}</p>
+        {flavour && obstacles.length > 0 && (
+          <div role="status" className="mt-1 text-[12.5px] text-ochre-ink">
+            <p>▲ It can’t say that it is archival, because of this:</p>
+            <ul className="ml-5 list-disc">
+              {obstacles.map((o) => (
+                <li key={`${o.says} ${o.file} ${o.offset}`}>{o.says}</li>
+              ))}
+            </ul>
+          </div>
+        )}
       </div>
       <div className={row}>
         <div className="flex items-baseline gap-3">
