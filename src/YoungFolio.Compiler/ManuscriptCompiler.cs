@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using YoungFolio.Compiler.Changes;
+using YoungFolio.Compiler.Html;
 using YoungFolio.Compiler.Sheets;
 using YoungFolio.Documents;
 using YoungFolio.Documents.Mathematics;
@@ -123,6 +124,24 @@ public sealed class ManuscriptCompiler
                 return new ComparedState(document, positions, snapshot.Files);
             }
         });
+
+    /// <summary>A manuscript as one page of HTML that needs nothing else, with formulas as MathML and the numbers that print.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="cancellation">Stops the work.</param>
+    /// <exception cref="OperationCanceledException">When stopped.</exception>
+    public string WriteHtml(ManuscriptSnapshot snapshot, CancellationToken cancellation = default) => Written(snapshot, HtmlWriter.Write, cancellation);
+
+    /// <summary>The words of a manuscript alone, with the numbers that print.</summary>
+    /// <inheritdoc cref="WriteHtml"/>
+    public string WriteText(ManuscriptSnapshot snapshot, CancellationToken cancellation = default) => Written(snapshot, HtmlWriter.WriteText, cancellation);
+
+    private string Written(ManuscriptSnapshot snapshot, Func<Document, TypesetDocument, IFileTree, string> write, CancellationToken cancellation) => OnDeepStack(() =>
+    {
+        WorkBudget budget = Budget(cancellation);
+        var findings = new FindingLog();
+        (Document document, _) = Build(snapshot, findings, budget);
+        return write(document, Typesetter.Typeset(document, snapshot.Files, _resources, findings, null, new SetCache(null), budget), snapshot.Files);
+    });
 
     /// <summary>The formula at a place of the source, alone: for a look at it while it is being written.</summary>
     /// <param name="snapshot">The manuscript.</param>

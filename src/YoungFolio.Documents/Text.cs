@@ -106,6 +106,9 @@ public sealed partial record ImageInline(string Path, int Position) : Inline
 
     /// <summary>With both width and height: whether to fit inside them.</summary>
     public bool KeepsAspect { get; init; }
+
+    /// <summary>What it shows, in words, for those who can't see it; empty: nothing that matters; null: not said.</summary>
+    public string? Alternative { get; init; }
 }
 
 /// <summary>The mark of a footnote, with its text where there is one.</summary>

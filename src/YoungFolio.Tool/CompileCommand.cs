@@ -23,6 +23,7 @@ internal static class CompileCommand
         string? output = null;
         string? report = null;
         string? since = null;
+        string? html = null;
         bool isMarked = false;
         PdfFlavour flavour = PdfFlavour.Usual;
         for (int i = 0; i < args.Length; i++)
@@ -38,6 +39,9 @@ internal static class CompileCommand
                 case "--since" when i + 1 < args.Length:
                     since = args[++i];
                     break;
+                case "--html" when i + 1 < args.Length:
+                    html = args[++i];
+                    break;
                 case "--marks":
                     isMarked = true;
                     break;
@@ -48,7 +52,7 @@ internal static class CompileCommand
                     source = a;
                     break;
                 default:
-                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--archival] [--since FOLDER|FILE.tex]");
+                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--archival] [--html out.html] [--since FOLDER|FILE.tex]");
                     return 2;
             }
         }
@@ -72,6 +76,11 @@ internal static class CompileCommand
         try
         {
             File.WriteAllBytes(output, result.WritePdf(isMarked, flavour));
+            if (html is not null)
+            {
+                File.WriteAllText(html, new ManuscriptCompiler().WriteHtml(snapshot));
+            }
+
             if (report is not null)
             {
                 File.WriteAllText(report, JsonSerializer.Serialize(result.Report, s_json) + "\n");

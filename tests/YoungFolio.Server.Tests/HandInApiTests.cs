@@ -156,6 +156,20 @@ public sealed class HandInApiTests : RunningServer
     }
 
     [Fact]
+    public async Task Other_forms_are_files_that_can_be_kept()
+    {
+        using HttpClient perpetua = await SignInAsync("Perpetua Vane");
+        foreach ((string form, string type, string holds) in ((string, string, string)[])[("html", "text/html", "<h1"), ("text", "text/plain", "Chapter 1"), ("words", "text/csv", "In all,")])
+        {
+            using HttpResponseMessage answer = await perpetua.GetAsync($"/api/manuscripts/1/hand-in/forms/{form}?download=walls");
+            Assert.Equal((HttpStatusCode.OK, type, "attachment"), (answer.StatusCode, answer.Content.Headers.ContentType?.MediaType, answer.Content.Headers.ContentDisposition?.DispositionType));
+            Assert.Contains(holds, await answer.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        }
+
+        Assert.Equal(HttpStatusCode.NotFound, (await perpetua.GetAsync("/api/manuscripts/1/hand-in/forms/odd")).StatusCode);
+    }
+
+    [Fact]
     public async Task Without_an_address_it_is_kept_and_nothing_sent()
     {
         using HttpClient ilse = await SignInAsync("Ilse Marrable");

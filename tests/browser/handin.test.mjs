@@ -1,6 +1,7 @@
 // The Hand-in room as an author, another author and a reader use it.
 import assert from 'node:assert/strict';
 import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { test } from 'node:test';
 import { application, cursorIn, eventually, signIn, text, writeAs } from './browser.mjs';
 
@@ -68,6 +69,42 @@ test('rules are chosen, made and used by the group; words for a picture go into 
   await eventually(async () => (await text(source)).includes('alt={A curve that rises steeply \\& settles}'), () => text(source));
   assert.deepEqual([...ilse.problems, ...bao.problems], []);
   for (const page of [ilse, bao, source]) await page.context().close();
+});
+
+test('a manuscript is had as a page of HTML that holds by itself, as words alone, and as a table of its words', async () => {
+  const perpetua = await handInAs('Perpetua Vane');
+  const goes = perpetua.getByRole('region', { name: 'What goes out' });
+  const had = async (name) => {
+    const [file] = await Promise.all([perpetua.waitForEvent('download'), goes.getByRole('link', { name }).click()]);
+    return { name: file.suggestedFilename(), text: readFileSync(await file.path(), 'utf8') };
+  };
+  const words = await had('words by section');
+  assert.match(words.name, /-words\.csv$/);
+  assert.match(words.text, /\r\n,In all,\d+,\r\n$/);
+  assert.match((await had('the words alone')).text, /^Reading Walls by Lichen\n/);
+  const page = await had('HTML with MathML');
+  // It is what the standard of HTML calls valid, asks for nothing, and reads well for everyone.
+  const { HtmlValidate } = await import('html-validate');
+  const checked = await new HtmlValidate({
+    extends: ['html-validate:standard'],
+    // Formulas belong to another standard; whether styles stand beside words is a matter of taste.
+    rules: { 'no-inline-style': 'off', 'no-trailing-whitespace': 'off', 'long-title': 'off', 'void-style': 'off', 'no-raw-characters': 'off' },
+  }).validateString(page.text.replace(/<math[\s\S]*?<\/math>/g, ''));
+  assert.deepEqual(checked.results.flatMap((r) => r.messages.map((m) => `${m.line}:${m.column} ${m.ruleId} ${m.message}`)).slice(0, 10), []);
+  const reader = await running.browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const asked = [];
+  reader.on('request', (r) => r.url().startsWith('http') && asked.push(r.url()));
+  await reader.setContent(page.text);
+  assert.ok((await reader.locator('math').count()) > 10);
+  await reader.addScriptTag({ path: createRequire(import.meta.url).resolve('axe-core/axe.min.js') });
+  const { violations } = await reader.evaluate(() => window.axe.run(document, { rules: { 'image-alt': { enabled: false } } }));
+  // Its rule of empty heads sees no formulas.
+  const left = violations.filter((v) => !v.nodes.every((n) => v.id === 'empty-table-header' && n.html.includes('<math')));
+  assert.deepEqual(left.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 120)}`), []);
+  assert.deepEqual(asked, []);
+  assert.deepEqual(perpetua.problems, []);
+  await reader.close();
+  await perpetua.context().close();
 });
 
 test('a manuscript is handed in as it is, with its sources; the letter brings the files, and a reader sees what went out', async () => {

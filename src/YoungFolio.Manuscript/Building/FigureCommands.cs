@@ -99,6 +99,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         double? width = null;
         double? height = null;
         double scale = 1;
+        string? alternative = null;
         double angle = 0;
         bool keeps = false;
         bool clips = false;
@@ -135,7 +136,11 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
                 case "clip":
                     clips = text() != "false";
                     break;
-                case "origin" or "type" or "ext" or "read" or "command" or "interpolate" or "draft" or "final" or "pagebox" or "alt" or "artifact" or "hiresbb" or "decodearray" or "quiet":
+                case "alt":
+                    // Braces keep its commas together.
+                    alternative = text() is ['{', .. var words, '}'] ? words : text();
+                    break;
+                case "origin" or "type" or "ext" or "read" or "command" or "interpolate" or "draft" or "final" or "pagebox" or "artifact" or "hiresbb" or "decodearray" or "quiet":
                     break;
                 default:
                     Findings.Check("unknown-option", token.Position, token.Length, $"\\includegraphics has no option “{key}” here.",
@@ -154,6 +159,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
             Page = page,
             Trim = isViewport ? null : trim,
             Clips = clips,
+            Alternative = alternative,
         };
     }
 

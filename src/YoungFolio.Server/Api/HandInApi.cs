@@ -123,6 +123,9 @@ public static class HandInApi
             Results.File(HandInService.Zip(await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop)), "application/zip", download)).Needs(Role.Reader);
         manuscript.MapGet("/hand-in/pdf", async (int id, string? flavour, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, string? download, HandInService handing, CancellationToken stop) =>
             Results.File(await handing.PdfAsync(id, Path.GetFileNameWithoutExtension(download) is { Length: > 0 } name ? name : "manuscript", flavour, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop), "application/pdf", download)).Needs(Role.Reader);
+        // Always to be kept as a file: shown from here, a manuscript's page would be one of the application's own.
+        manuscript.MapGet("/hand-in/forms/{form}", async (int id, string form, string? download, HandInService handing, CancellationToken stop) =>
+            await handing.FormAsync(id, form, stop) is var (bytes, type) ? Results.File(bytes, type, download is { Length: > 0 } ? download : "manuscript") : Results.Json(new Problem("There is no such form."), statusCode: 404)).Needs(Role.Reader);
         manuscript.MapPost("/hand-in", async (int id, HandInWish wish, ClaimsPrincipal user, HandInService handing, PeopleStore people, CancellationToken stop) =>
         {
             Person by = (await people.PeopleAsync([user.PersonId()]))[user.PersonId()];

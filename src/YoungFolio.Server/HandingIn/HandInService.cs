@@ -102,6 +102,28 @@ public sealed class HandInService(
         return await Task.Run(() => proof.Result.WritePdf(flavour: made), stop);
     }
 
+    /// <summary>The newest state in another form.</summary>
+    /// <param name="manuscript">The manuscript.</param>
+    /// <param name="form">Which: <c>html</c>, <c>text</c> or <c>words</c>.</param>
+    /// <param name="stop">Ends the work.</param>
+    /// <returns>The file and its type; null: there is no such form.</returns>
+    public async Task<(byte[] Bytes, string MediaType)?> FormAsync(int manuscript, string form, CancellationToken stop)
+    {
+        if (form == "words")
+        {
+            return (Encoding.UTF8.GetBytes("\uFEFF" + WordReport.Csv((await proofs.UpToDateAsync(manuscript, stop)).Result.Report)), "text/csv; charset=utf-8");
+        }
+
+        if (form is not ("html" or "text"))
+        {
+            return null;
+        }
+
+        ManuscriptSnapshot snapshot = await past.SnapshotAsync(manuscript, (await store.ManuscriptAsync(manuscript)).Revision);
+        string written = await proofs.BesideAsync(() => form == "html" ? compiler.WriteHtml(snapshot, stop) : compiler.WriteText(snapshot, stop), stop);
+        return (Encoding.UTF8.GetBytes(written), form == "html" ? "text/html; charset=utf-8" : "text/plain; charset=utf-8");
+    }
+
     /// <summary>Hands a manuscript in.</summary>
     /// <returns>Its number; or, when something wants mending and it isn't to go out as it is, how many things do.</returns>
     /// <exception cref="StoreException">The wish can't be met.</exception>

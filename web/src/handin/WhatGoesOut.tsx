@@ -29,6 +29,12 @@ const flavours: readonly { value: Flavour; says: string; about: string }[] = [
   },
 ];
 
+const forms = [
+  { form: 'html', ending: '.html', says: 'HTML with MathML' },
+  { form: 'text', ending: '.txt', says: 'the words alone' },
+  { form: 'words', ending: '-words.csv', says: 'words by section' },
+] as const;
+
 const wishes = [
   ['onlyUsed', 'only files that the pages need'],
   ['inOneFile', 'in one file'],
@@ -156,7 +162,7 @@ export function WhatGoesOut(props: {
           </div>
         )}
       </div>
-      <div className="flex items-baseline gap-3 px-4 py-2.5">
+      <div className={`${row} flex items-baseline gap-3`}>
         <label className="flex items-baseline gap-2.5">
           <input
             type="checkbox"
@@ -184,6 +190,21 @@ export function WhatGoesOut(props: {
           </select>
         )}
       </div>
+      <p className="px-4 py-2.5">
+        <span className="font-medium">In other forms:</span>{' '}
+        {forms.map(({ form, ending, says }, i) => (
+          <span key={form}>
+            {i > 0 && ', '}
+            <a
+              className="text-slate underline"
+              href={`${path}/hand-in/forms/${form}?download=${encodeURIComponent(name + ending)}`}
+              download={name + ending}
+            >
+              {says}
+            </a>
+          </span>
+        ))}
+      </p>
     </section>
   );
 }

@@ -1,0 +1,303 @@
+using System.Xml.Linq;
+using YoungFolio.Documents;
+using YoungFolio.Documents.Mathematics;
+using YoungFolio.Markup;
+using YoungFolio.Typesetting.Pages;
+
+namespace YoungFolio.Compiler.Html;
+
+/// <summary>
+/// Writes a manuscript as one page of HTML that needs nothing else: headings, lists, tables with heads, figures with what they show in words,
+/// formulas as MathML, notes and references, with the numbers that print (HTML Living Standard; WAI-ARIA's roles for publications, DPUB-ARIA 1.1).
+/// </summary>
+internal sealed class HtmlWriter
+{
+    private const string Styles = "page.css";
+
+    private static readonly HashSet<string> s_empty = new(StringComparer.Ordinal) { "br", "img", "meta", "hr", "col" };
+    private static readonly HashSet<string> s_bullets = new(StringComparer.Ordinal) { "•", "–", "∗", "·", "*", "-", "◦", "▪" };
+
+    private readonly Document _document;
+    private readonly TypesetDocument _pages;
+    private readonly HtmlInlines _inlines;
+    private readonly HtmlTables _tables;
+    private readonly List<HeadingBlock> _headings;
+    private readonly int _topLevel;
+    private bool _hasTitle;
+
+    // Of the list that is being written: its items' own distance from the left is no inset.
+    private double _margin;
+
+    private HtmlWriter(Document document, TypesetDocument pages, IFileTree files)
+    {
+        _document = document;
+        _pages = pages;
+        _tables = new HtmlTables(() => _inlines!, Of);
+        _inlines = new HtmlInlines(document, pages, files) { Tables = _tables, Blocks = Of };
+        _headings = [.. All<HeadingBlock>(document.Blocks)];
+        _topLevel = _headings.Where(h => h.Level >= -1).Select(h => h.Level).DefaultIfEmpty(1).Min();
+    }
+
+    /// <summary>The page.</summary>
+    /// <param name="document">The manuscript.</param>
+    /// <param name="pages">Its pages, for the numbers of pages that are referred to.</param>
+    /// <param name="files">Its files, for pictures.</param>
+    public static string Write(Document document, TypesetDocument pages, IFileTree files) => new HtmlWriter(document, pages, files).Page();
+
+    /// <summary>The words of the page alone: a paragraph, heading, item or row a line, an empty line between paragraphs.</summary>
+    /// <inheritdoc cref="Write"/>
+    public static string WriteText(Document document, TypesetDocument pages, IFileTree files) => PageText.Of(new HtmlWriter(document, pages, files).Body());
+
+    /// <summary>A language as BCP 47 writes it: en-GB.</summary>
+    internal static string LanguageTag(string code) => code.Split('-') is [var language, var region] ? $"{language}-{region.ToUpperInvariant()}" : code;
+
+    private XElement Body()
+    {
+        List<XNode> body = [.. Of(_document.Blocks)];
+        if (!_hasTitle && _document.Title.Length > 0)
+        {
+            body.Insert(0, new XElement("h1", _document.Title));
+        }
+
+        return new XElement("main", body, Notes());
+    }
+
+    private string Page()
+    {
+        var html = new XElement("html",
+            new XAttribute("lang", LanguageTag(_document.Language)),
+            new XElement("head",
+                new XElement("meta", new XAttribute("charset", "utf-8")),
+                new XElement("meta", new XAttribute("name", "viewport"), new XAttribute("content", "width=device-width, initial-scale=1")),
+                new XElement("title", _document.Title.Length > 0 ? _document.Title : "Untitled"),
+                _document.Author.Length > 0 ? new XElement("meta", new XAttribute("name", "author"), new XAttribute("content", _document.Author)) : null,
+                new XElement("style", Styles)),
+            new XElement("body", Body()));
+        // Places that nothing leads to are none.
+        HashSet<string> wanted = [.. html.Descendants("a").Select(a => a.Attribute("href")!.Value).Where(h => h.StartsWith('#')).Select(h => h[1..])];
+        html.Descendants("span").Where(s => s.IsEmpty || s.Value.Length == 0).Where(s => s.Attribute("id") is { } id && !wanted.Contains(id.Value)).Remove();
+        foreach (XElement element in html.DescendantsAndSelf().Where(e => e.IsEmpty && !s_empty.Contains(e.Name.LocalName)).ToList())
+        {
+            // HTML knows no short form of elements that may hold something.
+            element.Value = "";
+        }
+
+        // Within a style element HTML takes every sign as it is.
+        return "<!DOCTYPE html>\n" + html.ToString(SaveOptions.DisableFormatting).Replace($">{Styles}<", $">\n{ShippedText.Of(typeof(HtmlWriter).Assembly, "page.css")}<", StringComparison.Ordinal) + "\n";
+    }
+
+    private static IEnumerable<T> All<T>(IEnumerable<Node> nodes)
+        where T : Node => nodes.SelectMany(n => n is T found ? [found] : All<T>(n.Children));
+
+    // ---- blocks ---------------------------------------------------------------------------------------------
+
+    private List<XNode> Of(IReadOnlyList<Block> blocks)
+    {
+        var nodes = new List<XNode>();
+        for (int i = 0; i < blocks.Count;)
+        {
+            if (blocks[i] is ParagraphBlock { Label: not null })
+            {
+                nodes.Add(List(blocks, ref i));
+                continue;
+            }
+
+            nodes.AddRange(Of(blocks[i++]));
+        }
+
+        return nodes;
+    }
+
+    private IEnumerable<XNode> Of(Block block)
+    {
+        switch (block)
+        {
+            case ParagraphBlock paragraph:
+                return Paragraph(paragraph);
+            case HeadingBlock heading:
+                return Heading(heading);
+            case DisplayBlock display:
+                return Display(display);
+            case FloatBlock figure:
+                return [Float(figure)];
+            case WrapBlock wrap:
+                return [Float(wrap.Figure)];
+            case ContentsBlock contents:
+                return Contents(contents);
+            case IndexBlock:
+                return [new XElement("ul", new XAttribute("class", "labelled"), _pages.Index.Select(e => new XElement("li", new XAttribute("style", $"padding-left:{1 + e.Depth}em"), $"{e.Text}{(e.Pages.Length > 0 ? ", " + e.Pages : "")}")))];
+            case LongTableBlock table:
+                return [new XElement("figure", table.Captions.Select(c => _inlines.Place(c.Anchor)).FirstOrDefault(a => a is not null), _tables.Of(table), table.FirstHead.OfType<TableRow>().Where(r => r.Across is not null).Take(1).Select(r => new XElement("figcaption", Of(r.Across!))))];
+            case AnchorBlock anchor:
+                return _inlines.Place(anchor.Name) is { } id ? [new XElement("span", id)] : [];
+            case PageStyleBlock or MarkBlock or SpaceBlock or PenaltyBlock or PageBreakBlock or GeometryBlock:
+                return [];
+            case GroupBlock group:
+                return Of(group.Content);
+            default:
+                return Of([.. block.Children.OfType<Block>()]);
+        }
+    }
+
+    private IEnumerable<XNode> Paragraph(ParagraphBlock paragraph)
+    {
+        string text = PlainText.Of(paragraph.Content);
+        IReadOnlyList<XNode> content = _inlines.Of(paragraph.Content);
+        if (content.All(n => n is XText t && string.IsNullOrWhiteSpace(t.Value)))
+        {
+            return [];
+        }
+
+        string? look = paragraph.Style.Alignment switch { Alignment.Centre => "centred", Alignment.Right => "right", _ => paragraph.Style.LeftMargin > _margin + 12 ? "inset" : null };
+        if (!_hasTitle && _document.Title.Length > 0 && text == _document.Title)
+        {
+            _hasTitle = true;
+            return [new XElement("h1", look is null ? null : new XAttribute("class", look), content)];
+        }
+
+        bool holdsBlocks = HtmlInlines.HoldsBlocks(paragraph.Content);
+        return [new XElement(holdsBlocks ? "div" : "p", (holdsBlocks ? $"p {look}".Trim() : look) is { } name ? new XAttribute("class", name) : null, content)];
+    }
+
+    // Part and chapter come before sections, whichever of them the manuscript has; the title is above all.
+    private IEnumerable<XNode> Heading(HeadingBlock heading)
+    {
+        int level = Math.Clamp(heading.Level - _topLevel + 2, 2, 6);
+        List<Inline> lines = [];
+        foreach (ParagraphBlock line in heading.Lines.OfType<ParagraphBlock>())
+        {
+            lines.AddRange(lines.Count > 0 ? [new LineBreakInline(default), .. line.Content] : line.Content);
+        }
+
+        if (lines.Count > 0)
+        {
+            return [new XElement($"h{level}", _inlines.Place(heading.Anchor), _inlines.Of(lines))];
+        }
+
+        // One that runs into its paragraph prints there; here is its place.
+        return _inlines.Place(heading.Anchor) is { } id ? [new XElement("span", id)] : [];
+    }
+
+    // A list goes on while items come, or what stands below their text.
+    private XElement List(IReadOnlyList<Block> blocks, ref int at)
+    {
+        double margin = ((ParagraphBlock)blocks[at]).Style.LeftMargin;
+        (double around, _margin) = (_margin, margin);
+        var items = new List<XElement>();
+        bool isPlain = true;
+        while (at < blocks.Count)
+        {
+            if (blocks[at] is ParagraphBlock { Label: { } label } item)
+            {
+                string sign = PlainText.Of(label.Content);
+                bool isBullet = s_bullets.Contains(sign);
+                isPlain &= isBullet;
+                items.Add(new XElement("li", isBullet ? null : new XElement("span", new XAttribute("class", "label"), _inlines.Of(label.Content), " "), Paragraph(item with { Label = null })));
+            }
+            else if (blocks[at] is ParagraphBlock below && below.Style.LeftMargin >= margin - 0.5 && margin > 0)
+            {
+                items[^1].Add(Paragraph(below));
+            }
+            else if (blocks[at] is GroupBlock or DisplayBlock && at + 1 < blocks.Count && blocks.Skip(at + 1).OfType<ParagraphBlock>().FirstOrDefault() is { Label: not null })
+            {
+                items[^1].Add(Of(blocks[at]));
+            }
+            else if (blocks[at] is SpaceBlock or PenaltyBlock)
+            {
+                // Space between two items.
+            }
+            else
+            {
+                break;
+            }
+
+            at++;
+        }
+
+        _margin = around;
+        return new XElement("ul", isPlain ? null : new XAttribute("class", "labelled"), items);
+    }
+
+    private IEnumerable<XNode> Display(DisplayBlock display)
+    {
+        if (display.Rows is [var one])
+        {
+            XNode[] number = one.Number is { } printed ? [new XElement("span", _inlines.Of(printed))] : [];
+            return [.. Of(one.Before ?? []), new XElement("div", new XAttribute("class", "equation"), _inlines.Place(one.Anchor), Formula(one), number)];
+        }
+
+        // Rows are one formula, for those who listen; their numbers stand at their ends.
+        XNamespace mathematics = MathMl.Element(new MathList([]), true).Name.Namespace;
+        bool isNumbered = display.Rows.Any(r => r.Number is not null);
+        var rows = display.Rows.Select(r => new XElement(mathematics + "mtr", _inlines.Place(r.Anchor),
+            r.Cells.Select((c, i) => new XElement(mathematics + "mtd", new XAttribute("style", i % 2 == 0 && r.Cells.Count > 1 ? "text-align:right" : "text-align:left"), MathMl.Element(c, true).Elements())),
+            isNumbered ? new XElement(mathematics + "mtd", r.Number is { } n ? new XElement(mathematics + "mtext", PlainText.Of(n)) : null) : null));
+        return [new XElement("div", new XAttribute("class", "equation"), new XElement(mathematics + "math", new XAttribute("display", "block"), new XElement(mathematics + "mtable", new XAttribute("displaystyle", "true"), rows)))];
+    }
+
+    private static XElement Formula(DisplayRow row) => MathMl.Element(new MathList([.. row.Cells.SelectMany(c => c.Nodes)]), true);
+
+    private XElement Float(FloatBlock figure)
+    {
+        var content = new List<XNode>();
+        var captions = new List<XNode>();
+        bool isNext = false;
+        foreach (Block block in Flattened(figure.Content))
+        {
+            // The paragraph behind a caption's anchor is the caption.
+            bool isCaption = isNext && block is ParagraphBlock;
+            isNext = !isCaption && (isNext || (block is AnchorBlock anchor && figure.Captions.Any(c => c.Anchor == anchor.Name)));
+            (isCaption ? captions : content).AddRange(isCaption ? _inlines.Of(((ParagraphBlock)block).Content) : Of(block));
+        }
+
+        return new XElement("figure", content, captions.Count > 0 ? new XElement("figcaption", captions) : null);
+    }
+
+    private static IEnumerable<Block> Flattened(IEnumerable<Block> blocks) => blocks.SelectMany(b => b is GroupBlock group ? Flattened(group.Content) : [b]);
+
+    private IEnumerable<XNode> Contents(ContentsBlock contents)
+    {
+        (int Level, string Anchor, XNode[] Text)[] lines = contents.Kind == "toc"
+            ? [.. _headings.Where(h => h.IsListed && h.List == "toc" && h.Level <= contents.Depth).Select(h => (h.Level, h.Anchor, (XNode[])[.. h.ContentsNumber is { } number ? _inlines.Of([.. number]).Append(new XText(" ")) : [], .. _inlines.Of(h.ShortTitle)]))]
+            : [.. All<Caption>(All<Block>(_document.Blocks).SelectMany(b => b is FloatBlock f ? f.Captions : b is LongTableBlock t ? t.Captions : (IEnumerable<Node>)[])).Where(c => c.List == contents.Kind).Select(c => (0, c.Anchor, (XNode[])[new XText(c.Number + " "), .. _inlines.Of(c.Text)]))];
+        if (lines.Length == 0)
+        {
+            return [];
+        }
+
+        int at = 0;
+        return [new XElement("nav", new XAttribute("role", contents.Kind == "toc" ? "doc-toc" : "navigation"), new XAttribute("aria-label", contents.Kind switch { "toc" => "Contents", "lof" => "Figures", "lot" => "Tables", _ => "List" }), Level(lines.Min(l => l.Level)))];
+
+        XElement Level(int level)
+        {
+            var list = new XElement("ol");
+            while (at < lines.Length && lines[at].Level >= level)
+            {
+                if (lines[at].Level > level && list.LastNode is XElement last)
+                {
+                    last.Add(Level(lines[at].Level));
+                    continue;
+                }
+
+                list.Add(new XElement("li", new XElement("a", new XAttribute("href", "#" + HtmlInlines.IdOf(lines[at].Anchor)), lines[at].Text)));
+                at++;
+            }
+
+            return list;
+        }
+    }
+
+    private static string Words(XNode node) => node is XElement element ? element.Value : node is XText text ? text.Value : "";
+
+    private XElement? Notes()
+    {
+        var items = new List<XElement>();
+        while (_inlines.TakeNotes() is { Count: > 0 } notes)
+        {
+            // A note may call another one.
+            items.AddRange(notes.Select(n => new XElement("li", new XAttribute("id", n.Id), new XElement("a", new XAttribute("href", "#at-" + n.Id), new XAttribute("class", "label"), new XAttribute("aria-label", $"{string.Concat(n.Mark.Select(Words))}, back to the text"), n.Mark), " ", Of(n.Body))));
+        }
+
+        return items.Count == 0 ? null : new XElement("section", new XAttribute("role", "doc-endnotes"), new XAttribute("aria-label", "Notes"), new XElement("ol", new XAttribute("class", "labelled"), items));
+    }
+}
