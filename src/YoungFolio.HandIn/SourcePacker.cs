@@ -10,7 +10,7 @@ namespace YoungFolio.HandIn;
 /// <param name="OnlyCited">Of .bib files only the cited entries go out.</param>
 /// <param name="InOneFile">Files that are taken in are put where they are taken in.</param>
 /// <param name="ReadyList">The list of sources goes out as it is printed, in place of the .bib files.</param>
-public sealed record SourcesWish(bool OnlyUsed = true, bool WithoutComments = false, bool OnlyCited = false, bool InOneFile = false, bool ReadyList = false);
+public sealed record SourcesWish(bool OnlyUsed = true, bool WithoutComments = false, bool OnlyCited = false, bool InOneFile = false, bool ReadyList = false, bool Anonymous = false);
 
 /// <summary>The sources as they go out, compiled once more from nothing else.</summary>
 /// <param name="Files">The files.</param>
@@ -38,6 +38,7 @@ public sealed class SourcePacker(ManuscriptCompiler compiler)
     {
         ArgumentNullException.ThrowIfNull(snapshot);
         ArgumentNullException.ThrowIfNull(wish);
+        snapshot = wish.Anonymous ? AnonymousCopy.Of(snapshot) : snapshot;
         var read = new ReadFiles(snapshot.Files);
         CompileResult whole = compiler.Compile(snapshot with { Files = read }, null, null, cancellation);
         var remarks = new List<string>();

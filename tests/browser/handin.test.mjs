@@ -1,5 +1,6 @@
 // The Hand-in room as an author, another author and a reader use it.
 import assert from 'node:assert/strict';
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { test } from 'node:test';
@@ -82,6 +83,17 @@ test('a manuscript is had as a page of HTML that holds by itself, as words alone
   assert.match(words.name, /-words\.csv$/);
   assert.match(words.text, /\r\n,In all,\d+,\r\n$/);
   assert.match((await had('the words alone')).text, /^Reading Walls by Lichen\n/);
+  // The PDF is written anew without the author, under a name that doesn't say hers.
+  await goes.getByLabel(/an anonymous copy/).check();
+  await goes.getByText(/compiled again just now: \d+ pages, the same/).waitFor();
+  const anonymous = await (async () => {
+    const [file] = await Promise.all([perpetua.waitForEvent('download'), goes.getByRole('link', { name: 'Get it' }).click()]);
+    return { name: file.suggestedFilename(), text: execFileSync('pdftotext', [await file.path(), '-'], { encoding: 'utf8' }) };
+  })();
+  assert.doesNotMatch(anonymous.name, /marrable/);
+  assert.match(anonymous.text, /Reading Walls by Lichen/);
+  assert.doesNotMatch(anonymous.text.split('Bibliography')[0].slice(0, 600), /Marrable/);
+  await goes.getByLabel(/an anonymous copy/).uncheck();
   const page = await had('HTML with MathML');
   // It is what the standard of HTML calls valid, asks for nothing, and reads well for everyone.
   const { HtmlValidate } = await import('html-validate');

@@ -33,7 +33,11 @@ internal sealed class PageText
         {
             if (node is XText words)
             {
-                _text.Append(words.Value);
+                // Spaces of every width are spaces here.
+                foreach (char c in words.Value)
+                {
+                    _text.Append(char.IsWhiteSpace(c) ? ' ' : c);
+                }
             }
             else if (node is XElement inner)
             {

@@ -38,13 +38,15 @@ public sealed record HandedInView(int Id, string Name, string Note, string To, s
 /// <param name="Rules">What those are called.</param>
 /// <param name="Groups">The checks.</param>
 /// <param name="FileName">What the PDF is called, without its ending.</param>
+/// <param name="AnonymousName">What the PDF of an anonymous copy is called.</param>
+/// <param name="IsAnonymous">Whether the rules want one.</param>
 /// <param name="Address">Where the rules say that it goes; empty: nowhere.</param>
 /// <param name="Deadline">The day on which it is due.</param>
 /// <param name="Flavour">What the rules want the PDF to be made for; null: reading and printing.</param>
 /// <param name="Obstacles">What keeps the PDF from being archival.</param>
 /// <param name="Before">What was handed in before, the newest first.</param>
 public sealed record HandInView(
-    int Revision, double Milliseconds, string Key, string Rules, IReadOnlyList<CheckGroup> Groups, string FileName, string Address, DateOnly? Deadline, string? Flavour, IReadOnlyList<CheckPlace> Obstacles,
+    int Revision, double Milliseconds, string Key, string Rules, IReadOnlyList<CheckGroup> Groups, string FileName, string AnonymousName, bool IsAnonymous, string Address, DateOnly? Deadline, string? Flavour, IReadOnlyList<CheckPlace> Obstacles,
     IReadOnlyList<HandedInView> Before);
 
 /// <summary>The sources as they would go out.</summary>
@@ -93,7 +95,8 @@ public static class HandInApi
             IReadOnlyList<HandedIn> before = await handIns.ListAsync(id);
             IReadOnlyDictionary<int, Person> by = await people.PeopleAsync(before.Select(h => h.PersonId));
             return new HandInView(
-                proof.Revision, Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1), rules.Key, rules.Name, groups, handing.FileName(rules.Rules, proof.Result, entity.Title), rules.Rules.Address ?? "", entity.Deadline,
+                proof.Revision, Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1), rules.Key, rules.Name, groups, handing.FileName(rules.Rules, proof.Result, entity.Title),
+                handing.FileName(rules.Rules with { IsAnonymous = true }, proof.Result, entity.Title), rules.Rules.IsAnonymous, rules.Rules.Address ?? "", entity.Deadline,
                 rules.Rules.Flavour, HandInChecks.ArchivalObstacles(proof.Result),
                 [.. before.Select(h => View(h, by))]);
         }).Needs(Role.Reader);
@@ -114,15 +117,16 @@ public static class HandInApi
                     : throw new StoreException("The picture doesn’t stand there any more. Wait for the next proof."));
             return Results.Ok(TextsApi.Steps(done));
         }).Needs(Role.Author).Produces<List<UndoStep>>();
-        manuscript.MapGet("/hand-in/sources", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, HandInService handing, CancellationToken stop) =>
+        manuscript.MapGet("/hand-in/sources", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, bool? anonymous, HandInService handing, CancellationToken stop) =>
         {
-            SourcePackage package = await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop);
+            SourcePackage package = await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList, anonymous), stop);
             return new PackageView([.. package.Files.Select(f => f.Path)], package.LeftBehind, package.Pages, package.IsSame, package.Remarks);
         }).Needs(Role.Reader);
-        manuscript.MapGet("/hand-in/sources/zip", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, string? download, HandInService handing, CancellationToken stop) =>
-            Results.File(HandInService.Zip(await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop)), "application/zip", download)).Needs(Role.Reader);
-        manuscript.MapGet("/hand-in/pdf", async (int id, string? flavour, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, string? download, HandInService handing, CancellationToken stop) =>
-            Results.File(await handing.PdfAsync(id, Path.GetFileNameWithoutExtension(download) is { Length: > 0 } name ? name : "manuscript", flavour, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList), stop), "application/pdf", download)).Needs(Role.Reader);
+        manuscript.MapGet("/hand-in/sources/zip", async (int id, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, bool? anonymous, string? download, HandInService handing, CancellationToken stop) =>
+            Results.File(HandInService.Zip(await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList, anonymous), stop)), "application/zip", download)).Needs(Role.Reader);
+        manuscript.MapGet("/hand-in/pdf", async (int id, string? flavour, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, bool? anonymous, string? download, HandInService handing, CancellationToken stop) =>
+            Results.File(await handing.PdfAsync(id, Path.GetFileNameWithoutExtension(download) is { Length: > 0 } name ? name : "manuscript", flavour, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList, anonymous), stop), "application/pdf", download)).Needs(Role.Reader);
+        manuscript.MapGet("/hand-in/names-left", async (int id, HandInService handing, CancellationToken stop) => await handing.NamesLeftAsync(id, stop)).Needs(Role.Reader);
         // Always to be kept as a file: shown from here, a manuscript's page would be one of the application's own.
         manuscript.MapGet("/hand-in/forms/{form}", async (int id, string form, string? download, HandInService handing, CancellationToken stop) =>
             await handing.FormAsync(id, form, stop) is var (bytes, type) ? Results.File(bytes, type, download is { Length: > 0 } ? download : "manuscript") : Results.Json(new Problem("There is no such form."), statusCode: 404)).Needs(Role.Reader);
@@ -136,8 +140,8 @@ public static class HandInApi
             await store.FileAsync(id, handed, file) is { } found ? Results.File(found.Content, found.MediaType, found.Name) : Results.Json(new Problem("This file isn’t there."), statusCode: 404)).Needs(Role.Reader);
     }
 
-    private static SourcesWish Wish(bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList) =>
-        new(onlyUsed ?? true, withoutComments ?? false, onlyCited ?? false, inOneFile ?? false, readyList ?? false);
+    private static SourcesWish Wish(bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, bool? anonymous) =>
+        new(onlyUsed ?? true, withoutComments ?? false, onlyCited ?? false, inOneFile ?? false, readyList ?? false, anonymous ?? false);
 
     private static HandedInView View(HandedIn h, IReadOnlyDictionary<int, Person> people) => new(
         h.Id, h.Name, h.Note, h.To, h.Rules, people.TryGetValue(h.PersonId, out Person? by) ? SessionApi.View(by) : null, h.At, h.Revision, h.Pages, h.Words, h.ToMend, h.ToLook, [.. h.Files.Select(f => new HandedInFileView(f.Id, f.Name, f.Size))]);

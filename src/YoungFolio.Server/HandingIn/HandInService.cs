@@ -26,7 +26,8 @@ public sealed record ChosenRules(string Key, string Name, HouseRules Rules);
 /// <param name="ChangesSince">The pin since which changes are marked in a PDF of their own; null: none.</param>
 /// <param name="AsItIs">Whether it goes out although something wants mending.</param>
 /// <param name="Flavour">What the PDF is made for: one of <see cref="HouseRules.Flavours"/>; null: reading and printing.</param>
-public sealed record HandInWish(string? Name, string? To, string? Note, SourcesWish? Sources, int? ChangesSince, bool AsItIs, string? Flavour = null);
+/// <param name="Anonymous">Whether nothing that goes out says whose it is.</param>
+public sealed record HandInWish(string? Name, string? To, string? Note, SourcesWish? Sources, int? ChangesSince, bool AsItIs, string? Flavour = null, bool Anonymous = false);
 
 /// <summary>Checks a manuscript against the rules of a house, packs its sources, and hands it in.</summary>
 public sealed class HandInService(
@@ -82,11 +83,19 @@ public sealed class HandInService(
     /// <param name="manuscript">The manuscript.</param>
     /// <param name="name">What the PDF is called, without its ending.</param>
     /// <param name="flavour">What it is made for: one of <see cref="HouseRules.Flavours"/>; null: reading and printing.</param>
-    /// <param name="sources">How sources go along within it; null: as they usually do.</param>
+    /// <param name="sources">How sources go along within it, and whether the PDF says whose it is; null: as they usually do.</param>
     /// <param name="stop">Ends the work.</param>
     /// <exception cref="StoreException">There is no such flavour.</exception>
     public async Task<byte[]> PdfAsync(int manuscript, string name, string? flavour, SourcesWish? sources, CancellationToken stop) =>
         await PdfAsync(manuscript, await proofs.UpToDateAsync(manuscript, stop), name, flavour, sources, stop);
+
+    /// <summary>Names of the authors that stand in an anonymous copy all the same.</summary>
+    public async Task<IReadOnlyList<NameLeft>> NamesLeftAsync(int manuscript, CancellationToken stop)
+    {
+        Proof proof = await proofs.UpToDateAsync(manuscript, stop);
+        ManuscriptSnapshot copy = AnonymousCopy.Of(await past.SnapshotAsync(manuscript, proof.Revision));
+        return AnonymousCopy.NamesLeft(await proofs.BesideAsync(() => compiler.WriteText(copy, stop), stop), proof.Result.Print.Author);
+    }
 
     private async Task<byte[]> PdfAsync(int manuscript, Proof proof, string name, string? flavour, SourcesWish? sources, CancellationToken stop)
     {
@@ -99,7 +108,13 @@ public sealed class HandInService(
             ? new AttachedFile($"{name}-sources.zip", "application/zip", Zip(await PackAsync(manuscript, proof.Revision, sources ?? new SourcesWish(), stop)), DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime), "The sources that this was made of")
             : null;
         PdfFlavour made = flavour is { Length: > 0 } ? new PdfFlavour(true, attached) : PdfFlavour.Usual;
-        return await Task.Run(() => proof.Result.WritePdf(flavour: made), stop);
+        if (sources?.Anonymous != true)
+        {
+            return await Task.Run(() => proof.Result.WritePdf(flavour: made), stop);
+        }
+
+        ManuscriptSnapshot copy = AnonymousCopy.Of(await past.SnapshotAsync(manuscript, proof.Revision));
+        return await proofs.BesideAsync(() => compiler.Compile(copy, null, null, stop).WritePdf(flavour: made), stop);
     }
 
     /// <summary>The newest state in another form.</summary>
@@ -141,15 +156,21 @@ public sealed class HandInService(
         }
 
         string title = (await store.ManuscriptAsync(manuscript)).Title;
-        string name = FileName(rules.Rules, proof.Result, title);
-        var files = new List<HandedInFile> { File($"{name}.pdf", "application/pdf", await PdfAsync(manuscript, proof, name, wish.Flavour, wish.Sources, stop)) };
-        if (wish.Sources is { } sources)
+        string name = FileName(wish.Anonymous ? rules.Rules with { IsAnonymous = true } : rules.Rules, proof.Result, title);
+        SourcesWish packed = (wish.Sources ?? new SourcesWish()) with { Anonymous = wish.Anonymous };
+        var files = new List<HandedInFile> { File($"{name}.pdf", "application/pdf", await PdfAsync(manuscript, proof, name, wish.Flavour, packed, stop)) };
+        if (wish.Sources is not null)
         {
-            files.Add(File($"{name}-sources.zip", "application/zip", Zip(await PackAsync(manuscript, proof.Revision, sources, stop))));
+            files.Add(File($"{name}-sources.zip", "application/zip", Zip(await PackAsync(manuscript, proof.Revision, packed, stop))));
         }
 
         if (wish.ChangesSince is { } pin)
         {
+            if (wish.Anonymous)
+            {
+                throw new StoreException("A PDF with marked changes says who is behind it. Leave it away, or the anonymous copy.");
+            }
+
             Pin from = await pins.FindPinAsync(manuscript, pin) ?? throw new StoreException("The pin since which changes are to be marked isn’t there any more.");
             files.Add(File($"{name}-changes.pdf", "application/pdf", (await past.ChangesAsync(manuscript, from.Revision, proof.Revision, stop)).Pdf));
         }

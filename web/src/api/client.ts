@@ -57,6 +57,7 @@ export type CheckPlace = Schema['CheckPlace'];
 export type HouseRules = Schema['HouseRules'];
 export type RulesEntry = Schema['RulesView'];
 export type SourcesWish = Required<Schema['SourcesWish']>;
+export type NameLeft = Schema['NameLeft'];
 export type SourcesPackage = Schema['PackageView'];
 export type HandInAnswer = Schema['HandInAnswer'];
 export type LabelEntry = Schema['LabelEntry'];

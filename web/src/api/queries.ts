@@ -34,6 +34,7 @@ import {
   type ShelfEntry,
   type SourceDetail,
   type SourceOffer,
+  type NameLeft,
   type SourcesPackage,
   type SourcesState,
   type SourcesWish,
@@ -288,6 +289,15 @@ export const packageQuery = (id: number, revision: number, wish: SourcesWish | n
             signal,
           )
       : skipToken,
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+  });
+
+/** Names of the authors that stand in an anonymous copy all the same. */
+export const namesLeftQuery = (id: number, revision: number, isWanted: boolean) =>
+  queryOptions({
+    queryKey: [...keys.handIn(id), 'names left', revision],
+    queryFn: isWanted ? ({ signal }) => get<NameLeft[]>(`${at(id)}/hand-in/names-left`, signal) : skipToken,
     staleTime: Infinity,
     placeholderData: keepPreviousData,
   });

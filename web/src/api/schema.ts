@@ -1737,6 +1737,7 @@ export interface paths {
                     onlyCited?: boolean;
                     inOneFile?: boolean;
                     readyList?: boolean;
+                    anonymous?: boolean;
                 };
                 header?: never;
                 path: {
@@ -1780,6 +1781,7 @@ export interface paths {
                     onlyCited?: boolean;
                     inOneFile?: boolean;
                     readyList?: boolean;
+                    anonymous?: boolean;
                     download?: string;
                 };
                 header?: never;
@@ -1823,6 +1825,7 @@ export interface paths {
                     onlyCited?: boolean;
                     inOneFile?: boolean;
                     readyList?: boolean;
+                    anonymous?: boolean;
                     download?: string;
                 };
                 header?: never;
@@ -1839,6 +1842,43 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/manuscripts/{id}/hand-in/names-left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NameLeft"][];
+                    };
                 };
             };
         };
@@ -5203,6 +5243,8 @@ export interface components {
             rules: string;
             groups: components["schemas"]["CheckGroup"][];
             fileName: string;
+            anonymousName: string;
+            isAnonymous: boolean;
             address: string;
             /** Format: date */
             deadline: null | string;
@@ -5219,6 +5261,8 @@ export interface components {
             changesSince: null | number;
             asItIs: boolean;
             flavour?: null | string;
+            /** @default false */
+            anonymous: boolean;
         };
         HeadingPlace: {
             file: null | string;
@@ -5417,6 +5461,11 @@ export interface components {
         };
         /** @enum {unknown} */
         NameKind: "label" | "command" | "environment";
+        NameLeft: {
+            name: string;
+            /** Format: int32 */
+            times: number;
+        };
         Naming: {
             kind: components["schemas"]["NameKind"];
             name: string;
@@ -6096,6 +6145,8 @@ export interface components {
             inOneFile: boolean;
             /** @default false */
             readyList: boolean;
+            /** @default false */
+            anonymous: boolean;
         };
         SourceTypeView: {
             name: string;

@@ -9,8 +9,14 @@ import { due, sizeOf } from './checks';
 import type { Flavour, Going } from './WhatGoesOut';
 
 /** One press hands in; below stands what was handed in before, with its files. */
-export function HandInForm(props: { state: HandInState; going: Going; flavour: Flavour; toMend: number }) {
-  const { state, going, flavour, toMend } = props;
+export function HandInForm(props: {
+  state: HandInState;
+  going: Going;
+  flavour: Flavour;
+  anonymous: boolean;
+  toMend: number;
+}) {
+  const { state, going, flavour, anonymous, toMend } = props;
   const { manuscript, canWrite } = useRoom();
   const client = useQueryClient();
   const [name, setName] = useState('');
@@ -25,9 +31,10 @@ export function HandInForm(props: { state: HandInState; going: Going; flavour: F
         to: address,
         note,
         sources: going.sources,
-        changesSince: going.since,
+        changesSince: anonymous ? null : going.since,
         asItIs,
         flavour: flavour || null,
+        anonymous,
       }),
     onSuccess: async ({ id, toMend: left }) => {
       setSaid(id ? `Handed in: ${name}.` : `${plural(left, 'thing')} to mend first.`);

@@ -18,7 +18,7 @@ export default function HandInRoom() {
   const { manuscript, canWrite } = useRoom();
   const { id } = manuscript;
   const client = useQueryClient();
-  const [going, setGoing] = useState<Going>({ flavour: null, sources: usualSources, since: null });
+  const [going, setGoing] = useState<Going>({ flavour: null, anonymous: null, sources: usualSources, since: null });
   const [isEditing, setEditing] = useState(false);
   const [problem, setProblem] = useState('');
   const { data: state, error, failureReason } = useQuery(handInQuery(id));
@@ -45,6 +45,7 @@ export default function HandInRoom() {
     return error ? <Unavailable why={error.message} /> : <Waiting what="The checks" failure={failureReason} />;
   const chosen = rules?.find((r) => r.key === state.key);
   const flavour = going.flavour ?? ((state.flavour ?? '') as Flavour);
+  const anonymous = going.anonymous ?? state.isAnonymous;
   // Another's rules may be chosen before this list has them.
   const listed = chosen ? rules! : [...(rules ?? []), { key: state.key, name: state.rules }];
   const mend = (places: CheckPlace[]) => {
@@ -100,14 +101,21 @@ export default function HandInRoom() {
         <div className="flex w-full shrink-0 flex-col gap-3 min-[960px]:w-[560px]">
           <WhatGoesOut
             revision={state.revision}
-            name={state.fileName}
+            name={anonymous ? state.anonymousName : state.fileName}
+            anonymous={anonymous}
             pins={chronicle?.pages[0]?.pins ?? []}
             obstacles={state.obstacles}
             flavour={flavour}
             going={going}
             onGoing={setGoing}
           />
-          <HandInForm state={state} going={going} flavour={flavour} toMend={countOf(state.groups, 'mend')} />
+          <HandInForm
+            state={state}
+            going={going}
+            flavour={flavour}
+            anonymous={anonymous}
+            toMend={countOf(state.groups, 'mend')}
+          />
         </div>
       </main>
       {isEditing && chosen && (

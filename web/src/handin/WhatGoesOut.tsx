@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { CheckPlace, Pin, SourcesWish } from '../api/client';
-import { packageQuery } from '../api/queries';
+import { namesLeftQuery, packageQuery } from '../api/queries';
 import { useRoom } from '../rooms/roomContext';
 import { plural } from '../ui/words';
 
@@ -8,6 +8,8 @@ import { plural } from '../ui/words';
 export interface Going {
   /** What the PDF is made for; null: what the rules say. */
   flavour: Flavour | null;
+  /** Whether it says whose it is; null: what the rules say. */
+  anonymous: boolean | null;
   sources: SourcesWish | null;
   since: number | null;
 }
@@ -49,6 +51,7 @@ export const usualSources: SourcesWish = {
   onlyCited: false,
   inOneFile: false,
   readyList: false,
+  anonymous: false,
 };
 
 /** The files that go out: the PDF, the sources as they would compile elsewhere, changes marked since a pin. Each can be had at once. */
@@ -60,15 +63,20 @@ export function WhatGoesOut(props: {
   obstacles: readonly CheckPlace[];
   /** How the PDF is made, by choice or by the rules. */
   flavour: Flavour;
+  anonymous: boolean;
   going: Going;
   onGoing: (going: Going) => void;
 }) {
-  const { revision, name, pins, obstacles, flavour, going, onGoing } = props;
+  const { revision, name, pins, obstacles, flavour, anonymous, going, onGoing } = props;
   const { manuscript } = useRoom();
   const path = `/api/manuscripts/${manuscript.id}`;
   const { sources, since } = going;
-  const { data: made, error, isFetching } = useQuery(packageQuery(manuscript.id, revision, sources));
-  const query = new URLSearchParams(Object.entries(sources ?? usualSources).map(([k, v]) => [k, String(v)]));
+  const packed = sources && { ...sources, anonymous };
+  const { data: made, error, isFetching } = useQuery(packageQuery(manuscript.id, revision, packed));
+  const { data: left } = useQuery(namesLeftQuery(manuscript.id, revision, anonymous));
+  const query = new URLSearchParams(
+    Object.entries({ ...(sources ?? usualSources), anonymous }).map(([k, v]) => [k, String(v)]),
+  );
   const row = 'border-b border-rule px-4 py-2.5';
   return (
     <section
@@ -103,6 +111,20 @@ export function WhatGoesOut(props: {
           </a>
         </div>
         <p className="mt-0.5 text-[12.5px] text-ink-2">{flavours.find((f) => f.value === flavour)!.about}</p>
+        <label className="mt-1 flex items-baseline gap-2.5">
+          <input
+            type="checkbox"
+            className="accent-moss"
+            checked={anonymous}
+            onChange={(e) => onGoing({ ...going, anonymous: e.target.checked })}
+          />
+          Without authors, their places and thanks: an anonymous copy
+        </label>
+        {anonymous && left && left.length > 0 && (
+          <p role="status" className="text-[12.5px] text-ochre-ink">
+            ▲ Still in the text: {left.map((n) => `${n.name} (${plural(n.times, 'time')})`).join(', ')}
+          </p>
+        )}
         {flavour && obstacles.length > 0 && (
           <div role="status" className="mt-1 text-[12.5px] text-ochre-ink">
             <p>▲ It can’t say that it is archival, because of this:</p>
@@ -167,8 +189,8 @@ export function WhatGoesOut(props: {
           <input
             type="checkbox"
             className="accent-moss"
-            disabled={pins.length === 0}
-            checked={since !== null}
+            disabled={pins.length === 0 || anonymous}
+            checked={since !== null && !anonymous}
             onChange={(e) => onGoing({ ...going, since: e.target.checked ? (pins.at(-1)?.id ?? null) : null })}
           />
           <span className="font-medium">Changes marked since</span>
