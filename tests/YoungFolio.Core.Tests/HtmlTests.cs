@@ -32,10 +32,16 @@ public sealed class HtmlTests
     [InlineData("\\begin{itemize}\\item A\\item B\n\nC\\end{itemize}D", "<ul><li><p>A</p></li><li><p>B</p><p>C</p></li></ul><p>D</p>")]
     [InlineData("\\begin{enumerate}\\item A\\item B\\end{enumerate}", "<ul class=\"labelled\"><li><span class=\"label\">1. </span><p>A</p></li><li><span class=\"label\">2. </span><p>B</p></li></ul>")]
     [InlineData("\\begin{enumerate}\\item A\\begin{itemize}\\item B\\end{itemize}\\item C\\end{enumerate}", "<ul class=\"labelled\"><li><span class=\"label\">1. </span><p>A</p><ul><li><p>B</p></li></ul></li><li><span class=\"label\">2. </span><p>C</p></li></ul>")]
+    [InlineData("\\href{https://hollin-edge.example/a?b=1&c}{A} \\href{javascript:alert(1)}{B} \\href{file:///etc/x}{C}", "<p><a href=\"https://hollin-edge.example/a?b=1&amp;c\">A</a> B C</p>")]
+    [InlineData("A\\phantom{B}\\fbox{C} \\underline{D}\\rotatebox{9}{E}", "<p>A<span class=\"framed\">C</span> <u>D</u>E</p>")]
+    [InlineData("\\begin{quote}A\\end{quote}B", "<p class=\"inset\">A</p><p>B</p>")]
+    [InlineData("\\begin{description}\\item[A] B\\end{description}", "<ul class=\"labelled\"><li><span class=\"label\"><strong>A</strong> </span><p>B</p></li></ul>")]
+    [InlineData("\\begin{minipage}{3cm}A\n\nB\\end{minipage}", "<div class=\"p\"><div class=\"box\"><p>A</p><p>B</p></div></div>")]
+    [InlineData("\\begin{verbatim}\n<a> & b\n\\end{verbatim}", "<p><code>&lt;a&gt; &amp; b</code></p>")]
     [InlineData("\\begin{center}A\\end{center}", "<p class=\"centred\">A</p>")]
     [InlineData("\\begin{tabular}{lr}\\hline A&B\\\\\\hline c&1\\\\d&2\\\\\\hline\\end{tabular}", "<div class=\"p\"><table><thead><tr><th scope=\"col\">A</th><th scope=\"col\" style=\"text-align:right\">B</th></tr></thead><tbody><tr><td>c</td><td style=\"text-align:right\">1</td></tr><tr><td>d</td><td style=\"text-align:right\">2</td></tr></tbody></table></div>")]
     [InlineData("\\begin{tabular}{ll}a&b\\\\\\multicolumn{2}{c}{d}\\end{tabular}", "<div class=\"p\"><table><tbody><tr><td>a</td><td>b</td></tr><tr><td colspan=\"2\" style=\"text-align:center\">d</td></tr></tbody></table></div>")]
-    public void Text_lists_and_tables_are_what_they_are(string body, string html) => Assert.Equal(html, Inside(Content(body, "\\usepackage{xcolor}")));
+    public void Text_lists_and_tables_are_what_they_are(string body, string html) => Assert.Equal(html, Inside(Content(body, "\\usepackage{xcolor,graphicx,hyperref}")));
 
     [Fact]
     public void Headings_references_and_notes_have_the_numbers_that_print()

@@ -48,7 +48,7 @@ public static class SourceList
         List<Draft> sorted = Sort(drafts, style.Order, look);
         LetterYears(Looked(sorted, look), style, words);
         LetterLabels(sorted);
-        Dictionary<string, string> printed = Printed(sorted, style, words, look);
+        (Dictionary<string, string> printed, string? slip) = Printed(sorted, style, words, look);
         ILookup<string, Draft> byNames = sorted.ToLookup(d => d.Entry.First("author", "editor"), StringComparer.Ordinal);
         var result = new List<ListedSource>(sorted.Count);
         string above = "";
@@ -71,19 +71,19 @@ public static class SourceList
             });
         }
 
-        return new ListOfSources(result, preamble, null);
+        return new ListOfSources(result, preamble, slip);
     }
 
     // What a program of ours prints of sources that are sorted and lettered.
-    private static Dictionary<string, string> Printed(List<Draft> sorted, BibliographyStyle style, SourceWords words, Action look)
+    private static (Dictionary<string, string> ByKey, string? Slip) Printed(List<Draft> sorted, BibliographyStyle style, SourceWords words, Action look)
     {
         if (style.PrintedBy is not { } name)
         {
-            return [];
+            return ([], null);
         }
 
-        (string written, _) = StyleRun.Of(ShippedStyles.Of(name), [.. sorted.Select(d => d.Entry)], style, words, "", look, [.. sorted.Select(d => d.YearLetter)]);
-        return StyleOutput.Read(written).Sources.DistinctBy(s => s.Key).ToDictionary(s => s.Key, s => s.Reference, StringComparer.Ordinal);
+        (string written, string? slip) = StyleRun.Of(ShippedStyles.Of(name), [.. sorted.Select(d => d.Entry)], style, words, "", look, [.. sorted.Select(d => d.YearLetter)]);
+        return (StyleOutput.Read(written).Sources.DistinctBy(s => s.Key).ToDictionary(s => s.Key, s => s.Reference, StringComparer.Ordinal), slip);
     }
 
     // ---- by a style's program ---------------------------------------------------------------------------------

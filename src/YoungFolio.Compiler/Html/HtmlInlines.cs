@@ -11,6 +11,8 @@ namespace YoungFolio.Compiler.Html;
 /// <summary>The text of lines as HTML: words with their looks, formulas, references with the numbers that print, pictures, notes.</summary>
 internal sealed class HtmlInlines(Document document, TypesetDocument pages, IFileTree files)
 {
+    private static readonly HashSet<string> s_schemes = new(StringComparer.OrdinalIgnoreCase) { "http", "https", "mailto", "ftp", "tel", "doi" };
+
     private readonly List<(string Id, XNode[] Mark, IReadOnlyList<Block> Body)> _notes = [];
     private readonly HashSet<string> _ids = new(StringComparer.Ordinal);
     private int _noteCount;
@@ -83,7 +85,7 @@ internal sealed class HtmlInlines(Document document, TypesetDocument pages, IFil
                 return [new XText(string.Join(", ", several.Anchors.Select(a => pages.Anchors.TryGetValue(a, out AnchorPlace at) ? at.Label : "").Where(l => l.Length > 0).Distinct()))];
             case LinkInline link:
                 IReadOnlyList<XNode> content = Of(link.Content);
-                return content.Count == 0 ? [] : [new XElement("a", new XAttribute("href", link.IsOutside ? link.Target : "#" + IdOf(link.Target)), content)];
+                return content.Count == 0 || (link.IsOutside && !IsHarmless(link.Target)) ? content : [new XElement("a", new XAttribute("href", link.IsOutside ? link.Target : "#" + IdOf(link.Target)), content)];
             case AnchorInline anchor:
                 return Place(anchor.Name) is { } id ? [new XElement("span", id, "")] : [];
             case NoteInline note:
@@ -100,6 +102,8 @@ internal sealed class HtmlInlines(Document document, TypesetDocument pages, IFil
                 return [];
             case BoxInline { IsFramed: true } framed:
                 return [new XElement("span", new XAttribute("class", "framed"), Of(framed.Content))];
+            case BoxInline { IsUnderlined: true } underlined:
+                return [new XElement("u", Of(underlined.Content))];
             case DecoratedInline decorated:
                 string element = decorated.Decoration switch { Decoration.StrikeOut or Decoration.CrossOut => "s", Decoration.Highlight => "mark", _ => "u" };
                 return [new XElement(element, Of(decorated.Content))];
@@ -111,6 +115,9 @@ internal sealed class HtmlInlines(Document document, TypesetDocument pages, IFil
                 return Of([.. inline.Children.OfType<Inline>()]);
         }
     }
+
+    // A link that runs something when it is followed is none.
+    private static bool IsHarmless(string target) => Uri.TryCreate(target, UriKind.Absolute, out Uri? address) && s_schemes.Contains(address.Scheme);
 
     private IEnumerable<XNode> Reference(ReferenceInline reference)
     {
@@ -162,8 +169,8 @@ internal sealed class HtmlInlines(Document document, TypesetDocument pages, IFil
 
     private IEnumerable<XNode> Looking(TextStyle style, string text)
     {
-        XNode node = new XText(text);
-        node = style.Family == FontFamily.Mono ? new XElement("code", node) : node;
+        // Spaces of typed text stay by its looks.
+        XNode node = style.Family == FontFamily.Mono ? new XElement("code", text.Replace('\u00A0', ' ')) : new XText(text);
         node = style.Shape == FontShape.SmallCaps ? new XElement("span", new XAttribute("class", "small-capitals"), node) : node;
         node = style.Shape is FontShape.Italic or FontShape.Slanted ? new XElement("em", node) : node;
         node = style.Bold ? new XElement("strong", node) : node;

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using System.Text.RegularExpressions;
 using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
@@ -10,10 +11,18 @@ public static partial class ArchivalRules
     // Clause 6.1.13: content streams save the state of graphics at most so deep.
     private const int DeepestGroup = 26;
 
+    private static readonly ConditionalWeakTable<Picture, string> s_looked = [];
+
     /// <summary>What in a picture an archival file may not have, as the end of a sentence; null: nothing.</summary>
     public static string? ObstacleOf(Picture picture)
     {
         ArgumentNullException.ThrowIfNull(picture);
+        // Looked at once: its streams may have to be unpacked for that.
+        return s_looked.GetValue(picture, static p => Look(p) ?? "") is { Length: > 0 } obstacle ? obstacle : null;
+    }
+
+    private static string? Look(Picture picture)
+    {
         if (picture is { Format: PictureFormat.Jpeg, Components: 4 })
         {
             return "its colours are those of printing inks (CMYK); archival pages here are in sRGB";

@@ -125,6 +125,31 @@ public sealed class ClassicStyleTests
         Assert.Equal(expected, Plain(Assert.Single(List(bib, style))));
     }
 
+    public static TheoryData<string> AllStyles => [.. BibliographyStyle.ClassicNames, .. BibliographyStyle.ModernNames];
+
+    // Every type with all fields, with none, and one that nobody knows: no program of ours stumbles, and every source prints in its sentence.
+    [Theory]
+    [MemberData(nameof(AllStyles))]
+    public void A_style_of_ours_prints_every_type_without_a_slip(string style)
+    {
+        string fields = string.Join(", ", s_fields.Select(f => $"{f.Field} = {{{f.Values[0]}}}"));
+        string[] types = [.. s_types, "inbook", "conference", "online", "report", "thesis", "collection", "dataset", "patent", "odd"];
+        string full = $"author = {{Ann Low and Bo van Ng}}, editor = {{Una Fell}}, title = {{The Title}}, year = {{2001}}, school = {{S}}, institution = {{I}}, doi = {{10.1/x}}, url = {{http://a.b}}, isbn = {{1}}, issn = {{2}}, {fields}";
+        string bib = string.Concat(types.Select(t => $"@{t}{{full{t}, {full}}}@{t}{{bare{t}, title={{Bare}}}}@{t}{{none{t}, note={{Only a note}}}}"));
+        BibliographyStyle found = BibliographyStyle.FindClassic(style) ?? BibliographyStyle.FindModern(style)!;
+        foreach (string language in (string[])["en", "en-gb", "de", "fr"])
+        {
+            ListOfSources list = SourceList.Make(BibReader.Read(bib).Entries, found, SourceWords.For(language));
+            Assert.Null(list.Slip);
+            Assert.Equal(types.Length * 3, list.Sources.Count);
+            Assert.All(list.Sources.Where(s => s.Entry.Key.StartsWith("full", StringComparison.Ordinal)), s => Assert.Contains("itle", s.Reference, StringComparison.Ordinal));
+            Assert.All(list.Sources.Where(s => s.Entry.Key.StartsWith("bare", StringComparison.Ordinal)), s => Assert.Contains("Bare", s.Reference, StringComparison.Ordinal));
+            Assert.All(list.Sources, s => Assert.DoesNotContain("..", s.Reference, StringComparison.Ordinal));
+            Assert.All(list.Sources, s => Assert.DoesNotContain(", ,", s.Reference, StringComparison.Ordinal));
+            Assert.All(list.Sources, s => Assert.Equal(s.Reference.Count(c => c == '{'), s.Reference.Count(c => c == '}')));
+        }
+    }
+
     // BibTeXing, section 2: two parts bring their whole, and refer to it; one part takes its fields.
     [Fact]
     public void A_whole_with_two_parts_is_listed_and_cited()
