@@ -35,7 +35,7 @@ public sealed class SourceApiTests : RunningServer
         Assert.Equal(4, Row("tansel1999").GetProperty("uses").GetInt32());
         Assert.False(Row("tarn2020").GetProperty("isThere").GetBoolean());
         JsonElement entry = await JsonAsync(ilse, $"/api/manuscripts/{manuscript}/sources/entry?key=sable2019");
-        Assert.Equal("Sable, J., Wyke, L., and Ødegaard, N. (2019). Shade and the early spread. In A. Tarn, editor, Proceedings of the Ninth Meeting on Walls, pages 5–19. Three Gates.",
+        Assert.Equal("Sable, J., Wyke, L., and Ødegaard, N. (2019). Shade and the early spread. In Tarn, A., editor, Proceedings of the Ninth Meeting on Walls, pages 5–19. Three Gates.",
             string.Concat(entry.GetProperty("printed").EnumerateArray().Select(r => r.GetProperty("text").GetString())));
         Assert.Equal(("(Sable et al., 2019)", "Sable et al. (2019)"), (entry.GetProperty("inBrackets").GetString(), entry.GetProperty("inSentence").GetString()));
         Assert.Equal("Shade as a measure", entry.GetProperty("uses")[0].GetProperty("section").GetString());

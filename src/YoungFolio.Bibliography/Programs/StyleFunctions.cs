@@ -32,7 +32,8 @@ internal static class StyleFunctions
         ("*", static r =>
         {
             string second = r.PopText();
-            r.Push(r.PopText() + second);
+            StyleString first = r.Pop().Content ?? new StyleString("");
+            r.Push(new StyleValue(null, first.With(second)));
         }),
         (":=", static r =>
         {

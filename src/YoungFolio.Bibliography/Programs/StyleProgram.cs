@@ -161,17 +161,70 @@ internal sealed record PushStep(StyleValue Value) : StyleStep;
 /// <summary>Does what a name means.</summary>
 internal sealed record NameStep(StyleName Name) : StyleStep;
 
+/// <summary>
+/// A text that styles put together piece by piece: joined when it is asked for, so that a list of many names isn't written anew with each of
+/// them.
+/// </summary>
+internal sealed class StyleString
+{
+    private StyleString? _before;
+    private string? _last;
+    private bool _isWhole;
+
+    /// <summary>A text.</summary>
+    public StyleString(string text)
+    {
+        (_last, _isWhole) = (text, true);
+        Length = text.Length;
+    }
+
+    private StyleString(StyleString before, string last)
+    {
+        (_before, _last) = (before, last);
+        Length = before.Length + last.Length;
+    }
+
+    /// <summary>How many characters it has.</summary>
+    public int Length { get; }
+
+    /// <summary>The text with another one behind it.</summary>
+    public StyleString With(string more) => more.Length == 0 ? this : Length == 0 ? new StyleString(more) : new StyleString(this, more);
+
+    /// <inheritdoc/>
+    public override string ToString()
+    {
+        if (!_isWhole)
+        {
+            _last = string.Create(Length, this, static (whole, text) =>
+            {
+                int end = whole.Length;
+                for (StyleString? part = text; part is not null; part = part._isWhole ? null : part._before)
+                {
+                    part._last.AsSpan().CopyTo(whole[(end - part._last!.Length)..]);
+                    end -= part._last.Length;
+                }
+            });
+            (_isWhole, _before) = (true, null);
+        }
+
+        return _last!;
+    }
+}
+
 /// <summary>A value on the stack: a number, a text, a field that isn't there, or a function.</summary>
 /// <param name="Number">The number; null: it isn't one.</param>
-/// <param name="Text">The text; null with a number or function, or when a field isn't there.</param>
+/// <param name="Content">The text; null with a number or function, or when a field isn't there.</param>
 /// <param name="Function">The name of a function or variable, quoted.</param>
 /// <param name="Body">A function without a name.</param>
-internal readonly record struct StyleValue(int? Number, string? Text, StyleName? Function = null, IReadOnlyList<StyleStep>? Body = null)
+internal readonly record struct StyleValue(int? Number, StyleString? Content, StyleName? Function = null, IReadOnlyList<StyleStep>? Body = null)
 {
+    /// <summary>The text as a whole.</summary>
+    public string? Text => Content?.ToString();
+
     /// <summary>Stands for a field that isn't there.</summary>
-    public bool IsMissing => Number is null && Text is null && Function is null && Body is null;
+    public bool IsMissing => Number is null && Content is null && Function is null && Body is null;
 
     public static implicit operator StyleValue(int number) => new(number, null);
 
-    public static implicit operator StyleValue(string text) => new(null, text);
+    public static implicit operator StyleValue(string text) => new(null, new StyleString(text));
 }

@@ -8,9 +8,10 @@ internal sealed class StyleRun
     // What nobody's style reaches on purpose: a loop without an end, a text that doubles itself.
     private const int MostSteps = 1_000_000;
     private const int MostStepsOfOne = 30_000;
+    private const int MostStepsOfCharacter = 60;
     private const int MostDeep = 400;
     private const int MostValues = 20_000;
-    private const int LongestText = 500_000;
+    private const int LongestText = 4_000_000;
 
     private readonly StyleProgram _program;
     private readonly IReadOnlyList<BibEntry> _cited;
@@ -34,7 +35,8 @@ internal sealed class StyleRun
         _look = look;
         Words = words;
         Preamble = preamble;
-        _mostSteps = MostSteps + ((long)MostStepsOfOne * cited.Count);
+        // What styles go through letter by letter, or name by name, takes as long as it is.
+        _mostSteps = MostSteps + ((long)MostStepsOfOne * cited.Count) + (MostStepsOfCharacter * cited.Sum(static c => c.Fields.Values.Sum(static v => (long)v.Length)));
         _strings = new string[program.Names.Count(StyleNameKind.String)];
         Array.Fill(_strings, "");
         _integers = new int[program.Names.Count(StyleNameKind.Integer)];
@@ -243,7 +245,7 @@ internal sealed class StyleRun
     /// <summary>Puts a value on the stack.</summary>
     public void Push(StyleValue value)
     {
-        if (_stack.Count >= MostValues || value.Text?.Length > LongestText)
+        if (_stack.Count >= MostValues || value.Content?.Length > LongestText)
         {
             throw new StyleFailure("Its texts grow without an end.");
         }
@@ -296,7 +298,7 @@ internal sealed class StyleRun
     public void Write(string text)
     {
         _written.Append(text);
-        if (_written.Length > 20 * LongestText)
+        if (_written.Length > 4L * LongestText)
         {
             throw new StyleFailure("It writes without an end.");
         }

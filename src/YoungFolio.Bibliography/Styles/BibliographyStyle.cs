@@ -125,6 +125,9 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
     /// <summary>The program of a style that the manuscript brings; null: it is one of ours.</summary>
     public StyleProgram? OwnProgram { get; init; }
 
+    /// <summary>What a manuscript changes in how it prints; of biblatex' styles alone.</summary>
+    public ReferenceAdjustments Adjustments { get; init; } = ReferenceAdjustments.None;
+
     /// <summary>Of a style of biblatex: the program of ours that prints the sources; null: the manner of the standard ones.</summary>
     public string? PrintedBy { get; init; }
 

@@ -26,7 +26,7 @@ public sealed class ReferenceFormatter
     /// <param name="dash">Whether a dash stands for the names, which are those of the entry above.</param>
     public static string Format(BibEntry entry, BibliographyStyle style, SourceWords words, string yearLetter = "", bool dash = false)
     {
-        var formatter = new ReferenceFormatter(entry, style, words, yearLetter);
+        var formatter = new ReferenceFormatter(style.Adjustments.Apply(entry), style, words, yearLetter);
         formatter.Heads(dash);
         formatter.Modern();
         formatter.Addresses();
@@ -109,9 +109,19 @@ public sealed class ReferenceFormatter
     // No line ends within a range of pages.
     private static string Unbroken(string range) => range.Contains("--", StringComparison.Ordinal) ? $"\\mbox{{{range}}}" : range;
 
+    private string InOf => _style.Adjustments.LeavesIn(_entry) ? "" : $"{_words.In}: ";
+
+    // A field as the manuscript wants it; null: as the style has it.
+    private string? Formatted(string field, string value) => (_style.Adjustments.Format(_entry.Type, field) ?? _style.Adjustments.Format(Type, field))?.Replace("#1", value, StringComparison.Ordinal);
+
     private string PagesWithWord(bool isShort)
     {
         string pages = Pages();
+        if (pages.Length > 0 && Formatted("pages", pages) is { } own)
+        {
+            return own;
+        }
+
         (string many, string one) = isShort ? (_words.Pages.Short, _words.Page.Short) : (_words.Pages.Long, _words.Page.Long);
         return pages.Length == 0 ? "" : (pages.AsSpan().IndexOfAny("-,+") >= 0 ? many : one) + "~" + pages;
     }
@@ -140,7 +150,8 @@ public sealed class ReferenceFormatter
 
         if (_style.ShowsDoi && doi.Length > 0)
         {
-            parts.Add("\\textsc{doi}: " + $"\\source@doi{{{SourceAddress.Raw(SourceAddress.BareDoi(doi))}}}");
+            string known = $"\\source@doi{{{SourceAddress.Raw(SourceAddress.BareDoi(doi))}}}";
+            parts.Add(Formatted("doi", known) ?? "\\textsc{doi}: " + known);
         }
 
         if (_style.ShowsEprint && F("eprint") is { Length: > 0 } eprint)
@@ -152,7 +163,8 @@ public sealed class ReferenceFormatter
         if (_style.ShowsUrl && url.Length > 0 && !url.Contains(doi.Length > 0 ? SourceAddress.BareDoi(doi) : "\n", StringComparison.OrdinalIgnoreCase))
         {
             string visited = F("urldate") is { Length: > 0 } day ? $" ({_words.Visited} {_words.ShortDate(SourceDate.Read(MarkupText.Plain(day)))})" : "";
-            parts.Add("\\textsc{url}: " + SourceAddress.Markup(url) + visited);
+            string address = SourceAddress.Markup(url);
+            parts.Add((Formatted("url", address)?.Replace($"\\url{{{address}}}", address, StringComparison.Ordinal) ?? "\\textsc{url}: " + address) + visited);
         }
 
         parts.ForEach(p => Add(p));
@@ -223,16 +235,18 @@ public sealed class ReferenceFormatter
     private void Modern()
     {
         string title = Title();
-        Add(title.Length == 0 ? "" : IsPart ? _words.Quotes.Open + title + _words.Quotes.Close : Emph(title));
+        Add(title.Length == 0 ? "" : Formatted("title", title) ?? (IsPart ? _words.Quotes.Open + title + _words.Quotes.Close : Emph(title)));
         switch (Type)
         {
             case "article" or "suppperiodical":
-                string issue = F("volume") + (F("volume").Length > 0 ? Prefixed(".", F("number")) : F("number"));
+                string volume = F("volume") is { Length: > 0 } own ? Formatted("volume", own) ?? own : "";
+                string number = F("number") is { Length: > 0 } count ? Formatted("number", count) ?? count : "";
+                string issue = volume + (volume.Length > 0 && Formatted("number", "") is null ? Prefixed(".", number) : number);
                 string date = Dated();
-                Add($"{_words.In}: {Emph(Journal)}{Prefixed(" ", issue)}{(date.Length > 0 ? $" ({date})" : "")}", PagesWithWord(true));
+                Add($"{InOf}{Emph(Journal)}{Prefixed(" ", issue)}{(date.Length > 0 ? $" ({date})" : "")}", PagesWithWord(true));
                 break;
             case "incollection" or "suppcollection" or "inbook" or "bookinbook" or "suppbook" or "inproceedings" or "inreference":
-                Add($"{_words.In}: {Emph(Safe("booktitle", _entry.First("booktitle", "maintitle")))}");
+                Add($"{InOf}{Emph(Safe("booktitle", _entry.First("booktitle", "maintitle")))}");
                 Add(F("editor").Length > 0 && F("author").Length > 0 ? $"{(_words.Language is "en" or "en-gb" ? "Ed. by" : _words.Editors)} {NameLists.Print(F("editor"), _style with { Names = NameForm.GivenFirst }, _words)}" : "");
                 Add(ShortEdition());
                 Add(ShortVolume());

@@ -82,7 +82,7 @@ public static class SourceList
             return ([], null);
         }
 
-        (string written, string? slip) = StyleRun.Of(ShippedStyles.Of(name), [.. sorted.Select(d => d.Entry)], style, words, "", look, [.. sorted.Select(d => d.YearLetter)]);
+        (string written, string? slip) = StyleRun.Of(ShippedStyles.Of(name), [.. sorted.Select(d => style.Adjustments.Apply(d.Entry))], style, words, "", look, [.. sorted.Select(d => d.YearLetter)]);
         return (StyleOutput.Read(written).Sources.DistinctBy(s => s.Key).ToDictionary(s => s.Key, s => s.Reference, StringComparer.Ordinal), slip);
     }
 

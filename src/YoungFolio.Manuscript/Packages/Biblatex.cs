@@ -49,6 +49,7 @@ internal static class Biblatex
             DefineCitations(builder, desk);
             DefineLists(builder, desk);
             DefineQuietOnes(machine);
+            BiblatexAdjustments.Define(builder, desk);
         }
 
         SetOptions(load, load.Options);
@@ -469,15 +470,14 @@ internal static class Biblatex
         }
     }
 
-    // What changes a style's inner parts has no effect; it is read, so that the preamble's other lines hold.
+    // Signs that are empty until the preamble says what they are, and what has no effect by itself.
     private static void DefineQuietOnes(Machine machine) => machine.Definitions.Load("""
-        \newcommand{\DefineBibliographyStrings}[2]{}\newcommand{\DeclareLanguageMapping}[2]{}
-        \def\DeclareFieldFormat{\@ifstar{\source@format}{\source@format}}\newcommand{\source@format}[1][]{\source@formattwo}\newcommand{\source@formattwo}[2]{}
-        \newcommand{\DeclareNameAlias}[3][]{}\newcommand{\DeclareSourcemap}[1]{}\newcommand{\AtEveryBibitem}[1]{}\newcommand{\AtEveryCitekey}[1]{}
-        \newcommand{\renewbibmacro}[2]{}\newcommand{\newbibmacro}[2]{}\newcommand{\clearfield}[1]{}\def\bibsetup{}
-        \newcommand{\mkbibemph}[1]{\emph{#1}}\newcommand{\mkbibquote}[1]{``#1''}\newcommand{\mkbibbrackets}[1]{[#1]}\newcommand{\mkbibparens}[1]{(#1)}\newcommand{\parentext}[1]{(#1)}\newcommand{\brackettext}[1]{[#1]}
+        \newcommand{\DeclareLanguageMapping}[2]{}\newcommand{\clearfield}[1]{}\newcommand{\clearlist}[1]{}\newcommand{\clearname}[1]{}\def\bibsetup{}
+        \newcommand{\nameyeardelim}{}\newcommand{\nametitledelim}{}\newcommand{\multicitedelim}{}\newcommand{\compcitedelim}{}\newcommand{\postnotedelim}{}\newcommand{\finalnamedelim}{}\newcommand{\multinamedelim}{}
+        \newcommand{\labelnamepunct}{}\newcommand{\newunitpunct}{}\newcommand{\finentrypunct}{}\newcommand{\bibpagespunct}{}\newcommand{\subtitlepunct}{}\newcommand{\intitlepunct}{}\newcommand{\finallistdelim}{}\newcommand{\supercitedelim}{}
+        \newcommand{\mkbibemph}[1]{\emph{#1}}\newcommand{\mkbibquote}[1]{``#1''}\newcommand{\mkbibbold}[1]{\textbf{#1}}\newcommand{\mkbibitalic}[1]{\textit{#1}}\newcommand{\mkbibacro}[1]{\textsc{#1}}\newcommand{\mkbibbrackets}[1]{[#1]}\newcommand{\mkbibparens}[1]{(#1)}\newcommand{\parentext}[1]{(#1)}\newcommand{\brackettext}[1]{[#1]}
         \newlength{\bibitemsep}\setlength{\bibitemsep}{\itemsep}\newlength{\bibparsep}\setlength{\bibparsep}{\parsep}\newlength{\bibhang}\setlength{\bibhang}{\parindent}
         \def\bibfont{}\def\source@begin{}\newcommand{\AtBeginBibliography}[1]{\g@addto@macro\source@begin{#1}}
-        \def\addspace{ }\def\addcomma{,}\def\adddot{.}
+        \def\addspace{ }\def\addcomma{,}\def\adddot{.}\def\addsemicolon{;}\def\addcolon{:}\def\addnbspace{ }\def\addthinspace{ }\def\addhighpenspace{ }\def\addlowpenspace{ }\def\adddotspace{. }\def\isdot{}
         """);
 }

@@ -58,12 +58,18 @@ internal sealed class CitationCollector(DocumentBuilder builder)
     /// <summary>Every key that there is.</summary>
     public IEnumerable<string> Keys => Pool.Keys().Concat(_byHand.Keys);
 
+    /// <summary>What the preamble changes in how the style prints sources.</summary>
+    public ReferenceAdjustments Adjustments { get; set; } = ReferenceAdjustments.None;
+
+    /// <summary>Changes of a language's words, in order; those without a language are for all.</summary>
+    public List<(string? Language, Func<SourceWords, SourceWords> Change)> WordChanges { get; } = [];
+
     /// <summary>The style as it works: with the label that options ask for.</summary>
     public BibliographyStyle Effective =>
-        Style with { Label = Label ?? (IsNatbib && !HasStyle ? CitationLabel.AuthorYear : !IsModern && !IsNatbib && Style.Label == CitationLabel.AuthorYear ? Style.LabelAlone : Style.Label) };
+        Style with { Adjustments = Adjustments, Label = Label ?? (IsNatbib && !HasStyle ? CitationLabel.AuthorYear : !IsModern && !IsNatbib && Style.Label == CitationLabel.AuthorYear ? Style.LabelAlone : Style.Label) };
 
     /// <summary>The language's words.</summary>
-    public SourceWords Words => SourceWords.For(builder.Text.Language);
+    public SourceWords Words => WordChanges.Where(c => c.Language is null || c.Language.Split('-')[0] == builder.Text.Language.Split('-')[0]).Aggregate(SourceWords.For(builder.Text.Language), (w, c) => c.Change(w));
 
     /// <summary>How citations are put together.</summary>
     public CitationManner Manner => MannerChanges.Aggregate(CitationManner.Of(Effective, Words), (m, change) => change(m));
