@@ -164,7 +164,9 @@ public sealed class ReferenceFormatter
         {
             string visited = F("urldate") is { Length: > 0 } day ? $" ({_words.Visited} {_words.ShortDate(SourceDate.Read(MarkupText.Plain(day)))})" : "";
             string address = SourceAddress.Markup(url);
-            parts.Add((Formatted("url", address)?.Replace($"\\url{{{address}}}", address, StringComparison.Ordinal) ?? "\\textsc{url}: " + address) + visited);
+            // An address prints as one already.
+            string? own = (_style.Adjustments.Format(_entry.Type, "url") ?? _style.Adjustments.Format(Type, "url"))?.Replace("\\url {#1}", "#1", StringComparison.Ordinal).Replace("\\url{#1}", "#1", StringComparison.Ordinal);
+            parts.Add((own?.Replace("#1", address, StringComparison.Ordinal) ?? "\\textsc{url}: " + address) + visited);
         }
 
         parts.ForEach(p => Add(p));

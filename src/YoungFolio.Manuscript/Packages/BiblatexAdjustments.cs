@@ -53,7 +53,7 @@ internal static class BiblatexAdjustments
             bool isForAll = m.TakeStar();
             string[] types = m.ReadOptionalText(t) is { Length: > 0 } listed && !isForAll ? PreambleCommands.Split(listed) : [""];
             string field = m.ReadText(t);
-            string format = m.ReadArgument(t).ToShownSource();
+            string format = m.ReadArgument(t).ToShownSource().Replace("##", "#", StringComparison.Ordinal);
             Adjust(desk, a =>
             {
                 Dictionary<(string, string), string> formats = a.Formats.Where(f => !isForAll || f.Key.Field != field).ToDictionary(f => f.Key, f => f.Value);
