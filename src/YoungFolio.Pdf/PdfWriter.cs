@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.IO.Hashing;
 using System.Text;
+using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
@@ -82,13 +83,10 @@ public sealed class PdfWriter
         int root = _objects.Add(
             $"<</Type /Catalog /Pages {pagesNumber} 0 R /PageLabels {PageLabels(document.Pages)}"
             + (outline is null ? "" : $" /Outlines {outline} 0 R /PageMode /UseOutlines")
-            + (metadata.Language.Length > 0 ? $" /Lang {PdfObjects.Text(LanguageTag(metadata.Language))}" : "")
+            + (metadata.Language.Length > 0 ? $" /Lang {PdfObjects.Text(LanguageTag.Of(metadata.Language))}" : "")
             + (metadata.Title.Length > 0 ? " /ViewerPreferences <</DisplayDocTitle true>>" : "") + Archived(document, metadata) + Attached() + ">>");
         return _objects.Write(root, info);
     }
-
-    // A language as RFC 3066 writes it: en-GB.
-    private static string LanguageTag(string code) => code.Split('-') is [var language, var region] ? $"{language}-{region.ToUpperInvariant()}" : code;
 
     // ---- for keeping (ISO 19005-2) -----------------------------------------------------------------------
 
@@ -101,7 +99,7 @@ public sealed class PdfWriter
 
         // A file in which something isn't as the standard wants it doesn't say that it keeps to it (6.6.4).
         (int, char)? conformance = ArchivalRules.AreBroken(document.Pages) ? null : (_flavour.Attached is null ? 2 : 3, _images.Keys.All(ArchivalRules.HasReadableText) ? 'U' : 'B');
-        int packet = _objects.AddStream("/Type /Metadata /Subtype /XML", XmpPacket.Of(metadata with { Language = LanguageTag(metadata.Language) }, Producer, conformance));
+        int packet = _objects.AddStream("/Type /Metadata /Subtype /XML", XmpPacket.Of(metadata with { Language = LanguageTag.Of(metadata.Language) }, Producer, conformance));
         int profile = _objects.AddStream("/N 3 /Filter /FlateDecode", PdfObjects.Deflate(ColourProfile.Srgb));
         string name = PdfObjects.Text("sRGB IEC61966-2.1");
         return $" /Metadata {packet} 0 R /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier {name} /Info {name} /DestOutputProfile {profile} 0 R>>]";

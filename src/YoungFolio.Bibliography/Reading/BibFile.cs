@@ -43,6 +43,16 @@ public sealed record BibEntry(string Type, string Key, int Offset, IReadOnlyDict
     /// <summary>Behind its closing brace.</summary>
     public int End { get; init; }
 
+    /// <summary>Its type, as the standard styles and as biblatex call it.</summary>
+    public IReadOnlyList<string> Kinds => Type switch
+    {
+        "phdthesis" or "mastersthesis" => [Type, "thesis"],
+        "techreport" => [Type, "report"],
+        "conference" => [Type, "inproceedings"],
+        "www" or "electronic" => [Type, "online"],
+        _ => [Type],
+    };
+
     /// <summary>A field's value; empty when it isn't there.</summary>
     public string Field(string name) => Fields.TryGetValue(name, out string? value) ? value : "";
 

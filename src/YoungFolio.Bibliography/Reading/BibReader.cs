@@ -65,7 +65,7 @@ public sealed class BibReader
         SkipSpace();
         if (type == "preamble")
         {
-            _preamble.Append(Trimmed(Joined(ReadValue(close, ""))));
+            _preamble.Append(Joined(ReadValue(close, "")).Trim());
             return;
         }
 
@@ -211,7 +211,7 @@ public sealed class BibReader
             _problems.Add(new BibProblem(Math.Max(valueAt, end - 1), $"A comma is missing after {name.ToLowerInvariant()} in {key}.", key));
         }
 
-        return new BibField(name.ToLowerInvariant(), Trimmed(Joined(pieces)), nameAt, valueAt, end) { Pieces = pieces };
+        return new BibField(name.ToLowerInvariant(), Joined(pieces).Trim(), nameAt, valueAt, end) { Pieces = pieces };
     }
 
     // Goes on where the next field can be read: behind a comma or at the line's end.
@@ -259,8 +259,6 @@ public sealed class BibReader
     }
 
     private static string Joined(List<BibPiece> pieces) => pieces is [{ IsName: false } one] ? one.Text : string.Concat(pieces.Select(p => p.IsName && p.Standard.Length == 0 ? p.Text : p.IsName ? p.Standard : p.Text));
-
-    private static string Trimmed(string value) => value.Trim();
 
     private List<BibPiece> ReadValue(char close, string key)
     {

@@ -9,7 +9,7 @@ internal static class NameLists
         IReadOnlyList<PersonName> names = PersonName.ReadList(field);
         (List<PersonName> shown, bool cut) = Cut(names, style.MaxNames, style.MinNames);
         List<string> printed = [.. shown.Select((n, i) => One(n, style, i == 0))];
-        return Join(printed, cut, words, printed.Count + (cut && style.Manner == ReferenceManner.Classic ? 1 : 0) > 2 && words.CommaBeforeAnd);
+        return Join(printed, cut, words, printed.Count > 2 && words.CommaBeforeAnd);
     }
 
     /// <summary>Family names of a citation.</summary>

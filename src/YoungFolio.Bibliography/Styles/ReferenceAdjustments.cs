@@ -6,17 +6,7 @@ namespace YoungFolio.Bibliography;
 /// <param name="Holds">Whether it has to be so, or mustn't.</param>
 public sealed record EntryCondition(string? Type, string? Field, bool Holds)
 {
-    internal bool Fits(BibEntry entry) => Holds == ((Type is null || Kinds(entry.Type).Contains(Type)) && (Field is null || entry.Field(Field).Length > 0));
-
-    // A type counts under both vocabularies.
-    private static string[] Kinds(string type) => type switch
-    {
-        "phdthesis" or "mastersthesis" => [type, "thesis"],
-        "techreport" => [type, "report"],
-        "conference" => [type, "inproceedings"],
-        "www" or "electronic" => [type, "online"],
-        _ => [type],
-    };
+    internal bool Fits(BibEntry entry) => Holds == ((Type is null || entry.Kinds.Contains(Type)) && (Field is null || entry.Field(Field).Length > 0));
 }
 
 /// <summary>A field that isn't printed.</summary>

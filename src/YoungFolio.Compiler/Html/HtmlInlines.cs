@@ -176,7 +176,7 @@ internal sealed class HtmlInlines(Document document, TypesetDocument pages, IFil
         node = style.Bold ? new XElement("strong", node) : node;
         node = style.Rise > 0 ? new XElement("sup", node) : style.Rise < 0 ? new XElement("sub", node) : node;
         node = style.Colour != 0 ? new XElement("span", new XAttribute("style", $"color:#{style.Colour:x6}"), node) : node;
-        node = style.Language is { } language && language != document.Language ? new XElement("span", new XAttribute("lang", HtmlWriter.LanguageTag(language)), node) : node;
+        node = style.Language is { } language && language != document.Language ? new XElement("span", new XAttribute("lang", LanguageTag.Of(language)), node) : node;
         return [node];
     }
 

@@ -48,9 +48,6 @@ internal sealed class HtmlWriter
     /// <inheritdoc cref="Write"/>
     public static string WriteText(Document document, TypesetDocument pages, IFileTree files) => PageText.Of(new HtmlWriter(document, pages, files).Body());
 
-    /// <summary>A language as BCP 47 writes it: en-GB.</summary>
-    internal static string LanguageTag(string code) => code.Split('-') is [var language, var region] ? $"{language}-{region.ToUpperInvariant()}" : code;
-
     private XElement Body()
     {
         List<XNode> body = [.. Of(_document.Blocks)];
@@ -65,7 +62,7 @@ internal sealed class HtmlWriter
     private string Page()
     {
         var html = new XElement("html",
-            new XAttribute("lang", LanguageTag(_document.Language)),
+            new XAttribute("lang", LanguageTag.Of(_document.Language)),
             new XElement("head",
                 new XElement("meta", new XAttribute("charset", "utf-8")),
                 new XElement("meta", new XAttribute("name", "viewport"), new XAttribute("content", "width=device-width, initial-scale=1")),

@@ -351,10 +351,10 @@ internal static class Biblatex
             switch (option.Key)
             {
                 case "type":
-                    tests.Add(e => Types(e).Contains(value));
+                    tests.Add(e => e.Kinds.Contains(value));
                     break;
                 case "nottype":
-                    tests.Add(e => !Types(e).Contains(value));
+                    tests.Add(e => !e.Kinds.Contains(value));
                     break;
                 case "subtype":
                     tests.Add(e => e.Field("entrysubtype") == value);
@@ -392,16 +392,6 @@ internal static class Biblatex
     }
 
     private static string[] Keywords(BibEntry entry) => PreambleCommands.Split(entry.Field("keywords"));
-
-    // A type counts under both vocabularies.
-    private static string[] Types(BibEntry entry) => entry.Type switch
-    {
-        "phdthesis" or "mastersthesis" => [entry.Type, "thesis"],
-        "techreport" => [entry.Type, "report"],
-        "conference" => [entry.Type, "inproceedings"],
-        "www" or "electronic" => [entry.Type, "online"],
-        var t => [t],
-    };
 
     // Filters: type=… and keyword=… joined by and, or, not, in parentheses.
     private static Func<BibEntry, bool> Parsed(string text)
@@ -462,7 +452,7 @@ internal static class Biblatex
             string[] pair = word.Split('=', 2);
             return pair.Length < 2 ? static _ => true : pair[0] switch
             {
-                "type" => e => Types(e).Contains(pair[1]),
+                "type" => e => e.Kinds.Contains(pair[1]),
                 "keyword" => e => Keywords(e).Contains(pair[1]),
                 "subtype" => e => e.Field("entrysubtype") == pair[1],
                 _ => static _ => true,
