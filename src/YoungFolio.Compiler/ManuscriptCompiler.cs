@@ -3,6 +3,7 @@ using YoungFolio.Compiler.Changes;
 using YoungFolio.Compiler.Html;
 using YoungFolio.Compiler.Sheets;
 using YoungFolio.Documents;
+using YoungFolio.Documents.LogicalStructure;
 using YoungFolio.Documents.Mathematics;
 using YoungFolio.Manuscript.Building;
 using YoungFolio.Markup;
@@ -46,7 +47,7 @@ public sealed class CompileResult
 
     /// <summary>Writes the proof as a PDF.</summary>
     /// <param name="marked">Whether spots where something is to fix are marked.</param>
-    /// <param name="flavour">What it is for; null: reading and printing.</param>
+    /// <param name="flavour">What it is for; null: reading and printing. An accessible one wants a compile that is tagged.</param>
     public byte[] WritePdf(bool marked = false, PdfFlavour? flavour = null) => _write(marked, flavour ?? PdfFlavour.Usual);
 
     /// <summary>What can be measured on the pages: worked out when it is first asked for.</summary>
@@ -102,6 +103,17 @@ public sealed class ManuscriptCompiler
     public CompileResult Compile(ManuscriptSnapshot snapshot, CompileResult? last, Action<CancellationToken>? wait, CancellationToken cancellation) =>
         OnDeepStack(() => Run(snapshot, last, Budget(wait, cancellation)));
 
+    /// <summary>
+    /// Compiles a snapshot so that its PDF can tell those who don't see it what is what (PDF/UA-1). It takes longer, since nothing that was set before
+    /// is used again: that shows the parts of another state.
+    /// </summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="last">A compile of it, whose page numbers are a good start; may be null.</param>
+    /// <param name="cancellation">Stops a compile that is no longer wanted.</param>
+    /// <exception cref="OperationCanceledException">When stopped.</exception>
+    public CompileResult CompileTagged(ManuscriptSnapshot snapshot, CompileResult? last = null, CancellationToken cancellation = default) =>
+        OnDeepStack(() => Run(snapshot, last, Budget(cancellation), isTagged: true));
+
     /// <summary>Typesets the later of two states with what came in and what was taken out marked in it.</summary>
     /// <param name="before">The earlier state.</param>
     /// <param name="after">The later state.</param>
@@ -130,6 +142,16 @@ public sealed class ManuscriptCompiler
     /// <param name="cancellation">Stops the work.</param>
     /// <exception cref="OperationCanceledException">When stopped.</exception>
     public string WriteHtml(ManuscriptSnapshot snapshot, CancellationToken cancellation = default) => Written(snapshot, HtmlWriter.Write, cancellation);
+
+    /// <summary>What keeps a manuscript from being read by those who don't see it, with its places: pictures without words, tables without heads, headings that leave a level out.</summary>
+    /// <param name="snapshot">The manuscript.</param>
+    /// <param name="cancellation">Stops the work.</param>
+    /// <exception cref="OperationCanceledException">When stopped.</exception>
+    public IReadOnlyList<AccessPlace> AccessObstacles(ManuscriptSnapshot snapshot, CancellationToken cancellation = default) => OnDeepStack(() =>
+    {
+        (Document document, PositionTable positions) = Build(snapshot, new FindingLog(), Budget(cancellation));
+        return StructureTree.Of(document).Obstacles.Select(o => AccessPlace.Of(o, positions)).ToList();
+    });
 
     /// <summary>The words of a manuscript alone, with the numbers that print.</summary>
     /// <inheritdoc cref="WriteHtml"/>
@@ -252,7 +274,7 @@ public sealed class ManuscriptCompiler
         return DocumentBuilder.Build(snapshot.Files, new BuildOptions(snapshot.MainFile, snapshot.Today, new TextMeasure(_resources, budget)), findings, budget);
     }
 
-    private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, WorkBudget budget)
+    private CompileResult Run(ManuscriptSnapshot snapshot, CompileResult? last, WorkBudget budget, bool isTagged = false)
     {
         var timings = new Dictionary<string, double>();
         long start = Stopwatch.GetTimestamp();
@@ -260,7 +282,8 @@ public sealed class ManuscriptCompiler
         (Document document, PositionTable positions) = Build(snapshot, findings, budget);
         Step("read");
         var cache = new SetCache(last?.Cache);
-        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Files, _resources, findings, last?.Anchors, cache, budget);
+        TypesetDocument pages = Typesetter.Typeset(document, snapshot.Files, _resources, findings, last?.Anchors, isTagged ? null : cache, budget);
+        StructureTree? structure = pages.Tagging is { } tagging ? StructureTree.Of(document, tagging.MadeFor) : null;
         IReadOnlyList<LeftOutPicture> leftOut = LeftOutPicture.Of(pages.Pages, budget);
         foreach (LeftOutPicture picture in leftOut)
         {
@@ -276,7 +299,7 @@ public sealed class ManuscriptCompiler
         ReportFarFloats(document, pages, findings);
         CompileReport report = ReportMaker.Make(document, pages, positions, findings, timings, words!);
         Step("report");
-        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author, document.Language), findings), PrintFacts.Later(document, pages, positions), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources), SourceItems = [.. document.Sources.Select(s => s.Item).Where(i => i.Length > 0)] };
+        return new CompileResult(sheets!, Writer(pages, new PdfMetadata(document.Title, document.Author, document.Language), findings, structure), PrintFacts.Later(document, pages, positions), report, CrossReferences.Of(document, pages, positions, findings), pages.Anchors, cache) { Size = SizeOf(pages), Sources = new SourceSettings(document.SourceStyle, document.Language, document.IsModernSources), SourceItems = [.. document.Sources.Select(s => s.Item).Where(i => i.Length > 0)] };
 
         void Step(string name)
         {
@@ -286,9 +309,9 @@ public sealed class ManuscriptCompiler
         }
     }
 
-    // Holds the pages and what was found, and nothing else of the compile.
-    private Func<bool, PdfFlavour, byte[]> Writer(TypesetDocument pages, PdfMetadata metadata, FindingLog findings) => (marked, flavour) => OnDeepStack(() =>
-        PdfWriter.Write(marked ? pages.With(ProofMarks.With(pages.Pages, findings)) : pages, metadata, _cache, flavour));
+    // Holds the pages and what was found, and nothing else of the compile but for a structure that is wanted.
+    private Func<bool, PdfFlavour, byte[]> Writer(TypesetDocument pages, PdfMetadata metadata, FindingLog findings, StructureTree? structure) => (marked, flavour) => OnDeepStack(() =>
+        PdfWriter.Write(marked ? pages.With(ProofMarks.With(pages.Pages, findings)) : pages, metadata, _cache, flavour, flavour.IsAccessible ? structure : null));
 
     // Glyphs with their numbers, edges, places and characters; in pages, in the lines that are kept, and on sheets.
     private static long SizeOf(TypesetDocument pages) =>

@@ -20,7 +20,8 @@ public sealed record PrintedPage(string Label, double Width, double Height);
 /// <param name="Line">Line from 1.</param>
 /// <param name="Offset">The character at which it is placed.</param>
 /// <param name="ArchivalObstacle">What in it an archival PDF may not have, as the end of a sentence; null: nothing.</param>
-public sealed record PrintedPicture(string Path, int Sheet, double? DotsPerInch, string? File, int? Line, int? Offset, string? ArchivalObstacle = null);
+/// <param name="AccessObstacle">What in it an accessible PDF may not have, as the end of a sentence; null: nothing.</param>
+public sealed record PrintedPicture(string Path, int Sheet, double? DotsPerInch, string? File, int? Line, int? Offset, string? ArchivalObstacle = null, string? AccessObstacle = null);
 
 /// <summary>The smallest type that words are printed in.</summary>
 /// <param name="Size">Its size in points of 1/72.27 in.</param>
@@ -167,7 +168,7 @@ public sealed record PrintFacts
             double? dots = image.Picture.Format == PictureFormat.Pdf || width <= 0 || height <= 0 ? null
                 : Math.Round(Math.Min(image.Picture.PixelWidth / (width * across), image.Picture.PixelHeight / (height * up)) * Units.Inch);
             (ManuscriptFile File, int Offset)? place = image.Position < 0 ? null : _positions.Resolve(image.Position + origin);
-            Pictures.Add(new PrintedPicture(image.Picture.File.Path, sheet, dots, place?.File.Path, place is null ? null : _positions.Locate(image.Position + origin)?.Line, place?.Offset, ArchivalRules.ObstacleOf(image.Picture)));
+            Pictures.Add(new PrintedPicture(image.Picture.File.Path, sheet, dots, place?.File.Path, place is null ? null : _positions.Locate(image.Position + origin)?.Line, place?.Offset, ArchivalRules.ObstacleOf(image.Picture), ArchivalRules.AccessObstacleOf(image.Picture)));
         }
     }
 }

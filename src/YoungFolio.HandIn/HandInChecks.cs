@@ -11,7 +11,8 @@ public static class HandInChecks
     /// <param name="files">The files that it is of.</param>
     /// <param name="rules">What the house asks for.</param>
     /// <param name="talk">What is still said about it.</param>
-    public static IReadOnlyList<CheckGroup> Run(CompileResult proof, IFileTree files, HouseRules rules, OpenTalk talk)
+    /// <param name="access">What keeps it from being read by those who don't see it, where the house asks for that; null: nothing.</param>
+    public static IReadOnlyList<CheckGroup> Run(CompileResult proof, IFileTree files, HouseRules rules, OpenTalk talk, IReadOnlyList<AccessPlace>? access = null)
     {
         ArgumentNullException.ThrowIfNull(proof);
         ArgumentNullException.ThrowIfNull(files);
@@ -22,15 +23,20 @@ public static class HandInChecks
             new CheckGroup("The text", [.. TextChecks.Run(proof, files, rules, talk)]),
             new CheckGroup("The pages", [.. PageChecks.Run(proof, rules)]),
             new CheckGroup("Pictures and fonts", [.. PictureChecks.Run(proof, files, rules)]),
-            new CheckGroup("The file", [.. FileChecks.Run(proof, rules)]),
+            new CheckGroup("The file", [.. FileChecks.Run(proof, rules, access ?? [])]),
         ];
     }
 
-    /// <summary>What keeps a PDF from being archival (ISO 19005-2), with its places.</summary>
-    public static IReadOnlyList<CheckPlace> ArchivalObstacles(CompileResult proof)
+    /// <summary>What keeps a PDF from saying that it keeps to the standard of its flavour, with its places.</summary>
+    /// <param name="proof">The proof.</param>
+    /// <param name="flavour">One of <see cref="HouseRules.Flavours"/>; others have nothing to keep to.</param>
+    /// <param name="access">What keeps the manuscript from being read by those who don't see it.</param>
+    public static IReadOnlyList<CheckPlace> Obstacles(CompileResult proof, string? flavour, IReadOnlyList<AccessPlace>? access = null)
     {
         ArgumentNullException.ThrowIfNull(proof);
-        return [.. FileChecks.ArchivalObstacles(proof)];
+        return [.. (HouseRules.IsAccessible(flavour) ? FileChecks.AccessObstacles(proof, access ?? []) : [])
+            .Concat(HouseRules.IsArchival(flavour) ? FileChecks.ArchivalObstacles(proof) : [])
+            .DistinctBy(static o => (o.Says, o.File, o.Offset))];
     }
 
     /// <summary>A number of things, in words.</summary>

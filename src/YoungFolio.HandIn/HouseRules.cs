@@ -117,8 +117,20 @@ public sealed record HouseRules
     /// <summary>A PDF for keeping with the sources within it (PDF/A-3).</summary>
     public const string ArchivalWithSources = "archival-with-sources";
 
+    /// <summary>A PDF for those who listen to it, too (PDF/UA-1).</summary>
+    public const string Accessible = "accessible";
+
+    /// <summary>A PDF for those who listen to it, and for keeping (PDF/UA-1 and PDF/A-3).</summary>
+    public const string AccessibleArchival = "accessible-archival";
+
     /// <summary>What a PDF may be made for besides reading and printing.</summary>
-    public static IReadOnlyList<string> Flavours { get; } = [Archival, ArchivalWithSources];
+    public static IReadOnlyList<string> Flavours { get; } = [Accessible, Archival, ArchivalWithSources, AccessibleArchival];
+
+    /// <summary>Whether a PDF is for keeping.</summary>
+    public static bool IsArchival(string? flavour) => flavour is Archival or ArchivalWithSources or AccessibleArchival;
+
+    /// <summary>Whether a PDF is for those who listen to it, too.</summary>
+    public static bool IsAccessible(string? flavour) => flavour is Accessible or AccessibleArchival;
 
     /// <summary>Papers by name: width and height in millimetres (ISO 216, and the sizes of North America).</summary>
     internal static IReadOnlyDictionary<string, (double Width, double Height)> Papers { get; } = new Dictionary<string, (double, double)>(StringComparer.Ordinal)

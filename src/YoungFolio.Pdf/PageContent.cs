@@ -26,6 +26,13 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
             return new PageContent(PdfObjects.Deflate(bytes), Used(page));
         });
 
+    /// <summary>The content of a page whose marks stand in marked sequences.</summary>
+    /// <param name="page">The page.</param>
+    /// <param name="images">The pictures' names.</param>
+    /// <param name="openings">What begins each mark's sequence (<see cref="Accessible.TaggedPages.Openings"/>).</param>
+    public static PageContent Tagged(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images, IReadOnlyList<string?> openings) =>
+        new(PdfObjects.Deflate(Encoding.Latin1.GetBytes(Write(page, images, openings))), Used(page));
+
     /// <summary>A font's name in content streams.</summary>
     public static string NameOf(FontFile font) => font.Name;
 
@@ -69,30 +76,58 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
             {
                 if (!glyphs.TryGetValue(mark.Glyphs[i], out string? known) || known.Length == 0)
                 {
-                    glyphs[mark.Glyphs[i]] = mark.Texts[i];
+                    glyphs[mark.Glyphs[i]] = mark.Texts[i] == GlyphMark.SoftHyphen ? "-" : mark.Texts[i];
                 }
             }
         }
     }
 
-    private static string Write(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images)
+    private static string Write(Page page, IReadOnlyDictionary<Picture, (string Name, int Number)> images, IReadOnlyList<string?>? openings = null)
     {
         var text = new StringBuilder();
-        new MarkWriter(text, images).Write(page.Marks, p => (p.X * Scale, (page.Height - p.Y) * Scale));
+        var writer = new MarkWriter(text, images, openings);
+        writer.Write(page.Marks, p => (p.X * Scale, (page.Height - p.Y) * Scale));
+        writer.End();
         return text.ToString();
     }
 
     /// <summary>Writes marks as the operators of a content stream (ISO 32000-1, annex A).</summary>
-    private sealed class MarkWriter(StringBuilder text, IReadOnlyDictionary<Picture, (string Name, int Number)> images)
+    private sealed class MarkWriter(StringBuilder text, IReadOnlyDictionary<Picture, (string Name, int Number)> images, IReadOnlyList<string?>? openings)
     {
-        private readonly TextLine _run = new(text);
+        private readonly TextLine _run = new(text, openings is not null);
         private int _colour;
+        private int _next;
+        private string? _sequence;
+
+        public void End() => Turn(null);
+
+        // Ends the sequence that is open when the mark stands in another one.
+        private void Turn(string? opening)
+        {
+            if (!ReferenceEquals(opening, _sequence))
+            {
+                _run.End();
+                text.Append(_sequence is null ? "" : "EMC\n").Append(opening);
+                _sequence = opening;
+            }
+        }
 
         public void Write(IReadOnlyList<Placed> marks, Func<Placed, (double X, double Y)> place)
         {
             foreach (Placed placed in marks)
             {
                 (double x, double y) = place(placed);
+                if (openings is not null)
+                {
+                    string? opening = openings[_next++];
+                    if (!ReferenceEquals(opening, _sequence) && placed.Mark is GlyphMark follows)
+                    {
+                        _run.EndWord(follows, x, y);
+                    }
+
+                    Turn(opening);
+                }
+
                 switch (placed.Mark)
                 {
                     case GlyphMark glyphs:
@@ -126,6 +161,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                         int before = _colour;
                         Write(group.Content, p => (p.X * Scale, p.Y * Scale));
                         _run.End();
+                        Turn(null);
                         text.Append("Q\n");
                         _colour = before;
                         break;
@@ -173,7 +209,7 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
     }
 
     /// <summary>Gathers glyphs on one baseline, with real spaces between words so that text copies well.</summary>
-    private sealed class TextLine(StringBuilder text)
+    private sealed class TextLine(StringBuilder text, bool isTagged)
     {
         private readonly StringBuilder _array = new();
         private bool _open;
@@ -183,11 +219,29 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
         private double _baseline = double.NaN;
         private double _pen;
         private bool _inHex;
+        private bool _isDivided;
+
+        /// <summary>Ends the word before what comes, where there is room between the two or it is on another line.</summary>
+        public void EndWord(GlyphMark mark, double x, double y)
+        {
+            double size = mark.Size * Scale;
+            if (_font is not null && _open && !_isDivided && (Math.Abs(y - _baseline) >= size * 0.6 || x - _pen > 0.12 * size || x < _pen - size))
+            {
+                Glyph(_font.GlyphOf(' '), _font);
+            }
+        }
 
         public void Add(GlyphMark mark, double x, double y)
         {
             double size = mark.Size * Scale;
             bool sameLine = _open && Math.Abs(y - _baseline) < size * 0.6;
+            if (isTagged && !sameLine)
+            {
+                // What is told by its structure has a space at the end of a line, too (ISO 32000-1, 14.8.2.5).
+                EndWord(mark, x, y);
+            }
+
+            _isDivided = mark.Texts is [.., "-" or "\u00AD"];
             bool joins = sameLine && ReferenceEquals(_font, mark.Font) && Math.Abs(_size - size) < 1e-6 && _widening == mark.Widening && Math.Abs(y - _baseline) < 1e-4
                 && x > _pen - size;
             if (sameLine && x - _pen > 0.12 * size && _font is not null)
@@ -219,7 +273,19 @@ internal sealed record PageContent(byte[] Stream, IReadOnlyList<(FontFile Font, 
                     _pen -= shift * _size * _widening / 1000;
                 }
 
+                bool isSoft = isTagged && mark.Texts[i] == GlyphMark.SoftHyphen;
+                if (isSoft)
+                {
+                    Flush();
+                    text.Append("/Span <</ActualText <FEFF00AD>>> BDC\n");
+                }
+
                 Glyph(mark.Glyphs[i], mark.Font);
+                if (isSoft)
+                {
+                    Flush();
+                    text.Append("EMC\n");
+                }
             }
         }
 

@@ -2,7 +2,9 @@ using System.Globalization;
 using System.IO.Hashing;
 using System.Text;
 using YoungFolio.Documents;
+using YoungFolio.Documents.LogicalStructure;
 using YoungFolio.Markup;
+using YoungFolio.Pdf.Accessible;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
@@ -31,16 +33,20 @@ public sealed class PdfWriter
 
     private readonly PdfFlavour _flavour;
 
-    private PdfWriter(PdfCache cache, PdfFlavour flavour) => (_cache, _flavour) = (cache, flavour);
+    private readonly StructureTree? _structure;
+    private StructureWriter? _tags;
+
+    private PdfWriter(PdfCache cache, PdfFlavour flavour, StructureTree? structure) => (_cache, _flavour, _structure) = (cache, flavour, structure);
 
     /// <summary>Writes a document.</summary>
     /// <param name="document">The pages.</param>
     /// <param name="metadata">Title and author.</param>
     /// <param name="cache">What earlier files left.</param>
     /// <param name="flavour">What it is for; null: reading and printing.</param>
+    /// <param name="structure">What the document is made of, for an accessible one; its marks tell what they show.</param>
     /// <param name="budget">Tells whether the file is still wanted; null: it is.</param>
-    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, PdfFlavour? flavour = null, WorkBudget? budget = null) =>
-        new PdfWriter(cache, flavour ?? PdfFlavour.Usual).WriteFile(document, metadata, budget ?? new WorkBudget());
+    public static byte[] Write(TypesetDocument document, PdfMetadata metadata, PdfCache cache, PdfFlavour? flavour = null, StructureTree? structure = null, WorkBudget? budget = null) =>
+        new PdfWriter(cache, flavour ?? PdfFlavour.Usual, structure).WriteFile(document, metadata, budget ?? new WorkBudget());
 
     private byte[] WriteFile(TypesetDocument document, PdfMetadata metadata, WorkBudget budget)
     {
@@ -50,11 +56,12 @@ public sealed class PdfWriter
         }
 
         AddImages(document, budget);
+        TaggedPages? tagged = _structure is null ? null : TaggedPages.Of(_structure, document.Pages);
         var contents = new PageContent[document.Pages.Count];
         SideThread.ForEach(contents.Length, i =>
         {
             budget.Look();
-            contents[i] = PageContent.Of(document.Pages[i], _images, _cache);
+            contents[i] = tagged is null ? PageContent.Of(document.Pages[i], _images, _cache) : PageContent.Tagged(document.Pages[i], _images, tagged.Openings[i]);
         });
         foreach (PageContent content in contents)
         {
@@ -64,6 +71,7 @@ public sealed class PdfWriter
 
         int pagesNumber = _objects.Reserve();
         int[] numbers = [.. document.Pages.Select(_ => _objects.Reserve())];
+        _tags = tagged is null ? null : new StructureWriter(_objects, tagged, _structure!.Root, numbers);
         string resources = Resources();
         for (int i = 0; i < numbers.Length; i++)
         {
@@ -73,33 +81,43 @@ public sealed class PdfWriter
             string annotations = Links(page, document, numbers);
             _objects.Set(numbers[i],
                 $"<</Type /Page /Parent {pagesNumber} 0 R /MediaBox [0 0 {N(page.Width * Scale)} {N(page.Height * Scale)}] "
-                + $"/Contents {content} 0 R /Resources {resources}{annotations}>>");
+                + $"/Contents {content} 0 R /Resources {resources}{annotations}{(tagged is null ? "" : StructureWriter.PageEntries(i))}>>");
         }
 
         _objects.Set(pagesNumber, $"<</Type /Pages /Count {numbers.Length} /Kids [{string.Join(' ', numbers.Select(n => n + " 0 R"))}]>>");
         int? outline = Outline(document, numbers);
-        string said = string.Concat(new[] { ("Title", metadata.Title), ("Author", metadata.Author) }.Where(e => !_flavour.IsArchival || e.Item2.Length > 0).Select(e => $"/{e.Item1} {PdfObjects.Text(e.Item2)} "));
+        string said = string.Concat(new[] { ("Title", metadata.Title), ("Author", metadata.Author) }.Where(e => !HasPacket || e.Item2.Length > 0).Select(e => $"/{e.Item1} {PdfObjects.Text(e.Item2)} "));
         int info = _objects.Add($"<<{said}/Producer {PdfObjects.Text(Producer)}>>");
         int root = _objects.Add(
             $"<</Type /Catalog /Pages {pagesNumber} 0 R /PageLabels {PageLabels(document.Pages)}"
             + (outline is null ? "" : $" /Outlines {outline} 0 R /PageMode /UseOutlines")
             + (metadata.Language.Length > 0 ? $" /Lang {PdfObjects.Text(LanguageTag.Of(metadata.Language))}" : "")
-            + (metadata.Title.Length > 0 ? " /ViewerPreferences <</DisplayDocTitle true>>" : "") + Archived(document, metadata) + Attached() + ">>");
+            + (metadata.Title.Length > 0 ? " /ViewerPreferences <</DisplayDocTitle true>>" : "") + _tags?.Write() + Described(document, metadata) + Attached() + ">>");
         return _objects.Write(root, info);
     }
 
-    // ---- for keeping (ISO 19005-2) -----------------------------------------------------------------------
+    // ---- for keeping (ISO 19005-2), and for those who don't see it (ISO 14289-1) ---------------------------
 
-    private string Archived(TypesetDocument document, PdfMetadata metadata)
+    private bool HasPacket => _flavour.IsArchival || _flavour.IsAccessible;
+
+    private string Described(TypesetDocument document, PdfMetadata metadata)
     {
-        if (!_flavour.IsArchival)
+        if (!HasPacket)
         {
             return "";
         }
 
-        // A file in which something isn't as the standard wants it doesn't say that it keeps to it (6.6.4).
-        (int, char)? conformance = ArchivalRules.AreBroken(document.Pages) ? null : (_flavour.Attached is null ? 2 : 3, _images.Keys.All(ArchivalRules.HasReadableText) ? 'U' : 'B');
-        int packet = _objects.AddStream("/Type /Metadata /Subtype /XML", XmpPacket.Of(metadata with { Language = LanguageTag.Of(metadata.Language) }, Producer, conformance));
+        // A file in which something isn't as the standard wants it doesn't say that it keeps to it (ISO 19005-2, 6.6.4). Formulas that go along
+        // as files are none that PDF/A-2 allows.
+        bool isAccessible = _structure is { Obstacles.Count: 0 } && !ArchivalRules.AreUnreadable(document.Pages);
+        char level = !_images.Keys.All(ArchivalRules.HasReadableText) ? 'B' : isAccessible ? 'A' : 'U';
+        (int, char)? conformance = !_flavour.IsArchival || ArchivalRules.AreBroken(document.Pages) ? null : (_flavour.Attached is null && _structure is null ? 2 : 3, level);
+        int packet = _objects.AddStream("/Type /Metadata /Subtype /XML", XmpPacket.Of(metadata with { Language = LanguageTag.Of(metadata.Language) }, Producer, conformance, isAccessible));
+        if (!_flavour.IsArchival)
+        {
+            return $" /Metadata {packet} 0 R";
+        }
+
         int profile = _objects.AddStream("/N 3 /Filter /FlateDecode", PdfObjects.Deflate(ColourProfile.Srgb));
         string name = PdfObjects.Text("sRGB IEC61966-2.1");
         return $" /Metadata {packet} 0 R /OutputIntents [<</Type /OutputIntent /S /GTS_PDFA1 /OutputConditionIdentifier {name} /Info {name} /DestOutputProfile {profile} 0 R>>]";
@@ -203,8 +221,8 @@ public sealed class PdfWriter
         int descendant = _objects.Add(
             $"<</Type /Font /Subtype /CIDFontType0 /BaseFont /{name} /CIDSystemInfo <</Registry (Adobe) /Ordering (Identity) /Supplement 0>> "
             + $"/FontDescriptor {descriptor} 0 R /DW 1000 /W [{widths}]>>");
-        // In an archival file every glyph has a character (ISO 19005-2, 6.2.11.7.2): parts of signs have one without width.
-        string TextOf(uint glyph) => use[glyph].Length == 0 && _flavour.IsArchival ? "\u200B" : use[glyph];
+        // In such a file every glyph has a character (ISO 19005-2, 6.2.11.7.2; ISO 14289-1, 7.21.7): parts of signs have one without width.
+        string TextOf(uint glyph) => use[glyph].Length == 0 && HasPacket ? "\u200B" : use[glyph];
         string texts = string.Join('\0', glyphs.Select(TextOf));
         UInt128 textHash = XxHash128.HashToUInt128([.. key, .. Encoding.UTF8.GetBytes(texts)]);
         int unicode = _objects.AddStream("/Filter /FlateDecode", _cache.Get(textHash, () => PdfObjects.Deflate(Encoding.ASCII.GetBytes(ToUnicode(glyphs, TextOf)))));
@@ -251,7 +269,8 @@ public sealed class PdfWriter
         var links = new List<string>();
         foreach (Placed placed in page.Marks)
         {
-            if (placed.Mark is not LinkMark link)
+            // In an accessible file each link is a part of its structure; heads and feet aren't.
+            if (placed.Mark is not LinkMark link || (_structure is not null && _structure.ElementOf(placed.Owner) is null))
             {
                 continue;
             }
@@ -263,7 +282,9 @@ public sealed class PdfWriter
             {
                 double x = placed.X * Scale;
                 double y = (page.Height - placed.Y) * Scale;
-                links.Add($"{_objects.Add($"<</Type /Annot /Subtype /Link{(_flavour.IsArchival ? " /F 4" : "")} /Border [0 0 0] /Rect [{N(x)} {N(y - (link.Depth * Scale))} {N(x + (link.Width * Scale))} {N(y + (link.Height * Scale))}] {action}>>")} 0 R");
+                int number = _objects.Reserve();
+                _objects.Set(number, $"<</Type /Annot /Subtype /Link{(HasPacket ? " /F 4" : "")}{_tags?.LinkEntries(link, number)} /Border [0 0 0] /Rect [{N(x)} {N(y - (link.Depth * Scale))} {N(x + (link.Width * Scale))} {N(y + (link.Height * Scale))}] {action}>>");
+                links.Add($"{number} 0 R");
             }
         }
 

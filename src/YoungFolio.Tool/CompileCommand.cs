@@ -46,13 +46,16 @@ internal static class CompileCommand
                     isMarked = true;
                     break;
                 case "--archival":
-                    flavour = PdfFlavour.Archival;
+                    flavour = flavour with { IsArchival = true };
+                    break;
+                case "--accessible":
+                    flavour = flavour with { IsAccessible = true };
                     break;
                 case var a when source is null && !a.StartsWith('-'):
                     source = a;
                     break;
                 default:
-                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--archival] [--html out.html] [--since FOLDER|FILE.tex]");
+                    Console.Error.WriteLine($"compile doesn't know “{args[i]}”. Write: compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--archival] [--accessible] [--html out.html] [--since FOLDER|FILE.tex]");
                     return 2;
             }
         }
@@ -72,13 +75,14 @@ internal static class CompileCommand
             return CompareWith(since, snapshot, output);
         }
 
-        CompileResult result = new ManuscriptCompiler().Compile(snapshot);
+        var compiler = new ManuscriptCompiler();
+        CompileResult result = flavour.IsAccessible ? compiler.CompileTagged(snapshot) : compiler.Compile(snapshot);
         try
         {
             File.WriteAllBytes(output, result.WritePdf(isMarked, flavour));
             if (html is not null)
             {
-                File.WriteAllText(html, new ManuscriptCompiler().WriteHtml(snapshot));
+                File.WriteAllText(html, compiler.WriteHtml(snapshot));
             }
 
             if (report is not null)

@@ -19,7 +19,7 @@ static int Markup()
 
 static int Help()
 {
-    Console.WriteLine("compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--archival] [--html out.html] [--since FOLDER|FILE.tex]");
+    Console.WriteLine("compile FOLDER|FILE.tex [-o out.pdf] [--report out.json] [--marks] [--archival] [--accessible] [--html out.html] [--since FOLDER|FILE.tex]");
     Console.WriteLine("bench [--json FILE] [--only compile|writing|attack[:WORDS]]");
     Console.WriteLine("hostile [WORDS]");
     Console.WriteLine("soak [--minutes N] [--seed N] [--only fuzz|edits|kills]");

@@ -64,6 +64,9 @@ internal sealed class SettingContext
     /// <summary>What was set before and can be used again; null when nothing is kept.</summary>
     public SetCache? Cache { get; set; }
 
+    /// <summary>Takes what marks show; null: it isn't told.</summary>
+    public Tagging? Tagging { get; init; }
+
     /// <summary>What the compile may take.</summary>
     public required WorkBudget Budget { get; init; }
 
@@ -162,11 +165,11 @@ public static class Typesetter
     /// <param name="resources">Fonts and their like.</param>
     /// <param name="findings">Takes what there is to say about the layout.</param>
     /// <param name="known">Where anchors stood after the last compile: a good start.</param>
-    /// <param name="cache">What was set before; it takes what is set now.</param>
+    /// <param name="cache">What was set before; it takes what is set now. Null: marks tell what they show, and nothing is kept.</param>
     /// <param name="budget">What it may take; null: as much as one compile.</param>
     public static TypesetDocument Typeset(
         Document document, IFileTree files, TypesettingResources resources, FindingLog findings,
-        IReadOnlyDictionary<string, AnchorPlace>? known, SetCache cache, WorkBudget? budget = null)
+        IReadOnlyDictionary<string, AnchorPlace>? known, SetCache? cache, WorkBudget? budget = null)
     {
         budget ??= new WorkBudget();
         // From the last compile's numbers it is most often one round. But a manuscript whose numbers move what they name may have no
@@ -197,6 +200,7 @@ public static class Typesetter
                     Budget = budget,
                     Known = numbers,
                     Cache = cache,
+                    Tagging = cache is null ? new Tagging() : null,
                 };
                 PageBuilder builder = new(context);
                 builder.Build();
@@ -228,6 +232,7 @@ public static class Typesetter
                         Floats = builder.Floats,
                         Index = builder.Index,
                         Rounds = rounds,
+                        Tagging = context.Tagging,
                     };
                 }
 

@@ -7,6 +7,7 @@ using YoungFolio.Compiler;
 using YoungFolio.HandIn;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
+using static YoungFolio.Core.Tests.QpdfObjects;
 
 namespace YoungFolio.Core.Tests;
 
@@ -20,34 +21,8 @@ public sealed partial class ArchivalTests
     private static readonly XNamespace s_pdfaid = "http://www.aiim.org/pdfa/ns/id/";
     private static readonly XNamespace s_dc = "http://purl.org/dc/elements/1.1/";
 
-    /// <summary>The objects of a file by name, and its trailer under <c>trailer</c>.</summary>
-    private static Dictionary<string, JsonElement> Objects(byte[] pdf)
-    {
-        string text = Encoding.UTF8.GetString(Compiled.Output("qpdf", pdf, "--json", "--json-stream-data=inline", "--decode-level=generalized", "FILE"));
-        return JsonDocument.Parse(text).RootElement.GetProperty("qpdf")[1].EnumerateObject().ToDictionary(o => o.Name, o => o.Value.Clone());
-    }
-
-    private static JsonElement Value(Dictionary<string, JsonElement> objects, JsonElement reference)
-    {
-        while (reference.ValueKind == JsonValueKind.String && objects.TryGetValue($"obj:{reference.GetString()}", out JsonElement found))
-        {
-            reference = found.TryGetProperty("value", out JsonElement value) ? value : found.GetProperty("stream");
-        }
-
-        return reference;
-    }
-
-    private static JsonElement Root(Dictionary<string, JsonElement> objects) => Value(objects, objects["trailer"].GetProperty("value").GetProperty("/Root"));
-
-    private static IEnumerable<JsonElement> Dictionaries(Dictionary<string, JsonElement> objects) =>
-        objects.Values.Select(o => o.TryGetProperty("value", out JsonElement v) ? v : o.GetProperty("stream").GetProperty("dict")).Where(d => d.ValueKind == JsonValueKind.Object);
-
-    private static string? Name(JsonElement dictionary, string key) => dictionary.TryGetProperty(key, out JsonElement v) && v.ValueKind == JsonValueKind.String ? v.GetString() : null;
-
-    private static byte[] Stream(JsonElement stream) => Convert.FromBase64String(stream.GetProperty("data").GetString()!);
-
     private static XElement Packet(Dictionary<string, JsonElement> objects) =>
-        XDocument.Parse(Encoding.UTF8.GetString(Stream(Value(objects, Root(objects).GetProperty("/Metadata"))))).Descendants(s_rdf + "Description").Single();
+        XDocument.Parse(Encoding.UTF8.GetString(StreamOf(Value(objects, Root(objects).GetProperty("/Metadata"))))).Descendants(s_rdf + "Description").Single();
 
     private static string? Level(byte[] pdf) => Packet(Objects(pdf)) is var packet && packet.Element(s_pdfaid + "part") is { } part ? part.Value + packet.Element(s_pdfaid + "conformance")!.Value : null;
 
@@ -90,7 +65,7 @@ public sealed partial class ArchivalTests
         Assert.Equal("/GTS_PDFA1", Name(intent, "/S"));
         JsonElement profile = Value(objects, intent.GetProperty("/DestOutputProfile"));
         Assert.Equal(3, profile.GetProperty("dict").GetProperty("/N").GetInt32());
-        byte[] icc = Stream(profile);
+        byte[] icc = StreamOf(profile);
         Assert.Equal((icc.Length, "mntrRGB XYZ ", "acsp"), (System.Buffers.Binary.BinaryPrimitives.ReadInt32BigEndian(icc), Encoding.ASCII.GetString(icc, 12, 12), Encoding.ASCII.GetString(icc, 36, 4)));
         // 6.2.4.3: no colours of inks.
         Assert.DoesNotContain(all, d => d.ToString().Contains("DeviceCMYK", StringComparison.Ordinal));
@@ -103,7 +78,7 @@ public sealed partial class ArchivalTests
         Assert.All(fonts, d => Assert.True(d.TryGetProperty("/ToUnicode", out _), $"{name}: {Name(d, "/BaseFont")}"));
         foreach (JsonElement font in fonts.Where(f => Name(f, "/Encoding") == "/Identity-H" && Name(f, "/BaseFont")![8..] is { } b && (b.StartsWith("lm", StringComparison.Ordinal) || b.StartsWith("tex", StringComparison.Ordinal))))
         {
-            string map = Encoding.ASCII.GetString(Stream(Value(objects, font.GetProperty("/ToUnicode"))));
+            string map = Encoding.ASCII.GetString(StreamOf(Value(objects, font.GetProperty("/ToUnicode"))));
             HashSet<string> mapped = [.. MapLine().Matches(map).Select(m => m.Groups[1].Value)];
             Assert.DoesNotContain(MapLine().Matches(map), m => m.Groups[2].Value is "" or "0000" or "FEFF" or "FFFE");
             // Every glyph that has a width is there.
@@ -147,7 +122,7 @@ public sealed partial class ArchivalTests
         JsonElement file = Value(objects, Assert.Single(Value(objects, Root(objects).GetProperty("/AF")).EnumerateArray()));
         Assert.Equal(("u:Wälle-sources.zip", "u:Wälle-sources.zip", "/Source"), (Name(file, "/F"), Name(file, "/UF"), Name(file, "/AFRelationship")));
         JsonElement data = Value(objects, file.GetProperty("/EF").GetProperty("/F"));
-        Assert.Equal(zip, Stream(data));
+        Assert.Equal(zip, StreamOf(data));
         Assert.Equal("/application/zip", Name(data.GetProperty("dict"), "/Subtype"));
         Assert.Equal("u:D:20261109000000Z", Name(data.GetProperty("dict").GetProperty("/Params"), "/ModDate"));
         JsonElement names = Root(objects).GetProperty("/Names").GetProperty("/EmbeddedFiles").GetProperty("/Names");
@@ -198,7 +173,7 @@ public sealed partial class ArchivalTests
     public void A_picture_that_stands_against_it_is_said_and_the_file_claims_nothing(string resources, string content, string more, string reason)
     {
         CompileResult result = With(Foreign(resources, content, more, Descriptor));
-        CheckPlace place = Assert.Single(HandInChecks.ArchivalObstacles(result));
+        CheckPlace place = Assert.Single(HandInChecks.Obstacles(result, HouseRules.Archival));
         Assert.StartsWith("pictures/p.pdf: ", place.Says, StringComparison.Ordinal);
         Assert.Contains(reason, place.Says, StringComparison.Ordinal);
         Assert.Equal(("main.tex", 4, 1), (place.File, place.Line, place.Sheet));
@@ -212,7 +187,7 @@ public sealed partial class ArchivalTests
     public void A_picture_that_does_not_lets_it_claim(string resources, string content, string more, string level)
     {
         CompileResult result = With(Foreign(resources, content, more));
-        Assert.Empty(HandInChecks.ArchivalObstacles(result));
+        Assert.Empty(HandInChecks.Obstacles(result, HouseRules.Archival));
         Assert.Equal(level, Level(result.WritePdf(flavour: PdfFlavour.Archival)));
     }
 
@@ -220,7 +195,7 @@ public sealed partial class ArchivalTests
     public void A_character_in_no_font_stands_against_it()
     {
         CompileResult result = Compiled.Article("A 𓀀");
-        Assert.Single(HandInChecks.ArchivalObstacles(result));
+        Assert.Single(HandInChecks.Obstacles(result, HouseRules.Archival));
         Assert.Null(Level(result.WritePdf(flavour: PdfFlavour.Archival)));
     }
 

@@ -148,11 +148,38 @@ public sealed class HandInApiTests : RunningServer
         // The rules say what it is made for, and the checks go by it.
         await SendAsync(ilse, HttpMethod.Put, "/api/manuscripts/1/hand-in/rules", new { key = "thesis" }, HttpStatusCode.NoContent);
         JsonElement view = await JsonAsync(ilse, "/api/manuscripts/1/hand-in");
-        Assert.Equal(("archival", 0), (view.GetProperty("flavour").GetString(), view.GetProperty("obstacles").GetArrayLength()));
+        Assert.Equal("archival", view.GetProperty("flavour").GetString());
         Assert.Equal("holds", Check(view, "archival").GetProperty("state").GetString());
         int id = (await SendAsync(ilse, HttpMethod.Post, "/api/manuscripts/1/hand-in", new { name = "Kept", to = "", asItIs = true, flavour = "archival" })).GetProperty("id").GetInt32();
         int file = (await JsonAsync(ilse, "/api/manuscripts/1/hand-in")).GetProperty("before")[0].GetProperty("files")[0].GetProperty("id").GetInt32();
         Assert.Contains("<pdfaid:part>2<", Encoding.Latin1.GetString(await ilse.GetByteArrayAsync($"/api/manuscripts/1/handed-in/{id}/files/{file}")), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_pdf_for_those_who_listen_is_made_and_what_stands_against_it_is_said_with_its_place()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        async Task<string> PdfAsync(string query) => Encoding.Latin1.GetString(await ilse.GetByteArrayAsync($"/api/manuscripts/1/hand-in/pdf?download=walls.pdf{query}"));
+        Assert.DoesNotContain("pdfuaid", await PdfAsync(""), StringComparison.Ordinal);
+        string told = await PdfAsync("&flavour=accessible");
+        JsonElement obstacles = await JsonAsync(ilse, "/api/manuscripts/1/hand-in/obstacles?flavour=accessible");
+        Assert.Equal(obstacles.GetArrayLength() == 0, told.Contains("<pdfuaid:part>1<", StringComparison.Ordinal));
+        Assert.Equal(0, (await JsonAsync(ilse, "/api/manuscripts/1/hand-in/obstacles")).GetArrayLength());
+        await SendAsync(ilse, HttpMethod.Get, "/api/manuscripts/1/hand-in/obstacles?flavour=odd", new { }, HttpStatusCode.Conflict);
+
+        // The letter says no title.
+        JsonElement letter = Assert.Single((await JsonAsync(ilse, "/api/manuscripts/3/hand-in/obstacles?flavour=accessible-archival")).EnumerateArray());
+        Assert.Contains("no title", letter.GetProperty("says").GetString(), StringComparison.Ordinal);
+
+        // An anonymous copy that is for those who listen doesn't name its authors.
+        string blind = await PdfAsync("&flavour=accessible-archival&anonymous=true");
+        Assert.Contains("<pdfaid:part>3<", blind, StringComparison.Ordinal);
+        Assert.DoesNotContain("Marrable", blind, StringComparison.Ordinal);
+
+        // Rules that ask for it make it a check.
+        int rules = int.Parse((await SendAsync(ilse, HttpMethod.Post, "/api/rules", new { name = "For all", rules = new { flavour = "accessible" } })).ToString(), System.Globalization.CultureInfo.InvariantCulture);
+        await SendAsync(ilse, HttpMethod.Put, "/api/manuscripts/3/hand-in/rules", new { key = rules.ToString(System.Globalization.CultureInfo.InvariantCulture) }, HttpStatusCode.NoContent);
+        Assert.Equal("mend", Check(await JsonAsync(ilse, "/api/manuscripts/3/hand-in"), "accessible").GetProperty("state").GetString());
     }
 
     [Fact]

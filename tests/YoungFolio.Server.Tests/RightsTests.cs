@@ -136,6 +136,7 @@ public sealed class RightsTests : RunningServer
         ["POST /api/manuscripts/{id}/hand-in/picture-words"] = "a",
         ["GET /api/manuscripts/{id}/hand-in/pdf"] = "r",
         ["GET /api/manuscripts/{id}/hand-in/names-left"] = "r",
+        ["GET /api/manuscripts/{id}/hand-in/obstacles"] = "r",
         ["GET /api/manuscripts/{id}/hand-in/forms/{form}"] = "r",
         ["GET /api/manuscripts/{id}/hand-in/sources"] = "r",
         ["GET /api/manuscripts/{id}/hand-in/sources/zip"] = "r",

@@ -133,6 +133,13 @@ test('a manuscript is handed in as it is, with its sources; the letter brings th
   const written = readFileSync(await kept.path(), 'latin1');
   assert.match(written, /<pdfaid:part>3<\/pdfaid:part>\s*<pdfaid:conformance>U</);
   assert.match(written, /\/EmbeddedFile \/Subtype \/application#2Fzip/);
+  // One for those who listen says what stands against it, with the way there.
+  await goes.getByLabel('What the PDF is made for').selectOption('for those who listen to it, too (PDF/UA-1)');
+  await goes.getByText('It can’t say that it is accessible').waitFor();
+  assert.match(await goes.getByRole('link', { name: /, line \d+$/ }).first().getAttribute('href'), /^\/m\/1\/write\?file=.*&line=\d+$/);
+  const [told] = await Promise.all([ilse.waitForEvent('download'), goes.getByRole('link', { name: 'Get it' }).click()]);
+  assert.match(readFileSync(await told.path(), 'latin1'), /application#2Fmathml\+xml/);
+  await goes.getByLabel('What the PDF is made for').selectOption('for keeping, with its sources (PDF/A-3)');
   const form = ilse.getByRole('region', { name: 'Hand in' });
   await form.getByLabel('What to call it').fill('To the supervisor');
   await form.getByLabel('To, by letter').fill('anton.quill@hollin-edge.example');

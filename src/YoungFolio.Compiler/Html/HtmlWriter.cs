@@ -1,6 +1,7 @@
 using System.Xml.Linq;
 using YoungFolio.Documents;
 using YoungFolio.Documents.Mathematics;
+using YoungFolio.Documents.LogicalStructure;
 using YoungFolio.Markup;
 using YoungFolio.Typesetting.Pages;
 
@@ -22,7 +23,7 @@ internal sealed class HtmlWriter
     private readonly HtmlInlines _inlines;
     private readonly HtmlTables _tables;
     private readonly List<HeadingBlock> _headings;
-    private readonly int _topLevel;
+    private readonly HeadingDepths _depths;
     private bool _hasTitle;
 
     // Of the list that is being written: its items' own distance from the left is no inset.
@@ -34,8 +35,8 @@ internal sealed class HtmlWriter
         _pages = pages;
         _tables = new HtmlTables(() => _inlines!, Of);
         _inlines = new HtmlInlines(document, pages, files) { Tables = _tables, Blocks = Of };
+        _depths = new HeadingDepths(document.Blocks);
         _headings = [.. All<HeadingBlock>(document.Blocks)];
-        _topLevel = _headings.Where(h => h.Level >= -1).Select(h => h.Level).DefaultIfEmpty(1).Min();
     }
 
     /// <summary>The page.</summary>
@@ -88,22 +89,7 @@ internal sealed class HtmlWriter
 
     // ---- blocks ---------------------------------------------------------------------------------------------
 
-    private List<XNode> Of(IReadOnlyList<Block> blocks)
-    {
-        var nodes = new List<XNode>();
-        for (int i = 0; i < blocks.Count;)
-        {
-            if (blocks[i] is ParagraphBlock { Label: not null })
-            {
-                nodes.Add(List(blocks, ref i));
-                continue;
-            }
-
-            nodes.AddRange(Of(blocks[i++]));
-        }
-
-        return nodes;
-    }
+    private List<XNode> Of(IReadOnlyList<Block> blocks) => [.. ListRuns.Of(blocks).SelectMany(p => p.List is { } list ? [List(list)] : Of(p.Block!))];
 
     private IEnumerable<XNode> Of(Block block)
     {
@@ -159,7 +145,6 @@ internal sealed class HtmlWriter
     // Part and chapter come before sections, whichever of them the manuscript has; the title is above all.
     private IEnumerable<XNode> Heading(HeadingBlock heading)
     {
-        int level = Math.Clamp(heading.Level - _topLevel + 2, 2, 6);
         List<Inline> lines = [];
         foreach (ParagraphBlock line in heading.Lines.OfType<ParagraphBlock>())
         {
@@ -168,47 +153,24 @@ internal sealed class HtmlWriter
 
         if (lines.Count > 0)
         {
-            return [new XElement($"h{level}", _inlines.Place(heading.Anchor), _inlines.Of(lines))];
+            return [new XElement($"h{Math.Min(6, _depths.Next(heading.Level) + 2)}", _inlines.Place(heading.Anchor), _inlines.Of(lines))];
         }
 
         // One that runs into its paragraph prints there; here is its place.
         return _inlines.Place(heading.Anchor) is { } id ? [new XElement("span", id)] : [];
     }
 
-    // A list goes on while items come, or what stands below their text.
-    private XElement List(IReadOnlyList<Block> blocks, ref int at)
+    private XElement List(ListRun list)
     {
-        double margin = ((ParagraphBlock)blocks[at]).Style.LeftMargin;
-        (double around, _margin) = (_margin, margin);
+        (double around, _margin) = (_margin, list.Margin);
         var items = new List<XElement>();
         bool isPlain = true;
-        while (at < blocks.Count)
+        foreach (ListRunItem item in list.Items)
         {
-            if (blocks[at] is ParagraphBlock { Label: { } label } item)
-            {
-                string sign = PlainText.Of(label.Content);
-                bool isBullet = s_bullets.Contains(sign);
-                isPlain &= isBullet;
-                items.Add(new XElement("li", isBullet ? null : new XElement("span", new XAttribute("class", "label"), _inlines.Of(label.Content), " "), Paragraph(item with { Label = null })));
-            }
-            else if (blocks[at] is ParagraphBlock below && below.Style.LeftMargin >= margin - 0.5 && margin > 0)
-            {
-                items[^1].Add(Paragraph(below));
-            }
-            else if (blocks[at] is GroupBlock or DisplayBlock && at + 1 < blocks.Count && blocks.Skip(at + 1).OfType<ParagraphBlock>().FirstOrDefault() is { Label: not null })
-            {
-                items[^1].Add(Of(blocks[at]));
-            }
-            else if (blocks[at] is SpaceBlock or PenaltyBlock)
-            {
-                // Space between two items.
-            }
-            else
-            {
-                break;
-            }
-
-            at++;
+            ItemLabel label = item.First.Label!;
+            bool isBullet = s_bullets.Contains(PlainText.Of(label.Content));
+            isPlain &= isBullet;
+            items.Add(new XElement("li", isBullet ? null : new XElement("span", new XAttribute("class", "label"), _inlines.Of(label.Content), " "), Paragraph(item.First with { Label = null }), Of(item.Below)));
         }
 
         _margin = around;
@@ -238,19 +200,13 @@ internal sealed class HtmlWriter
     {
         var content = new List<XNode>();
         var captions = new List<XNode>();
-        bool isNext = false;
-        foreach (Block block in Flattened(figure.Content))
+        foreach ((Block block, bool isCaption) in FloatParts.Of(figure))
         {
-            // The paragraph behind a caption's anchor is the caption.
-            bool isCaption = isNext && block is ParagraphBlock;
-            isNext = !isCaption && (isNext || (block is AnchorBlock anchor && figure.Captions.Any(c => c.Anchor == anchor.Name)));
             (isCaption ? captions : content).AddRange(isCaption ? _inlines.Of(((ParagraphBlock)block).Content) : Of(block));
         }
 
         return new XElement("figure", content, captions.Count > 0 ? new XElement("figcaption", captions) : null);
     }
-
-    private static IEnumerable<Block> Flattened(IEnumerable<Block> blocks) => blocks.SelectMany(b => b is GroupBlock group ? Flattened(group.Content) : [b]);
 
     private IEnumerable<XNode> Contents(ContentsBlock contents)
     {

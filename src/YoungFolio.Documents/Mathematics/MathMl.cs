@@ -19,6 +19,16 @@ public static class MathMl
     /// <summary>The <c>math</c> element of a formula in the line, as text.</summary>
     public static string Of(MathList formula) => Element(formula, false).ToString(SaveOptions.DisableFormatting);
 
+    /// <summary>The <c>math</c> element of a display whose rows are one formula, as text.</summary>
+    /// <param name="rows">The cells of each row.</param>
+    public static string Of(IReadOnlyList<IReadOnlyList<MathList>> rows)
+    {
+        ArgumentNullException.ThrowIfNull(rows);
+        XElement whole = rows is [var one] ? Element(new MathList([.. one.SelectMany(static c => c.Nodes)]), true)
+            : New("math", new XAttribute("display", "block"), New("mtable", new XAttribute("displaystyle", "true"), rows.Select(static r => New("mtr", r.Select(static c => New("mtd", Row(c)))))));
+        return whole.ToString(SaveOptions.DisableFormatting);
+    }
+
     private static XElement New(string name, params object?[] content) => new(s_space + name, content);
 
     // One element stays alone; more of them, or none, stand in a row.

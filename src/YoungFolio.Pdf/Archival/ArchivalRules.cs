@@ -21,6 +21,19 @@ public static partial class ArchivalRules
         return s_looked.GetValue(picture, static p => Look(p) ?? "") is { Length: > 0 } obstacle ? obstacle : null;
     }
 
+    /// <summary>What in a picture an accessible file may not have, as the end of a sentence; null: nothing.</summary>
+    public static string? AccessObstacleOf(Picture picture)
+    {
+        ArgumentNullException.ThrowIfNull(picture);
+        // Clause 7.21.4.1 of ISO 14289-1: the programs of all fonts are within.
+        return picture.Figure?.Objects.Any(LacksFont) == true ? LackingFont : null;
+    }
+
+    private const string LackingFont = "it uses a font that it doesn’t bring along";
+
+    private static bool LacksFont(PdfFigureObject one) =>
+        (IsFont().IsMatch(one.Text) && IsSimple().IsMatch(one.Text) && !one.Text.Contains("/FontDescriptor", StringComparison.Ordinal)) || (one.Text.Contains("/Type /FontDescriptor", StringComparison.Ordinal) && !one.Text.Contains("/FontFile", StringComparison.Ordinal));
+
     private static string? Look(Picture picture)
     {
         if (picture is { Format: PictureFormat.Jpeg, Components: 4 })
@@ -36,9 +49,9 @@ public static partial class ArchivalRules
         foreach (PdfFigureObject one in figure.Objects)
         {
             // Clause 6.2.11.4: the programs of all fonts are within.
-            if ((IsFont().IsMatch(one.Text) && IsSimple().IsMatch(one.Text) && !one.Text.Contains("/FontDescriptor", StringComparison.Ordinal)) || (one.Text.Contains("/Type /FontDescriptor", StringComparison.Ordinal) && !one.Text.Contains("/FontFile", StringComparison.Ordinal)))
+            if (LacksFont(one))
             {
-                return "it uses a font that it doesn’t bring along";
+                return LackingFont;
             }
 
             // Clause 6.2.4.3: colours of devices go with the profile of the file, which is sRGB.
@@ -62,6 +75,17 @@ public static partial class ArchivalRules
 
     /// <summary>Whether pages hold something that an archival file may not have.</summary>
     internal static bool AreBroken(IReadOnlyList<Page> pages) => pages.Any(p => IsBroken(p.Marks, 0));
+
+    /// <summary>Whether pages hold something that an accessible file may not have, whatever is told of it: a sign that isn't there (ISO 14289-1, 7.21.8), a font that isn't within.</summary>
+    internal static bool AreUnreadable(IReadOnlyList<Page> pages) => pages.Any(p => IsUnreadable(p.Marks));
+
+    private static bool IsUnreadable(IReadOnlyList<Placed> marks) => marks.Any(m => m.Mark switch
+    {
+        GroupMark group => IsUnreadable(group.Content),
+        ImageMark image => AccessObstacleOf(image.Picture) is not null,
+        GlyphMark glyphs => glyphs.Glyphs.Contains(0u),
+        _ => false,
+    });
 
     private static bool IsBroken(IReadOnlyList<Placed> marks, int depth) => depth > DeepestGroup || marks.Any(m => m.Mark switch
     {

@@ -13,13 +13,15 @@ internal static class XmpPacket
     private static readonly XNamespace s_rdf = "http://www.w3.org/1999/02/22-rdf-syntax-ns#";
     private static readonly XNamespace s_dc = "http://purl.org/dc/elements/1.1/";
     private static readonly XNamespace s_pdf = "http://ns.adobe.com/pdf/1.3/";
+    private static readonly XNamespace s_pdfuaid = "http://www.aiim.org/pdfua/ns/id/";
     private static readonly XNamespace s_pdfaid = "http://www.aiim.org/pdfa/ns/id/";
 
     /// <summary>The packet.</summary>
     /// <param name="metadata">Title, author and language.</param>
     /// <param name="producer">What made the file.</param>
-    /// <param name="conformance">Part and level, such as 2 and U; null: the file can't say that it keeps to the standard.</param>
-    public static byte[] Of(PdfMetadata metadata, string producer, (int Part, char Level)? conformance)
+    /// <param name="conformance">Part and level of the archival standard, such as 2 and U; null: the file can't say that it keeps to it.</param>
+    /// <param name="isAccessible">Whether it keeps to the standard of accessible files.</param>
+    public static byte[] Of(PdfMetadata metadata, string producer, (int Part, char Level)? conformance, bool isAccessible)
     {
         var description = new XElement(s_rdf + "Description",
             new XAttribute(s_rdf + "about", ""),
@@ -49,8 +51,41 @@ internal static class XmpPacket
             description.Add(new XElement(s_pdfaid + "part", part), new XElement(s_pdfaid + "conformance", level.ToString()));
         }
 
-        var packet = new XElement(s_meta + "xmpmeta", new XAttribute(XNamespace.Xmlns + "x", s_meta), new XElement(s_rdf + "RDF", new XAttribute(XNamespace.Xmlns + "rdf", s_rdf), description));
+        var descriptions = new List<XElement> { description };
+        if (isAccessible)
+        {
+            description.Add(new XAttribute(XNamespace.Xmlns + "pdfuaid", s_pdfuaid), new XElement(s_pdfuaid + "part", 1));
+            if (conformance is not null)
+            {
+                descriptions.Add(Extension());
+            }
+        }
+
+        var packet = new XElement(s_meta + "xmpmeta", new XAttribute(XNamespace.Xmlns + "x", s_meta), new XElement(s_rdf + "RDF", new XAttribute(XNamespace.Xmlns + "rdf", s_rdf), descriptions));
         return Encoding.UTF8.GetBytes($"<?xpacket begin=\"\uFEFF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n{packet}\n<?xpacket end=\"r\"?>");
+    }
+
+    // Archival files explain what isn't in the standard's own list (ISO 19005-2, 6.6.2.3.3).
+    private static XElement Extension()
+    {
+        XNamespace extension = "http://www.aiim.org/pdfa/ns/extension/";
+        XNamespace schema = "http://www.aiim.org/pdfa/ns/schema#";
+        XNamespace property = "http://www.aiim.org/pdfa/ns/property#";
+        XAttribute resource = new(s_rdf + "parseType", "Resource");
+        return new XElement(s_rdf + "Description",
+            new XAttribute(s_rdf + "about", ""),
+            new XAttribute(XNamespace.Xmlns + "pdfaExtension", extension),
+            new XAttribute(XNamespace.Xmlns + "pdfaSchema", schema),
+            new XAttribute(XNamespace.Xmlns + "pdfaProperty", property),
+            new XElement(extension + "schemas", new XElement(s_rdf + "Bag", new XElement(s_rdf + "li", resource,
+                new XElement(schema + "schema", "Universal accessibility"),
+                new XElement(schema + "namespaceURI", s_pdfuaid.NamespaceName),
+                new XElement(schema + "prefix", "pdfuaid"),
+                new XElement(schema + "property", new XElement(s_rdf + "Seq", new XElement(s_rdf + "li", resource,
+                    new XElement(property + "name", "part"),
+                    new XElement(property + "valueType", "Integer"),
+                    new XElement(property + "category", "internal"),
+                    new XElement(property + "description", "The part of ISO 14289 that the file keeps to"))))))));
     }
 
     // Signs that XML doesn't know can't be said.

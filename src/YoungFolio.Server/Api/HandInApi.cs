@@ -43,10 +43,9 @@ public sealed record HandedInView(int Id, string Name, string Note, string To, s
 /// <param name="Address">Where the rules say that it goes; empty: nowhere.</param>
 /// <param name="Deadline">The day on which it is due.</param>
 /// <param name="Flavour">What the rules want the PDF to be made for; null: reading and printing.</param>
-/// <param name="Obstacles">What keeps the PDF from being archival.</param>
 /// <param name="Before">What was handed in before, the newest first.</param>
 public sealed record HandInView(
-    int Revision, double Milliseconds, string Key, string Rules, IReadOnlyList<CheckGroup> Groups, string FileName, string AnonymousName, bool IsAnonymous, string Address, DateOnly? Deadline, string? Flavour, IReadOnlyList<CheckPlace> Obstacles,
+    int Revision, double Milliseconds, string Key, string Rules, IReadOnlyList<CheckGroup> Groups, string FileName, string AnonymousName, bool IsAnonymous, string Address, DateOnly? Deadline, string? Flavour,
     IReadOnlyList<HandedInView> Before);
 
 /// <summary>The sources as they would go out.</summary>
@@ -97,7 +96,7 @@ public static class HandInApi
             return new HandInView(
                 proof.Revision, Math.Round(Stopwatch.GetElapsedTime(start).TotalMilliseconds, 1), rules.Key, rules.Name, groups, handing.FileName(rules.Rules, proof.Result, entity.Title),
                 handing.FileName(rules.Rules with { IsAnonymous = true }, proof.Result, entity.Title), rules.Rules.IsAnonymous, rules.Rules.Address ?? "", entity.Deadline,
-                rules.Rules.Flavour, HandInChecks.ArchivalObstacles(proof.Result),
+                rules.Rules.Flavour,
                 [.. before.Select(h => View(h, by))]);
         }).Needs(Role.Reader);
         manuscript.MapPut("/hand-in/rules", async (int id, RulesChoice choice, ClaimsPrincipal user, HandInService handing, HandInStore store) =>
@@ -126,6 +125,7 @@ public static class HandInApi
             Results.File(HandInService.Zip(await handing.PackAsync(id, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList, anonymous), stop)), "application/zip", download)).Needs(Role.Reader);
         manuscript.MapGet("/hand-in/pdf", async (int id, string? flavour, bool? onlyUsed, bool? withoutComments, bool? onlyCited, bool? inOneFile, bool? readyList, bool? anonymous, string? download, HandInService handing, CancellationToken stop) =>
             Results.File(await handing.PdfAsync(id, Path.GetFileNameWithoutExtension(download) is { Length: > 0 } name ? name : "manuscript", flavour, Wish(onlyUsed, withoutComments, onlyCited, inOneFile, readyList, anonymous), stop), "application/pdf", download)).Needs(Role.Reader);
+        manuscript.MapGet("/hand-in/obstacles", async (int id, string? flavour, HandInService handing, CancellationToken stop) => await handing.ObstaclesAsync(id, flavour, stop)).Needs(Role.Reader);
         manuscript.MapGet("/hand-in/names-left", async (int id, HandInService handing, CancellationToken stop) => await handing.NamesLeftAsync(id, stop)).Needs(Role.Reader);
         // Always to be kept as a file: shown from here, a manuscript's page would be one of the application's own.
         manuscript.MapGet("/hand-in/forms/{form}", async (int id, string form, string? download, HandInService handing, CancellationToken stop) =>

@@ -64,8 +64,38 @@ public sealed class HandInService(
         // Of pictures and data it is enough that they are there.
         var files = new FileTree([.. typed.Select(t => ManuscriptFile.FromText(t.Key, t.Value.Text.Text)), .. (await stored.FilesAsync(manuscript)).Where(f => !typed.ContainsKey(f.Path)).Select(f => new ManuscriptFile(f.Path, ReadOnlyMemory<byte>.Empty))]);
         IReadOnlyList<MarginNote> open = await notes.ListAsync(manuscript, isOpen: true);
+        IReadOnlyList<AccessPlace> access = await AccessAsync(manuscript, proof, rules.Flavour, stop);
         var talk = new OpenTalk(open.Count(n => n.Proposal is null), open.Count(n => n.Proposal is not null));
-        return (proof, await Task.Run(() => HandInChecks.Run(proof.Result, files, rules, talk), stop));
+        return (proof, await Task.Run(() => HandInChecks.Run(proof.Result, files, rules, talk, access), stop));
+    }
+
+    /// <summary>What keeps the newest PDF from saying that it keeps to the standard of its flavour, with its places.</summary>
+    /// <exception cref="StoreException">There is no such flavour.</exception>
+    public async Task<IReadOnlyList<CheckPlace>> ObstaclesAsync(int manuscript, string? flavour, CancellationToken stop)
+    {
+        Demand(flavour);
+        Proof proof = await proofs.UpToDateAsync(manuscript, stop);
+        return HandInChecks.Obstacles(proof.Result, flavour, await AccessAsync(manuscript, proof, flavour, stop));
+    }
+
+    // The proof doesn't keep the tree that tells it: it is read anew.
+    private async Task<IReadOnlyList<AccessPlace>> AccessAsync(int manuscript, Proof proof, string? flavour, CancellationToken stop)
+    {
+        if (!HouseRules.IsAccessible(flavour))
+        {
+            return [];
+        }
+
+        ManuscriptSnapshot snapshot = await past.SnapshotAsync(manuscript, proof.Revision);
+        return await proofs.BesideAsync(() => compiler.AccessObstacles(snapshot, stop), stop);
+    }
+
+    private static void Demand(string? flavour)
+    {
+        if (flavour is { Length: > 0 } && !HouseRules.Flavours.Contains(flavour))
+        {
+            throw new StoreException($"The PDF is one of {string.Join(", ", HouseRules.Flavours)}.");
+        }
     }
 
     /// <summary>Packs the sources of the newest state, and compiles the package once more.</summary>
@@ -99,22 +129,21 @@ public sealed class HandInService(
 
     private async Task<byte[]> PdfAsync(int manuscript, Proof proof, string name, string? flavour, SourcesWish? sources, CancellationToken stop)
     {
-        if (flavour is { Length: > 0 } && !HouseRules.Flavours.Contains(flavour))
-        {
-            throw new StoreException($"The PDF is one of {string.Join(", ", HouseRules.Flavours)}.");
-        }
-
+        Demand(flavour);
         AttachedFile? attached = flavour == HouseRules.ArchivalWithSources
             ? new AttachedFile($"{name}-sources.zip", "application/zip", Zip(await PackAsync(manuscript, proof.Revision, sources ?? new SourcesWish(), stop)), DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime), "The sources that this was made of")
             : null;
-        PdfFlavour made = flavour is { Length: > 0 } ? new PdfFlavour(true, attached) : PdfFlavour.Usual;
-        if (sources?.Anonymous != true)
+        var made = new PdfFlavour(HouseRules.IsArchival(flavour), attached) { IsAccessible = HouseRules.IsAccessible(flavour) };
+        bool isAnonymous = sources?.Anonymous == true;
+        if (!isAnonymous && !made.IsAccessible)
         {
             return await Task.Run(() => proof.Result.WritePdf(flavour: made), stop);
         }
 
-        ManuscriptSnapshot copy = AnonymousCopy.Of(await past.SnapshotAsync(manuscript, proof.Revision));
-        return await proofs.BesideAsync(() => compiler.Compile(copy, null, null, stop).WritePdf(flavour: made), stop);
+        ManuscriptSnapshot newest = await past.SnapshotAsync(manuscript, proof.Revision);
+        ManuscriptSnapshot copy = isAnonymous ? AnonymousCopy.Of(newest) : newest;
+        CompileResult? last = isAnonymous ? null : proof.Result;
+        return await proofs.BesideAsync(() => (made.IsAccessible ? compiler.CompileTagged(copy, last, stop) : compiler.Compile(copy, last, null, stop)).WritePdf(flavour: made), stop);
     }
 
     /// <summary>The newest state in another form.</summary>

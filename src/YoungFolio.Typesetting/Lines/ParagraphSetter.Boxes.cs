@@ -131,7 +131,7 @@ internal sealed partial class ParagraphSetter
             if (_context.Known.TryGetValue(anchor, out AnchorPlace place) && seen.Add(place.Label))
             {
                 string text = (seen.Count > 1 ? ", " : "") + place.Label;
-                Flatten([new LinkInline([new TextRun(text, [.. Enumerable.Repeat(PositionTable.None, text.Length)], pages.Style)], anchor, false)], flow, style, null);
+                Flatten([Made(pages, new LinkInline([new TextRun(text, [.. Enumerable.Repeat(PositionTable.None, text.Length)], pages.Style)], anchor, false))], flow, style, null);
             }
         }
     }

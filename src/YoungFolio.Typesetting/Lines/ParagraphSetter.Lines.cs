@@ -70,7 +70,7 @@ internal sealed partial class ParagraphSetter
         {
             FontFile font = _context.Resources.Fonts.Find(_context.Document.Typefaces, run.Style);
             ShapedWord shape = _context.Resources.Shaper.Shape(font, "-");
-            Box hyphenBox = SetWord(new Word(font, "-", [soft.Position], 0, run.Style, shape), 0, 1, false);
+            Box hyphenBox = SetWord(new Word(font, "-", run with { Positions = [soft.Position] }, 0, shape), 0, 1, false, isSoft: true);
             segments.Add((new LineItem(default, null, 0, 0, null, null, end, soft.Position), hyphenBox));
             natural += hyphenBox.Width;
         }
@@ -117,7 +117,7 @@ internal sealed partial class ParagraphSetter
             double from = x;
             if (box is not null)
             {
-                result.Add(box, x, 0);
+                result.Add(OwnerOf(flow, piece) is { } owner ? Owned(box, owner) : box, x, 0);
                 x += box.Width;
                 switch (piece.Inline)
                 {
@@ -149,7 +149,7 @@ internal sealed partial class ParagraphSetter
         }
 
         result.Width = x;
-        AddSpans(flow, boxes, result, start, end);
+        AddSpans(flow, boxes, result, start, end, _context.Tagging is not null);
         if (style is not null && Check(flow, start, end, natural, shrink + elastic, width) && _context.Document.IsDraft)
         {
             // In a draft a black slug marks a line that runs over (Lamport, section 2.2.4, from memory).
@@ -158,6 +158,11 @@ internal sealed partial class ParagraphSetter
 
         return line;
     }
+
+    // The innermost of the links around a word, or the run of a word in another language than the document's.
+    private Inline? OwnerOf(Flow flow, LineItem piece) => _context.Tagging is null ? null
+        : piece.Word is { Run: { Style.Language: { } language } run } && language != _context.Document.Language ? run
+        : flow.Spans.FindLast(s => s.Link is not null && s.First <= piece.LinkStart && s.Last >= piece.LinkStart)?.Link;
 
     // How far a line's first and last signs stand in the margin: shares of their widths, from memory of the trade's tables.
     private static (double Left, double Right) Hang(List<(LineItem Item, Box? Box)> segments)
@@ -192,7 +197,7 @@ internal sealed partial class ParagraphSetter
         return (before, after);
     }
 
-    private static void AddSpans(Flow flow, List<(int Index, double From, double To)> boxes, Box result, int start, int end)
+    private static void AddSpans(Flow flow, List<(int Index, double From, double To)> boxes, Box result, int start, int end, bool isTagged)
     {
         foreach (Span span in flow.Spans)
         {
@@ -214,7 +219,7 @@ internal sealed partial class ParagraphSetter
 
             if (to > from && span.Link is { } link)
             {
-                result.Marks.Add(new Placed(new LinkMark(to - from, Math.Max(result.Height, 7), Math.Max(result.Depth, 2), link.Target, link.IsOutside), from, 0));
+                result.Marks.Add(new Placed(new LinkMark(to - from, Math.Max(result.Height, 7), Math.Max(result.Depth, 2), link.Target, link.IsOutside), from, 0, Owner: isTagged ? link : null));
             }
             else if (to > from && span.Decoration is { } decoration)
             {
@@ -278,11 +283,11 @@ internal sealed partial class ParagraphSetter
         double last = width - (Math.Ceiling((width - (x + space - 4)) / step) * step);
         for (double at = last; at >= x + 4; at -= step)
         {
-            result.Marks.Add(new Placed(Glyphs(font, leaders.Style, dot, [PositionTable.None], 0, 1, 0), at, 0));
+            result.Marks.Add(new Placed(Glyphs(font, leaders.Style, dot, [PositionTable.None], 0, 1, 0), at, 0, Owner: _context.Tagging is null ? null : leaders));
         }
     }
 
-    private Box SetWord(Word word, int from, int to, bool hyphen)
+    private Box SetWord(Word word, int from, int to, bool hyphen, bool isSoft = false)
     {
         ShapedWord shape = word.Shape;
         int[] positions = word.Positions;
@@ -299,7 +304,9 @@ internal sealed partial class ParagraphSetter
             Height = Math.Max(0, (0.74 * size) + word.Style.Rise),
             Depth = Math.Max(0, (0.24 * size) - word.Style.Rise),
         };
-        box.Marks.Add(new Placed(Glyphs(word.Font, word.Style, shape, positions, word.Offset + from, to - from, word.Style.Colour), 0, word.Style.Rise));
+        GlyphMark glyphs = Glyphs(word.Font, word.Style, shape, positions, word.Offset + from, to - from, word.Style.Colour);
+        // A hyphen that only a line's end makes is told from one of the word (ISO 32000-1, 14.8.2.2.3).
+        box.Marks.Add(new Placed((hyphen || isSoft) && _context.Tagging is not null ? glyphs.EndingIn(GlyphMark.SoftHyphen) : glyphs, 0, word.Style.Rise));
         return box;
     }
 

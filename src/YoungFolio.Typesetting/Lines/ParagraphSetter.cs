@@ -49,8 +49,12 @@ internal sealed partial class ParagraphSetter
     /// <summary>An item with what it stands for.</summary>
     private readonly record struct LineItem(Item Item, Word? Word, int From, int To, Box? Box, Inline? Inline, int LinkStart, int Position);
 
-    private sealed record Word(FontFile Font, string Text, int[] Positions, int Offset, TextStyle Style, ShapedWord Shape)
+    private sealed record Word(FontFile Font, string Text, TextRun Run, int Offset, ShapedWord Shape)
     {
+        public TextStyle Style => Run.Style;
+
+        public int[] Positions => Run.Positions;
+
         public ShapingFeatures Features => FeaturesOf(Style);
     }
 
@@ -142,7 +146,7 @@ internal sealed partial class ParagraphSetter
         double width = Math.Max(1, measure - style.LeftMargin - style.RightMargin);
         var flow = new Flow { Expansion = paragraph.Style.Expansion };
         double indent = style.Indent;
-        (Box Box, double X)? label = paragraph.Label is { } item ? PlaceLabel(item, SetBox(item.Content), style.LeftMargin, ref indent) : null;
+        (Box Box, double X)? label = paragraph.Label is { } item ? PlaceLabel(item, Owned(SetBox(item.Content), item), style.LeftMargin, ref indent) : null;
         if (indent != 0)
         {
             flow.Pieces.Add(new LineItem(new Item(ItemKind.Box, indent), null, 0, 0, new Box { Width = indent }, null, 0, -1));
@@ -303,7 +307,7 @@ internal sealed partial class ParagraphSetter
                     AddBox(new Box(), flow, margin, -1);
                     break;
                 case NoteInline note:
-                    Box mark = note.PrintsMark ? SetBox(note.Mark) : new Box();
+                    Box mark = note.PrintsMark ? Owned(SetBox(note.Mark), note) : new Box();
                     AddBox(mark, flow, note.Body is null ? null : note, note.Position);
                     break;
                 case AnchorInline anchor:
@@ -312,7 +316,7 @@ internal sealed partial class ParagraphSetter
                     AddBox(place, flow, null, -1);
                     break;
                 case ImageInline image:
-                    AddBox(SetImage(image), flow, null, image.Position);
+                    AddBox(Owned(SetImage(image), image), flow, null, image.Position);
                     break;
                 case TransformInline transform:
                     AddBox(Transform(transform), flow, null, -1);
@@ -321,7 +325,7 @@ internal sealed partial class ParagraphSetter
                     AddBox(_tables.Set(table), flow, null, table.Table.Position);
                     break;
                 case BoxInline box:
-                    AddBox(Frame(box), flow, null, -1);
+                    AddBox(_context.Tagging?.IsMade(box) == true ? Frame(box).OwnedBy(box) : Frame(box), flow, null, -1);
                     break;
                 case RuleInline rule:
                     var filled = new Box { Width = rule.Width, Height = rule.Height + rule.Rise, Depth = -rule.Rise };
@@ -333,7 +337,7 @@ internal sealed partial class ParagraphSetter
                     AddBox(filled, flow, null, -1);
                     break;
                 case DrawingInline drawing:
-                    AddBox(SetDrawing(drawing), flow, null, -1);
+                    AddBox(Owned(SetDrawing(drawing), drawing), flow, null, -1);
                     break;
                 case LeadersInline leaders:
                     flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, 6, Infinite: 1000 * Fil), null, 0, 0, null, leaders, 0, -1));
@@ -507,7 +511,7 @@ internal sealed partial class ParagraphSetter
             }
         }
 
-        var word = new Word(font, text, run.Positions, start, run.Style, shape);
+        var word = new Word(font, text, run, start, shape);
         int first = 0;
         int last = text.Length;
         while (first < last && !char.IsLetter(text[first]))
@@ -557,7 +561,7 @@ internal sealed partial class ParagraphSetter
                 ReportMissing(run, start, text, of);
             }
 
-            AddPiece(flow, new Word(of, text, run.Positions, start, run.Style, shape), 0, text.Length);
+            AddPiece(flow, new Word(of, text, run, start, shape), 0, text.Length);
             start = to;
         }
 
@@ -622,7 +626,7 @@ internal sealed partial class ParagraphSetter
     {
         foreach ((Box box, int? penalty, double space) in _mathematics.SetInline(math.Formula, math.Style, this))
         {
-            AddBox(box, flow, null, -1);
+            AddBox(Owned(box, math), flow, null, -1);
             if (penalty is { } p && breaks)
             {
                 AddPenalty(flow, p);
@@ -652,6 +656,25 @@ internal sealed partial class ParagraphSetter
             return;
         }
 
-        Flatten(target is null || !reference.IsLink ? [run] : [new LinkInline([run], target, false)], flow, style, null);
+        Flatten(target is null || !reference.IsLink ? [run] : [Made(reference, new LinkInline([run], target, false))], flow, style, null);
+    }
+
+    // ---- what marks show --------------------------------------------------------------------------------
+
+    private Box Owned(Box box, Node? owner)
+    {
+        if (_context.Tagging is not null && owner is not null)
+        {
+            box.Own(owner);
+        }
+
+        return box;
+    }
+
+    private T Made<T>(Node owner, T made)
+        where T : Node
+    {
+        _context.Tagging?.Add(owner, made);
+        return made;
     }
 }

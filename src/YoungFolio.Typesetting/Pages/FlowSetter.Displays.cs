@@ -154,7 +154,7 @@ internal sealed partial class FlowSetter
         var box = new Box();
         for (int c = 0; c < cells.Count; c++)
         {
-            box.Add(cells[c], layout.Places[i][c], 0, origin);
+            box.Add(_context.Tagging is null ? cells[c] : cells[c].OwnedBy(row), layout.Places[i][c], 0, origin);
         }
 
         if (row.Anchor is { } anchor)

@@ -88,6 +88,26 @@ internal sealed partial class FlowSetter
 
     private void Set(Block block)
     {
+        int first = Items.Count;
+        Place(block);
+        if (_context.Tagging is not null)
+        {
+            // What blocks inside it own already stays theirs.
+            foreach (BoxItem item in Items.Skip(first).OfType<BoxItem>())
+            {
+                item.Box.Own(block);
+            }
+        }
+    }
+
+    private void SetMade(Block owner, List<Block> made)
+    {
+        made.ForEach(m => _context.Tagging?.Add(owner, m));
+        Set(made);
+    }
+
+    private void Place(Block block)
+    {
         switch (block)
         {
             case ParagraphBlock paragraph:
@@ -111,7 +131,7 @@ internal sealed partial class FlowSetter
                 AddWrap(wrap);
                 break;
             case ContentsBlock contents:
-                Set(ContentsEntries.Of(_context, contents));
+                SetMade(contents, ContentsEntries.Of(_context, contents));
                 break;
             case SpaceBlock space:
                 AddGlue(space.Glue, space.Stays);
@@ -130,7 +150,7 @@ internal sealed partial class FlowSetter
                 Items.Add(new MarkItem(mark));
                 break;
             case IndexBlock index:
-                Set(IndexEntries.Of(_context, index));
+                SetMade(index, IndexEntries.Of(_context, index));
                 break;
             case ColumnsBlock columns:
                 AddColumns(columns);
@@ -372,7 +392,7 @@ internal sealed partial class FlowSetter
                 // The mark ends 1.8 em from the left, where the note's text begins (\@makefntext of the standard classes).
                 ParagraphBlock set = lines.Count > 0 ? paragraph : paragraph with
                 {
-                    Content = [new BoxInline(note.Mark) { Width = 1.8 * paragraph.Style.Size, Alignment = 1 }, .. paragraph.Content],
+                    Content = [MarkOf(note, 1.8 * paragraph.Style.Size), .. paragraph.Content],
                     Style = paragraph.Style with { Indent = 0 },
                 };
                 double leading = paragraph.Style.Leading;
@@ -380,6 +400,11 @@ internal sealed partial class FlowSetter
                 foreach (Line line in _lines.Set(set with { Style = set.Style with { LeftMargin = 0, RightMargin = 0 } }, Measure))
                 {
                     double baseline = Math.Max(0.7 * leading, line.Box.Height);
+                    if (_context.Tagging is not null)
+                    {
+                        line.Box.Own(paragraph);
+                    }
+
                     lines.Add(new NoteLine(line.Box, line.Indent, line.Base, above + baseline + Math.Max(0.3 * leading, line.Box.Depth), above + baseline));
                     above = 0;
                 }
@@ -399,6 +424,13 @@ internal sealed partial class FlowSetter
         }
 
         return new NoteBox(lines);
+    }
+
+    private BoxInline MarkOf(NoteInline note, double width)
+    {
+        var mark = new BoxInline(note.Mark) { Width = width, Alignment = 1 };
+        _context.Tagging?.Add(note, mark);
+        return mark;
     }
 
     private void AddHeading(HeadingBlock heading)
@@ -524,8 +556,9 @@ internal sealed partial class FlowSetter
         List<SetRow> rows = [.. groups[0], .. groups[1], .. groups[2]];
         var table = new LongTableRows
         {
-            Head = [.. groups[3].Select(r => r.Box)],
-            Foot = [.. groups[4].Select(r => r.Box)],
+            // What is there again on each page belongs to the page.
+            Head = [.. groups[3].Select(r => r.Box.OwnedBy(null))],
+            Foot = [.. groups[4].Select(r => r.Box.OwnedBy(null))],
             Count = rows.Count,
             Indent = indent,
         };

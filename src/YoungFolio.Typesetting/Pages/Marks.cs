@@ -1,5 +1,6 @@
 using System.IO.Hashing;
 using System.Runtime.InteropServices;
+using YoungFolio.Documents;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
 
@@ -78,6 +79,12 @@ public sealed class GlyphMark : Mark
 
     /// <summary>The same glyphs, which no text stands for.</summary>
     public GlyphMark WithoutText() => Copy(Edges, [.. Texts.Select(_ => "")], Widening);
+
+    /// <summary>The character of a hyphen that only a line's end makes.</summary>
+    public const string SoftHyphen = "\u00AD";
+
+    /// <summary>The same glyphs, the last of which shows another character.</summary>
+    public GlyphMark EndingIn(string text) => Copy(Edges, [.. Texts[..^1], text], Widening);
 
     private GlyphMark Copy(double[] edges, string[] texts, double widening) => new()
     {
@@ -222,7 +229,34 @@ public sealed class AnchorMark(string name) : Mark
 /// <param name="X">From the left.</param>
 /// <param name="Y">Above the baseline (in a box) or below the page's top.</param>
 /// <param name="Base">Added to the mark's source positions, unless they are none.</param>
-public readonly record struct Placed(Mark Mark, double X, double Y, int Base = 0);
+/// <param name="Owner">The node of the tree that it shows, where that is told (<see cref="Tagging"/>).</param>
+public readonly record struct Placed(Mark Mark, double X, double Y, int Base = 0, Node? Owner = null);
+
+/// <summary>
+/// Tells which node of the document tree each mark shows, for files that say what is what on their pages. What was set before isn't used again
+/// then, since it shows the nodes of another tree.
+/// </summary>
+public sealed class Tagging
+{
+    private readonly Dictionary<Node, List<Node>> _made = [];
+    private readonly HashSet<Node> _all = [];
+
+    /// <summary>The nodes that were made while setting in the place of one of the tree, such as the lines of the contents.</summary>
+    public IReadOnlyList<Node> MadeFor(Node node) => _made.TryGetValue(node, out List<Node>? made) ? made : [];
+
+    internal bool IsMade(Node node) => _all.Contains(node);
+
+    internal void Add(Node node, Node made)
+    {
+        _all.Add(made);
+        if (!_made.TryGetValue(node, out List<Node>? known))
+        {
+            _made[node] = known = [];
+        }
+
+        known.Add(made);
+    }
+}
 
 /// <summary>Marks about a baseline, with their measures.</summary>
 public sealed class Box
@@ -251,11 +285,28 @@ public sealed class Box
     {
         foreach (Placed placed in other.Marks)
         {
-            Marks.Add(new Placed(placed.Mark, placed.X + x, placed.Y + rise, placed.Base + origin));
+            Marks.Add(placed with { X = placed.X + x, Y = placed.Y + rise, Base = placed.Base + origin });
         }
 
         Height = Math.Max(Height, other.Height + rise);
         Depth = Math.Max(Depth, other.Depth - rise);
+    }
+
+    /// <summary>Says what its marks show, where no part of them is told to be something else.</summary>
+    public void Own(Node owner)
+    {
+        for (int i = 0; i < Marks.Count; i++)
+        {
+            Marks[i] = Marks[i] with { Owner = Marks[i].Owner ?? owner };
+        }
+    }
+
+    /// <summary>The same marks, all of which show one node, or nothing that is told.</summary>
+    public Box OwnedBy(Node? owner)
+    {
+        var box = new Box { Width = Width, Height = Height, Depth = Depth, Italic = Italic };
+        box.Marks.AddRange(Marks.Select(m => m with { Owner = owner }));
+        return box;
     }
 
     /// <summary>Adds a box at the right end.</summary>
@@ -328,6 +379,9 @@ public sealed class TypesetDocument
     /// <summary>How often pages were made until all numbers held.</summary>
     public required int Rounds { get; init; }
 
+    /// <summary>What else than the tree's nodes its marks show; null: marks don't tell what they show.</summary>
+    public Tagging? Tagging { get; init; }
+
     /// <summary>The same with other pages in the place of its own.</summary>
-    public TypesetDocument With(IReadOnlyList<Page> pages) => new() { Pages = pages, Outline = Outline, Anchors = Anchors, Floats = Floats, Index = Index, Rounds = Rounds };
+    public TypesetDocument With(IReadOnlyList<Page> pages) => new() { Pages = pages, Outline = Outline, Anchors = Anchors, Floats = Floats, Index = Index, Rounds = Rounds, Tagging = Tagging };
 }

@@ -356,6 +356,12 @@ internal sealed class PagePrinter
             if (content.Count > 0)
             {
                 Box box = _lines.SetBox(content);
+                if (_context.Tagging is not null)
+                {
+                    // Whatever else stands in it: it belongs to the page, not to the text.
+                    box = box.OwnedBy(line);
+                }
+
                 Place(page, box, left - line.ReachLeft + ((WidthOf(line) - box.Width) * share), y);
             }
         }
@@ -366,7 +372,7 @@ internal sealed class PagePrinter
         foreach (Placed placed in box.Marks)
         {
             _context.Budget.Check();
-            page.Marks.Add(new Placed(placed.Mark, x + placed.X, y - placed.Y, placed.Base + origin));
+            page.Marks.Add(placed with { X = x + placed.X, Y = y - placed.Y, Base = placed.Base + origin });
             if (placed.Mark is AnchorMark anchor)
             {
                 Anchors.TryAdd(anchor.Name, new AnchorPlace(Pages.Count, page.Label, y - placed.Y, _number));

@@ -246,10 +246,20 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
             foreach (CellBox piece in rows[i].Pieces.Where(p => p.Cell.Rows is not (0 or 1)))
             {
                 PlaceOverRows(piece, result, i, starts, whole, fraction);
+                Own(result[i].Box, piece);
             }
         }
 
         return result;
+    }
+
+    // All that isn't owned yet is this cell's.
+    private void Own(Box box, CellBox piece)
+    {
+        if (context.Tagging is not null)
+        {
+            box.Own(piece.Cell);
+        }
     }
 
     private Box SetAcross(IReadOnlyList<Block> blocks, double width)
@@ -282,7 +292,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         return new SetRow(box, line);
     }
 
-    private static Box SetCells(Table table, TableRow row, List<CellBox> pieces, double[] starts, double[] whole, double[] fraction)
+    private Box SetCells(Table table, TableRow row, List<CellBox> pieces, double[] starts, double[] whole, double[] fraction)
     {
         double height = row.Height;
         double depth = row.Depth;
@@ -298,6 +308,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         foreach (CellBox piece in pieces)
         {
             Place(piece, box, starts, whole, fraction, height, depth);
+            Own(box, piece);
         }
 
         box.Height = height;

@@ -34,6 +34,7 @@ import {
   type ShelfEntry,
   type SourceDetail,
   type SourceOffer,
+  type CheckPlace,
   type NameLeft,
   type SourcesPackage,
   type SourcesState,
@@ -300,6 +301,16 @@ export const namesLeftQuery = (id: number, revision: number, isWanted: boolean) 
     queryFn: isWanted ? ({ signal }) => get<NameLeft[]>(`${at(id)}/hand-in/names-left`, signal) : skipToken,
     staleTime: Infinity,
     placeholderData: keepPreviousData,
+  });
+
+/** What keeps the PDF from saying that it keeps to the standard of its flavour. */
+export const obstaclesQuery = (id: number, revision: number, flavour: string) =>
+  queryOptions({
+    queryKey: [...keys.handIn(id), 'obstacles', revision, flavour],
+    queryFn: flavour
+      ? ({ signal }) => get<CheckPlace[]>(`${at(id)}/hand-in/obstacles?flavour=${flavour}`, signal)
+      : skipToken,
+    staleTime: Infinity,
   });
 
 /** Rules of houses: those that ship, and those that the group saved. */

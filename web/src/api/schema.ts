@@ -1853,6 +1853,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/manuscripts/{id}/hand-in/obstacles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    flavour?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CheckPlace"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/manuscripts/{id}/hand-in/names-left": {
         parameters: {
             query?: never;
@@ -5249,7 +5288,6 @@ export interface components {
             /** Format: date */
             deadline: null | string;
             flavour: null | string;
-            obstacles: components["schemas"]["CheckPlace"][];
             before: components["schemas"]["HandedInView"][];
         };
         HandInWish: {

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { PictureWords } from './PictureWords';
+import { addressOf, PlaceLine } from './PlaceLine';
 import type { CheckGroup, CheckPlace, HandInCheck } from '../api/client';
 import { useRoom } from '../rooms/roomContext';
 import { plural } from '../ui/words';
@@ -78,15 +79,8 @@ function Check({ check, onMend }: { check: HandInCheck; onMend: (places: CheckPl
                     <PictureWords place={p} />
                   </li>
                 ) : (
-                  <li key={i} className="flex items-baseline gap-2">
-                    <span className="min-w-0 truncate">{p.says}</span>
-                    {p.sheet && <span className="shrink-0">page {p.sheet} of the PDF</span>}
-                    {p.file && (
-                      <Link className="shrink-0 text-slate underline" to={addressOf(manuscript.id, p)}>
-                        {p.file}
-                        {p.line ? `, line ${p.line}` : ''}
-                      </Link>
-                    )}
+                  <li key={i}>
+                    <PlaceLine place={p} />
                   </li>
                 ),
               )}
@@ -102,6 +96,3 @@ function Check({ check, onMend }: { check: HandInCheck; onMend: (places: CheckPl
     </li>
   );
 }
-
-const addressOf = (id: number, place: CheckPlace) =>
-  `/m/${id}/write?file=${encodeURIComponent(place.file ?? '')}${place.line ? `&line=${place.line}` : ''}`;

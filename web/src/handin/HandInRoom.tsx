@@ -104,7 +104,6 @@ export default function HandInRoom() {
             name={anonymous ? state.anonymousName : state.fileName}
             anonymous={anonymous}
             pins={chronicle?.pages[0]?.pins ?? []}
-            obstacles={state.obstacles}
             flavour={flavour}
             going={going}
             onGoing={setGoing}

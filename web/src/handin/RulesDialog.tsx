@@ -21,8 +21,10 @@ const spacings = [
 
 const flavours = [
   ['', 'for reading and printing'],
+  ['accessible', 'for those who listen to it, too (PDF/UA-1)'],
   ['archival', 'for keeping (PDF/A-2)'],
   ['archival-with-sources', 'for keeping, with its sources (PDF/A-3)'],
+  ['accessible-archival', 'for keeping and for those who listen (PDF/UA-1, PDF/A-3)'],
 ] as const;
 
 type Key = keyof HouseRules;

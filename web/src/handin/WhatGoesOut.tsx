@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import type { CheckPlace, Pin, SourcesWish } from '../api/client';
-import { namesLeftQuery, packageQuery } from '../api/queries';
+import type { Pin, SourcesWish } from '../api/client';
+import { namesLeftQuery, obstaclesQuery, packageQuery } from '../api/queries';
+import { PlaceLine } from './PlaceLine';
 import { useRoom } from '../rooms/roomContext';
 import { plural } from '../ui/words';
 
@@ -14,11 +15,16 @@ export interface Going {
   since: number | null;
 }
 
-/** What a PDF may be made for: reading and printing, keeping, keeping with its sources within it. */
-export type Flavour = '' | 'archival' | 'archival-with-sources';
+/** What a PDF may be made for: reading and printing, listening to it, keeping, keeping with its sources within it, listening and keeping. */
+export type Flavour = '' | 'accessible' | 'archival' | 'archival-with-sources' | 'accessible-archival';
 
 const flavours: readonly { value: Flavour; says: string; about: string }[] = [
   { value: '', says: 'for reading and printing', about: 'as in the proof, with outline and links' },
+  {
+    value: 'accessible',
+    says: 'for those who listen to it, too (PDF/UA-1)',
+    about: 'tells what is what: headings, lists, heads of tables, what pictures and formulas say, notes, languages',
+  },
   {
     value: 'archival',
     says: 'for keeping (PDF/A-2)',
@@ -29,7 +35,20 @@ const flavours: readonly { value: Flavour; says: string; about: string }[] = [
     says: 'for keeping, with its sources (PDF/A-3)',
     about: 'looks the same in many years, and its sources go along inside of it, as a .zip',
   },
+  {
+    value: 'accessible-archival',
+    says: 'for keeping and for those who listen (PDF/UA-1, PDF/A-3)',
+    about: 'tells what is what, and looks the same in many years',
+  },
 ];
+
+/** What a PDF of a flavour says that it is. */
+const promised: Record<Exclude<Flavour, ''>, string> = {
+  accessible: 'accessible',
+  archival: 'archival',
+  'archival-with-sources': 'archival',
+  'accessible-archival': 'accessible and archival',
+};
 
 const forms = [
   { form: 'html', ending: '.html', says: 'HTML with MathML' },
@@ -59,21 +78,20 @@ export function WhatGoesOut(props: {
   revision: number;
   name: string;
   pins: readonly Pin[];
-  /** What keeps the PDF from being archival. */
-  obstacles: readonly CheckPlace[];
   /** How the PDF is made, by choice or by the rules. */
   flavour: Flavour;
   anonymous: boolean;
   going: Going;
   onGoing: (going: Going) => void;
 }) {
-  const { revision, name, pins, obstacles, flavour, anonymous, going, onGoing } = props;
+  const { revision, name, pins, flavour, anonymous, going, onGoing } = props;
   const { manuscript } = useRoom();
   const path = `/api/manuscripts/${manuscript.id}`;
   const { sources, since } = going;
   const packed = sources && { ...sources, anonymous };
   const { data: made, error, isFetching } = useQuery(packageQuery(manuscript.id, revision, packed));
   const { data: left } = useQuery(namesLeftQuery(manuscript.id, revision, anonymous));
+  const { data: obstacles } = useQuery(obstaclesQuery(manuscript.id, revision, flavour));
   const query = new URLSearchParams(
     Object.entries({ ...(sources ?? usualSources), anonymous }).map(([k, v]) => [k, String(v)]),
   );
@@ -125,12 +143,14 @@ export function WhatGoesOut(props: {
             ▲ Still in the text: {left.map((n) => `${n.name} (${plural(n.times, 'time')})`).join(', ')}
           </p>
         )}
-        {flavour && obstacles.length > 0 && (
+        {flavour && obstacles && obstacles.length > 0 && (
           <div role="status" className="mt-1 text-[12.5px] text-ochre-ink">
-            <p>▲ It can’t say that it is archival, because of this:</p>
+            <p>▲ It can’t say that it is {promised[flavour]}, because of this:</p>
             <ul className="ml-5 list-disc">
               {obstacles.map((o) => (
-                <li key={`${o.says} ${o.file} ${o.offset}`}>{o.says}</li>
+                <li key={`${o.says} ${o.file} ${o.offset}`}>
+                  <PlaceLine place={o} wraps />
+                </li>
               ))}
             </ul>
           </div>
