@@ -61,6 +61,13 @@ internal sealed class WordCounter
             case FloatBlock f:
                 Count(f.Content, Kind.Caption);
                 break;
+            case PageStyleBlock { Overlays: var overlays }:
+                foreach (PageOverlay overlay in overlays.Where(o => !o.IsOnEachPage))
+                {
+                    Count(overlay.Content, kind);
+                }
+
+                break;
             default:
                 foreach (Block inner in block.Children.OfType<Block>())
                 {

@@ -461,6 +461,31 @@ public sealed partial record PageStyleBlock : Block
 
     /// <summary>The page's number from here; null leaves it.</summary>
     public int? Number { get; init; }
+
+    /// <summary>What comes to stand at places of this page, or of each from here.</summary>
+    public IReadOnlyList<PageOverlay> Overlays { get; init; } = [];
+
+    /// <summary>Whether what stood on each page so far ends here.</summary>
+    public bool EndsOverlays { get; init; }
+}
+
+/// <summary>What stands at a place of the paper, whatever the text around does: a mark across the page, a block of a poster.</summary>
+/// <param name="Content">What stands there, on one line.</param>
+/// <param name="X">From the paper's left, in points.</param>
+/// <param name="Y">From the paper's top, in points.</param>
+public sealed partial record PageOverlay(IReadOnlyList<Inline> Content, double X, double Y) : Node
+{
+    /// <summary>Which share of its width stands left of the place.</summary>
+    public double Across { get; init; }
+
+    /// <summary>Which share of its height stands above the place; null: its baseline is there.</summary>
+    public double? Down { get; init; }
+
+    /// <summary>Whether it stands on each page from here, and isn't part of the text.</summary>
+    public bool IsOnEachPage { get; init; }
+
+    /// <summary>Whether the text stands over it.</summary>
+    public bool IsBehind { get; init; }
 }
 
 /// <summary>A place that references lead to, between paragraphs.</summary>

@@ -67,6 +67,18 @@ public sealed partial class AccessibleTests
         Assert.Equal(new ManuscriptCompiler().AccessObstacles(snapshot).Count == 0, Claims(Pdf(result)));
     }
 
+    public static TheoryData<string> Templates => [.. Directory.GetDirectories(Path.Combine(SourceTree.Root, "templates")).Select(d => Path.GetFileName(d)!).Order(StringComparer.Ordinal)];
+
+    [Theory]
+    [MemberData(nameof(Templates))]
+    public void A_template_keeps_to_them(string name)
+    {
+        string folder = Path.Combine(SourceTree.Root, "templates", name);
+        ManuscriptFile[] files = [.. Directory.GetFiles(folder, "*", SearchOption.AllDirectories).Select(f => new ManuscriptFile(Path.GetRelativePath(folder, f), File.ReadAllBytes(f)))];
+        string main = files.Single(f => f.Path.EndsWith(".tex", StringComparison.Ordinal) && f.Text.Contains("\\documentclass", StringComparison.Ordinal)).Path;
+        Hold(new ManuscriptCompiler().CompileTagged(new ManuscriptSnapshot(new FileTree(files), main, new DateOnly(2026, 11, 9))));
+    }
+
     [Fact]
     public void All_kinds_of_text_keep_to_them() => Hold(Tagged(
         ("main.tex", """

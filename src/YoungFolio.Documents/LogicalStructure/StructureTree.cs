@@ -114,6 +114,16 @@ public sealed class StructureTree
             case IndexBlock index:
                 VisitMade(index, StructureRole.Index, StructureRole.Paragraph, parent);
                 break;
+            case PageStyleBlock style:
+                foreach (PageOverlay overlay in style.Overlays.Where(o => !o.IsOnEachPage))
+                {
+                    StructureElement around = Add(parent, StructureRole.Division);
+                    StructureElement words = Add(around, StructureRole.Paragraph);
+                    _elements[overlay] = words;
+                    Visit(overlay.Content, words, around);
+                }
+
+                break;
             case NotesBlock notes:
                 foreach (NoteInline note in notes.Notes)
                 {

@@ -106,7 +106,7 @@ internal sealed class PageStyleCommands(DocumentBuilder builder) : ReadingFeatur
     }
 
     // Changes of style and marks don't end a paragraph that is being written.
-    private void AddQuietly(Block block)
+    internal void AddQuietly(Block block)
     {
         if (Builder.Frames.Peek().Paragraph is null or { HasContent: false })
         {

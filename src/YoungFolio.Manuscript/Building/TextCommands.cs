@@ -83,6 +83,13 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Define("ldots", (_, t) => AddText("…", t.Position));
         Machine.Define("dots", (_, t) => AddText("…", t.Position));
         Machine.Define("textellipsis", (_, t) => AddText("…", t.Position));
+        // A year, a month and a day as the language writes them.
+        Machine.Define("date@words", (m, t) =>
+        {
+            int[] date = [.. Enumerable.Range(0, 3).Select(_ => (int)(m.Quantities.ParseInteger(m.ReadArgument(t), t) ?? 0))];
+            bool isDate = date[0] is >= 1 and <= 9999 && date[1] is >= 1 and <= 12 && date[2] >= 1 && date[2] <= CultureInfo.InvariantCulture.Calendar.GetDaysInMonth(date[0], date[1]);
+            AddText(isDate ? Languages.Language.Of(Builder.Language.Value).Date(new DateOnly(date[0], date[1], date[2])) : string.Join('-', date), t.Position);
+        });
         Machine.Define("today", (_, t) => AddText(Languages.Language.Of(Builder.Language.Value).Date(Builder.Options.Today), t.Position));
         Machine.Define("\\", (_, t) => LineBreak(t));
         Machine.Define("newline", (_, t) => LineBreak(t));
@@ -103,7 +110,16 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
 
             Builder.AddInline(new BoxInline([]) { Width = ParIndent.Value.Points });
         });
-        Machine.Define("leavevmode", (_, _) => Builder.Paragraph());
+        Machine.Define("leavevmode", (m, _) =>
+        {
+            // What begins a paragraph without a sign brings \everypar along as one does.
+            bool begins = Builder.DocumentBegun && Builder.Frames.Peek().Paragraph is null && EveryPar.Value.Length > 0;
+            Builder.Paragraph();
+            if (begins)
+            {
+                m.Push(EveryPar.Value);
+            }
+        });
         Machine.DefineMeaning("quitvmode", Machine.Symbol("leavevmode").Meaning.Value!);
         Machine.Define("parshape", (m, _) => ReadParagraphShape());
         Machine.Define("sloppy", (m, _) =>
@@ -408,9 +424,10 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
 
     private double ReadPoints(Token token)
     {
-        string text = Machine.ReadText(token);
-        text = text.EndsWith("pt", StringComparison.Ordinal) ? text[..^2] : text;
-        return double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double value) ? value : 0;
+        List<Token> argument = Machine.ReadArgument(token);
+        // A number alone counts points; any length will do.
+        return double.TryParse(Machine.ExpandToText(argument).Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out double value) ? value
+            : Machine.Quantities.ParseGlue(argument, token)?.Width.Points ?? 0;
     }
 
     private void NoIndent()

@@ -37,6 +37,48 @@ internal static partial class DrawingPackages
             Definitions = "\\long\\def\\pgfplotsset#1{}\\long\\def\\usepgfplotslibrary#1{}",
         },
         Drawing("circuitikz", ["circuitikz"]) with { Requires = ["tikz"], Commands = ["ctikzset"], Definitions = "\\long\\def\\ctikzset#1{}" },
+        Drawing("forest", ["forest"]) with { Requires = ["tikz"], Commands = ["forestset", "useforestlibrary"], Definitions = "\\long\\def\\forestset#1{}\\def\\useforestlibrary{\\@ifstar\\@gobble\\@gobble}" },
+        Drawing("chemfig", []) with
+        {
+            Commands = ["chemfig", "setchemfig", "schemestart", "setatomsep", "definesubmol"],
+            Definitions = "\\def\\setchemfig#1{}\\def\\setatomsep#1{}\\def\\definesubmol#1{\\@ifnextchar[{\\chemfig@submol}{\\@gobble}}\\def\\chemfig@submol[#1]#2{}",
+            Load = static load =>
+            {
+                load.Machine.Define("chemfig", (m, t) =>
+                {
+                    m.TakeStar();
+                    m.ReadOptional(t);
+                    Stand(load, t, m.ReadArgument(t));
+                });
+                load.Machine.Define("schemestart", (m, t) => Stand(load, t, Until(m, "schemestop")));
+            },
+        },
+        Drawing("qtree", []) with
+        {
+            Commands = ["Tree", "qroof"],
+            Load = static load =>
+            {
+                load.Machine.Define("Tree", (m, t) => Stand(load, t, Brackets(m)));
+                load.Machine.Definitions.Load("\\def\\qroof#1.#2{#1}");
+            },
+        },
+        Drawing("pgfplotstable", []) with
+        {
+            Requires = ["pgfplots"],
+            Commands = ["pgfplotstabletypeset", "pgfplotstableset", "pgfplotstableread", "pgfplotstabletypesetfile"],
+            Definitions = "\\long\\def\\pgfplotstableset#1{}\\newcommand\\pgfplotstableread[1][]{\\pgfplotstable@read}\\long\\def\\pgfplotstable@read#1#2{}",
+            Load = static load =>
+            {
+                foreach (string name in (string[])["pgfplotstabletypeset", "pgfplotstabletypesetfile"])
+                {
+                    load.Machine.Define(name, (m, t) =>
+                    {
+                        m.ReadOptional(t);
+                        Stand(load, t, m.ReadArgument(t));
+                    });
+                }
+            },
+        },
         Drawing("tikz-cd", ["tikzcd"]) with { Requires = ["tikz"] },
         Drawing("pstricks", ["pspicture"]) with { Commands = ["psset"], Definitions = "\\long\\def\\psset#1{}" },
     ];
@@ -66,6 +108,36 @@ internal static partial class DrawingPackages
         }
 
         return statement;
+    }
+
+    private static List<Token> Until(Machine machine, string command)
+    {
+        var tokens = new List<Token>();
+        for (Token token = machine.Next(); !token.Is(Category.Stop) && !token.IsCommand(command); token = machine.Next())
+        {
+            tokens.Add(token);
+        }
+
+        return tokens;
+    }
+
+    // A tree is what stands in its brackets.
+    private static List<Token> Brackets(Machine machine)
+    {
+        var tokens = new List<Token>();
+        int depth = 0;
+        machine.SkipSpaces();
+        for (Token token = machine.Next(); !token.Is(Category.Stop) && !token.IsCommand("par"); token = machine.Next())
+        {
+            tokens.Add(token);
+            depth += token.IsCharacter('[') ? 1 : token.IsCharacter(']') ? -1 : 0;
+            if (depth <= 0)
+            {
+                break;
+            }
+        }
+
+        return tokens;
     }
 
     private static void Stand(PackageLoad load, Token token, List<Token> body)

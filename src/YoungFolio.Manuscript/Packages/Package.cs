@@ -61,12 +61,13 @@ public static class PackageCatalogue
 
     /// <summary>The packages in groups by what they are for.</summary>
     public static IReadOnlyList<(string Title, IReadOnlyList<Package> Packages)> Groups { get; } =
-    [
-        ("The page", PagePackages.All), ("Type", [.. FontPackages.All, .. Fontspec.All]), ("Text", [.. TextPackages.All, .. SignPackages.All, .. FramedPackages.All]), ("Languages", LanguagePackages.All), ("Headings and lists of them", HeadingPackages.All),
+    [.. new (string Title, IReadOnlyList<Package> Packages)[]
+    {
+        ("The page", [.. PagePackages.All, .. PageOverlays.All]), ("Type", [.. FontPackages.All, .. Fontspec.All]), ("Text", [.. TextPackages.All, .. SignPackages.All, .. FramedPackages.All, .. DirectoryTrees.All]), ("Languages", [.. LanguagePackages.All, .. LanguageExamples.All]), ("Headings and lists of them", HeadingPackages.All),
         ("Lists", ListPackages.All), ("Mathematics", MathematicsPackages.All), ("Theorems", TheoremPackages.All), ("Figures and captions", FloatPackages.All), ("Pictures and files", [.. FilePackages.All, .. DrawingPackages.All]), ("Colour", ColourPackages.All),
         ("Tables", TablePackages.All), ("Data", DataPackages.All), ("Numbers and units", [Siunitx.Package]), ("Algorithms", Algorithms.All), ("Program text", ListingPackages.All), ("References and links", ReferencePackages.All),
         ("Sources", SourcePackages.All), ("Notes", NotePackages.All), ("Index", IndexPackages.All), ("Glossaries", GlossaryPackages.All), ("Filler", FillerPackages.All), ("Programming", ProgrammingPackages.All),
-    ];
+    }.Select(static g => (g.Title, (IReadOnlyList<Package>)[.. g.Packages, .. MarkupPackages.Of(g.Title)]))];
 
     /// <summary>All packages.</summary>
     public static IReadOnlyList<Package> All { get; } = [.. Groups.SelectMany(g => g.Packages)];

@@ -34,6 +34,9 @@ internal static class SignPackages
     [
         Of("marvosym", "Signs of letters, bills and calendars."),
         Of("wasysym", "Signs of many trades."),
+        Of("textgreek", "Greek letters in text."),
+        Of("bbding", "Signs for lists and letters."),
+        Of("fontawesome5", "Signs for curricula and pages; the nearest that ships stands for each, and a bullet where there is none.", "faIcon") with { Definitions = "\\newcommand\\faIcon[2][]{\\textbullet}" },
         Of("gensymb", "Signs of measures in text and formulas."),
         Of("eurosym", "The sign of the euro.", "EUR", "euro") with { Definitions = "\\protected\\def\\euro{\\texteuro}\\protected\\def\\EUR#1{#1\\,\\texteuro}" },
         new("pifont", "Signs by their numbers in a font of signs; the nearest that ships stands for each.")

@@ -145,6 +145,12 @@ internal sealed partial class FlowSetter
                 break;
             case PageStyleBlock change:
                 Items.Add(new StyleItem(change));
+                if (change.Overlays.Any(o => !o.IsOnEachPage))
+                {
+                    // It makes a page, even of its own.
+                    Items.Add(new SpaceItem(0, 0, 0, 0, true));
+                }
+
                 break;
             case MarkBlock mark:
                 Items.Add(new MarkItem(mark));

@@ -14,6 +14,7 @@ internal sealed class PagePrinter
     private PageNumbering _numbering;
     private int _number;
     private bool _unnumbered;
+    private readonly List<PageOverlay> _overlays = [];
     private IReadOnlyList<Inline> _leftMark = [];
     private IReadOnlyList<Inline> _rightMark = [];
     private IReadOnlyList<Inline>? _firstRight;
@@ -45,6 +46,8 @@ internal sealed class PagePrinter
     {
         _style = change.Style ?? _style;
         _thisPage = change.ThisPage ?? _thisPage;
+        _overlays.RemoveAll(o => change.EndsOverlays && o.IsOnEachPage);
+        _overlays.AddRange(change.Overlays);
     }
 
     private void ApplyNumber(PageStyleBlock change)
@@ -119,6 +122,7 @@ internal sealed class PagePrinter
         var fields = new PageFields(label, _number, _leftMark, _firstRight ?? _rightMark);
         _firstRight = null;
         PlaceHeadAndFoot(page, left, fields);
+        PlaceOverlays(page, fields);
         _number++;
         foreach (StyleItem style in items.Skip(last + 1).OfType<StyleItem>())
         {
@@ -345,6 +349,43 @@ internal sealed class PagePrinter
         {
             page.Marks.Add(new Placed(new RuleMark(WidthOf(footLine), style.FootRule), left - footLine.ReachLeft, foot - _context.Document.Leading));
         }
+    }
+
+    private void PlaceOverlays(Page page, PageFields fields)
+    {
+        if (_overlays.Count == 0)
+        {
+            return;
+        }
+
+        _context.Page = fields;
+        List<Placed> text = [.. page.Marks];
+        page.Marks.Clear();
+        foreach (PageOverlay overlay in _overlays.Where(o => o.IsBehind))
+        {
+            Place(page, overlay);
+        }
+
+        page.Marks.AddRange(text);
+        foreach (PageOverlay overlay in _overlays.Where(o => !o.IsBehind))
+        {
+            Place(page, overlay);
+        }
+
+        _context.Page = null;
+        _overlays.RemoveAll(o => !o.IsOnEachPage);
+    }
+
+    private void Place(Page page, PageOverlay overlay)
+    {
+        Box box = _lines.SetBox(overlay.Content);
+        if (_context.Tagging is not null && !overlay.IsOnEachPage)
+        {
+            box.Own(overlay);
+        }
+
+        double y = overlay.Down is { } down ? overlay.Y + box.Height - (down * (box.Height + box.Depth)) : overlay.Y;
+        Place(page, overlay.IsOnEachPage ? box.OwnedBy(null) : box, overlay.X - (overlay.Across * box.Width), y);
     }
 
     private double WidthOf(PageLine line) => _geometry.TextWidth + line.ReachLeft + line.ReachRight;
