@@ -97,6 +97,15 @@ public sealed class LaterPackageTests
     }
 
     [Fact]
+    public void A_place_without_an_end_is_said_where_it_begins()
+    {
+        CompileResult result = Compiled.Article("Before.\n\\begin{textblock}{5}(2,3\n\nWords.\\end{textblock}", "\\usepackage[absolute]{textpos}");
+        FindingLine finding = Assert.Single(result.Report.Findings, f => f.Code == "open-parenthesis");
+        Assert.Equal((5, 1), (finding.Line, finding.Column));
+        Assert.Contains("Before.", Compiled.Text(result), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public void A_block_that_is_not_absolute_counts_from_where_the_text_is_and_takes_no_room()
     {
         PdfWord[] words = Words("Before\\begin{textblock*}{3cm}(5cm,1cm)Lower\\end{textblock*} after.", "\\usepackage{textpos}\\TPGrid{10}{10}\\textblockorigin{1cm}{1cm}\\TPoptions{x}\\textblocklabel{y}\\TPMargin{1pt}\\TPshowboxestrue\\TPshowboxesfalse\\textblockcolour{red}\\textblockcolor{red}\\textblockrulecolour{red}\\textblockrulecolor{red}");
@@ -161,6 +170,34 @@ public sealed class LaterPackageTests
         Assert.DoesNotContain("DRAFT", heard, StringComparison.Ordinal);
         Assert.Contains("Three more words.", new ManuscriptCompiler().WriteHtml(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 9))), StringComparison.Ordinal);
     }
+
+    // ---- more of packages that are known ----------------------------------------------------------------------
+
+    [Theory]
+    [InlineData("tcolorbox", "\\newtcbtheorem[number within=section]{claim}{Claim}{colback=white}{cl}", "\\section{A}\\begin{claim}{Big}{one}It holds.\\end{claim}See \\ref{cl:one}.\\begin{claim*}{Bare}So.\\end{claim*}", "1 A Claim 1.1: Big It holds. See 1.1. Claim: Bare So.")]
+    [InlineData("tcolorbox", "\\newtcbtheorem{claim}{Claim}{}{cl}\\newtcbtheorem[use counter from=claim]{fact}{Fact}{}{fa}", "\\begin{claim}{}{}One.\\end{claim}\\begin{fact}{}{}Two.\\end{fact}", "Claim 1 One. Fact 2 Two.")]
+    [InlineData("tcolorbox", "\\newtcbox{\\mine}{colback=red}\\newtcbox{\\other}[1][]{#1}", "\\mine{in} \\other[x]{out} \\begin{tcolorbox}Up\\tcblower Low\\tcbsubtitle{S}\\tcbline T\\end{tcolorbox}", "in Up Low S T out")]
+    [InlineData("mdframed", "\\newmdtheoremenv{claim}{Claim}\\newmdtheoremenv[linecolor=red]{fact}[claim]{Fact}\\mdfdefinestyle{x}{}", "\\begin{claim}One.\\end{claim}\\begin{fact}[Named]Two.\\mdfsubtitle{S}\\end{fact}", "Claim 1. One. Fact 2 (Named). Two. S")]
+    [InlineData("hyperref", "\\pdfstringdefDisableCommands{\\def\\x{}}\\hyperbaseurl{x}\\renewcommand{\\sectionautorefname}{Sec.}\\renewcommand\\figureautorefname{Pic.}", "\\section{A}\\label{s}\\autoref{s} \\hyperimage{x}{pic} \\hyperdef{a}{b}{there} \\Acrobatmenu{x}{menu} \\equationautorefname", "1 A Sec. 1 pic there menu Equation")]
+    [InlineData("hyperref", "", "\\begin{Form}\\TextField{Name} \\CheckBox{Yes} \\ChoiceMenu{Which}{a,b}\\\\ \\PushButton{Push} \\Submit{Send} \\Reset{Clear}\\end{Form}", "Name Push Send Yes Clear Which")]
+    [InlineData("caption", "\\DeclareCaptionType{map}[Map][List of Maps]\\DeclareCaptionListFormat{x}{}\\DeclareCaptionTextFormat{x}{}\\DeclareCaptionSubType{map}", "\\listofmaps \\begin{map}[H]x\\caption{North}\\captionlistentry{y}\\end{map}", "List of Maps 1 North . . . Map 1: North 1")]
+    [InlineData("url", "\\urldef{\\site}\\url{https://hollin-edge.example/a_b}\\DeclareUrlCommand\\path{}", "\\site{} \\path{c_d}", "https://hollin-edge.example/a_b c_d")]
+    [InlineData("enumitem", "\\SetLabelAlign{x}{\\parbox{1cm}{#1}}\\SetEnumitemKey{k}{nosep}\\SetEnumitemValue{a}{b}{c}\\SetEnumitemSize{a}{1}\\AddEnumerateCounter*{\\a}{\\b}{1}", "Words.", "Words.")]
+    [InlineData("multirow makecell", "", "\\setlength\\rotheadsize{1cm}\\begin{tabular}{l}\\multirowthead{1}{A}\\\\\\gape{b}\\end{tabular}", "A b")]
+    [InlineData("xcolor soul", "\\soulregister{\\x}{1}\\soulaccent{\\y}\\capsdef{}{}{}{}{}\\sodef\\wide{}{}{}{}", "\\textul{ul} \\textst{st} \\texthl{hl}", "ul st hl")]
+    [InlineData("physics", "", "$\\pqty{a}\\bqty{b}\\Bqty{c}\\vqty{d}\\trace \\flatfrac{e}{f}\\var{g}\\variation{h}\\qcc\\pv{i}\\PV{j}$", "(a) [b] {c} |d| tr e/fδgδh c.c. P {i} P.V. {j}")]
+    [InlineData("physics", "", "$\\pmqty{1}\\Pmqty{2}\\bmqty{3}\\vmqty{4}\\smqty{5}\\mdet{6}\\smdet{7}$", "(1) (2) [3] |4| 5 |6| |7|")]
+    [InlineData("framed", "", "\\begin{MakeFramed}{\\FrameRestore}In.\\end{MakeFramed}\\FrameCommand{x}", "In. x")]
+    [InlineData("lineno", "", "\\section{A}B\\linelabel{l} \\ref{l}", "1 B1 A")]
+    [InlineData("mathtools", "\\newtagform{x}{[}{]}\\usetagform{x}", "\\begin{align}a&=b\\raisetag{2pt}\\label{e}\\\\&\\vdotswithin{=}\\ArrowBetweenLines\\pmb{c}\\end{align}\\refeq{e}\\noeqref{e}", "a=b ⋮⇕ c 1 (1) (2)")]
+    [InlineData("tabularx", "\\renewcommand\\tabularxcolumn[1]{m{#1}}", "\\begin{tabularx}{5cm}{X}a\\end{tabularx}", "a")]
+    [InlineData("siunitx", "", "\\numproduct{2 x 3} \\qtyproduct{2 x 3}{\\m} \\complexnum{1+2i} \\complexqty{1+2i}{\\m}", "2×3 2 m×3 m 1 + 2i (1 + 2i) m")]
+    [InlineData("acronym", "\\acrodef{eu}[EU]{European Union}", "\\acroplural{eu}{European Unions}\\acrodefplural{eu}[EUs]{European Unions}\\acsu{eu} \\aclu{eu} \\acfi{eu} \\iac{eu} \\Iac{eu}\\acroextra{x}", "EU European Union European Union (EU) a European Union (EU) A EUx")]
+    public void More_of_known_packages_prints(string packages, string preamble, string body, string printed) =>
+        Assert.Equal(printed, System.Text.RegularExpressions.Regex.Replace(Printed(packages, body, preamble), @"(\. ){4,}\S+", ". . ."));
+
+    [Fact]
+    public void Boxes_have_numbers_as_well_as_names() => Assert.Equal("a word b word", Compiled.Text(Compiled.Clean("\\sbox0{word}a \\usebox0 b \\usebox 0")));
 
     // ---- drawings ---------------------------------------------------------------------------------------------
 

@@ -363,7 +363,16 @@ internal sealed class BoxCommands(DocumentBuilder builder) : ReadingFeature(buil
             Token name = m.Definitions.ReadCommandToken(t);
             m.Push(Token.Command(m.Symbol("newbox"), t.Position), name);
         });
-        Machine.Define("sbox", (m, t) => SaveBox(t, null, null));
+        Machine.Define("sbox", (m, t) =>
+        {
+            if (BoxNumber() is { } number)
+            {
+                m.Push(m.Input.Tokenize($"\\setbox{number}\\hbox{{", m.ReadArgument(t), "}", t.Position));
+                return;
+            }
+
+            SaveBox(t, null, null);
+        });
         Machine.Define("savebox", (m, t) =>
         {
             Token register = m.Definitions.ReadCommandToken(t);
@@ -374,6 +383,12 @@ internal sealed class BoxCommands(DocumentBuilder builder) : ReadingFeature(buil
         });
         Machine.Define("usebox", (m, t) =>
         {
+            if (BoxNumber() is { } number)
+            {
+                m.Input.PushMarkup($"\\leavevmode\\copy{number}\\relax ", t.Position);
+                return;
+            }
+
             Token register = m.Definitions.ReadCommandToken(t);
             if (register.Symbol?.Meaning.Value is ConstantMeaning c && BoxRegister(c.Value).Value is { } box)
             {
@@ -426,6 +441,20 @@ internal sealed class BoxCommands(DocumentBuilder builder) : ReadingFeature(buil
         }
 
         return register;
+    }
+
+    // A register's number in the place of a name, as the plain format has it: \sbox0{…}.
+    private string? BoxNumber()
+    {
+        Machine.SkipSpaces();
+        string number = "";
+        while (Machine.Peek() is { Category: Category.Other, Code: >= '0' and <= '9' } digit)
+        {
+            number += (char)digit.Code;
+            Machine.Next();
+        }
+
+        return number.Length > 0 ? number : null;
     }
 
     private void SaveBox(Token token, List<Token>? width, string? where)

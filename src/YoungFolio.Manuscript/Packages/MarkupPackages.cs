@@ -19,21 +19,39 @@ internal static class MarkupPackages
     /// <summary>The packages of a group.</summary>
     public static IEnumerable<Package> Of(string group) => s_all.Value.Where(p => p.Group == group).Select(p => p.Package);
 
+    /// <summary>A package with what more of it is said in the language itself: a file of its name in <c>More/</c>, of the same form.</summary>
+    public static Package Whole(Package package)
+    {
+        if (typeof(MarkupPackages).Assembly.GetManifestResourceInfo("more " + package.Name) is null)
+        {
+            return package;
+        }
+
+        (Func<string, string[]> names, _, string definitions) = File("more " + package.Name);
+        return package with { Commands = [.. package.Commands, .. names("commands")], Environments = [.. package.Environments, .. names("environments")], Definitions = package.Definitions + definitions };
+    }
+
+    private static (Func<string, string[]> Names, Dictionary<string, string> Says, string Definitions) File(string resource)
+    {
+        string[] lines = ShippedText.Of(typeof(MarkupPackages).Assembly, resource).Split('\n');
+        Dictionary<string, string> says = lines.TakeWhile(l => l.StartsWith("% ", StringComparison.Ordinal)).Select(l => l[2..].Split(": ", 2)).ToDictionary(e => e[0], e => e[1].Trim(), StringComparer.Ordinal);
+        return (Names, says, string.Join('\n', lines.Skip(says.Count)));
+
+        string[] Names(string key) => says.TryGetValue(key, out string? names) ? names.Split(' ', StringSplitOptions.RemoveEmptyEntries) : [];
+    }
+
     private static (string, Package) Read(string resource)
     {
-        string text = ShippedText.Of(typeof(MarkupPackages).Assembly, resource);
-        string[] lines = text.Split('\n');
-        Dictionary<string, string> says = lines.TakeWhile(l => l.StartsWith("% ", StringComparison.Ordinal)).Select(l => l[2..].Split(": ", 2)).ToDictionary(e => e[0], e => e[1].Trim(), StringComparer.Ordinal);
-        string[] Names(string key) => says.TryGetValue(key, out string? names) ? names.Split(' ', StringSplitOptions.RemoveEmptyEntries) : [];
+        (Func<string, string[]> names, Dictionary<string, string> says, string definitions) = File(resource);
         return (says["group"], new Package(resource[Prefix.Length..], says["purpose"])
         {
-            Commands = Names("commands"),
-            Environments = Names("environments"),
-            Options = says.ContainsKey("options") ? Names("options") : null,
-            Requires = Names("needs"),
-            ComesAfter = Names("after"),
-            Clashes = Names("clashes"),
-            Definitions = string.Join('\n', lines.Skip(says.Count)),
+            Commands = names("commands"),
+            Environments = names("environments"),
+            Options = says.ContainsKey("options") ? names("options") : null,
+            Requires = names("needs"),
+            ComesAfter = names("after"),
+            Clashes = names("clashes"),
+            Definitions = definitions,
             Load = Choose,
         });
     }

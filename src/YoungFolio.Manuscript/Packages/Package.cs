@@ -67,7 +67,7 @@ public static class PackageCatalogue
         ("Lists", ListPackages.All), ("Mathematics", MathematicsPackages.All), ("Theorems", TheoremPackages.All), ("Figures and captions", FloatPackages.All), ("Pictures and files", [.. FilePackages.All, .. DrawingPackages.All]), ("Colour", ColourPackages.All),
         ("Tables", TablePackages.All), ("Data", DataPackages.All), ("Numbers and units", [Siunitx.Package]), ("Algorithms", Algorithms.All), ("Program text", ListingPackages.All), ("References and links", ReferencePackages.All),
         ("Sources", SourcePackages.All), ("Notes", NotePackages.All), ("Index", IndexPackages.All), ("Glossaries", GlossaryPackages.All), ("Filler", FillerPackages.All), ("Programming", ProgrammingPackages.All),
-    }.Select(static g => (g.Title, (IReadOnlyList<Package>)[.. g.Packages, .. MarkupPackages.Of(g.Title)]))];
+    }.Select(static g => (g.Title, (IReadOnlyList<Package>)[.. g.Packages.Select(MarkupPackages.Whole), .. MarkupPackages.Of(g.Title)]))];
 
     /// <summary>All packages.</summary>
     public static IReadOnlyList<Package> All { get; } = [.. Groups.SelectMany(g => g.Packages)];

@@ -116,14 +116,16 @@ internal sealed class PageOverlays(DocumentBuilder builder) : ReadingFeature(bui
         }
 
         Machine.Next();
-        for (Token next = Machine.Next(); !next.IsCharacter(')') && !next.Is(Category.Stop); next = Machine.Next())
+        for (Token next = Machine.Next(); !next.IsCharacter(')'); next = Machine.Next())
         {
-            inside.Add(next);
-            if (inside.Count > 1_000)
+            if (next.Is(Category.Stop) || next.IsCommand("par") || next.IsCommand("end"))
             {
-                Findings.Fix("open-parenthesis", token.Position, token.Length, "The place in parentheses has no end.", "Write it as (x,y).");
+                Findings.Fix("open-parenthesis", token.Position, token.Length, "The place of this block has no closing parenthesis.", "Write it as (x,y), right behind the width.");
+                Machine.PutBack(next);
                 break;
             }
+
+            inside.Add(next);
         }
 
         return inside;

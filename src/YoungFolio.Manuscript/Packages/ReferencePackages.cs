@@ -97,6 +97,7 @@ internal static class ReferencePackages
         machine.Define("phantomsection", (_, t) => builder.BackMatter.StartPhantomSection(t));
         machine.Definitions.Load("\\def\\texorpdfstring#1#2{#1}\\newcommand{\\currentpdfbookmark}[2]{}\\newcommand{\\subpdfbookmark}[2]{}\\newcommand{\\belowpdfbookmark}[2]{}\\newcommand{\\pdfbookmark}[3][]{}"
             + "\\def\\MakeLinkTarget{\\@ifstar\\@gobble\\@gobble}");
+        DefineAutoNames(builder);
         machine.Define("autoref", (m, t) => AutoReference(builder, m, t, false));
         machine.Define("autopageref", (m, t) => AutoReference(builder, m, t, true));
     }
@@ -157,6 +158,20 @@ internal static class ReferencePackages
         }
     }
 
+    // What references by kind print before the number; the commands can be given other words.
+    private static void DefineAutoNames(DocumentBuilder builder)
+    {
+        foreach (string kind in (string[])["part", "chapter", "section", "subsection", "subsubsection", "paragraph", "appendix", "figure", "table", "equation", "footnote", "theorem", "item", "page"])
+        {
+            builder.Machine.Define(kind + "autorefname", (_, t) => builder.Text.AddText(AutoName(builder, kind), t.Position));
+        }
+
+        builder.Machine.DefineMeaning("Itemautorefname", builder.Machine.Symbol("itemautorefname").Meaning.Value!);
+    }
+
+    private static string AutoName(DocumentBuilder builder, string kind) =>
+        ReferenceNames.Of(builder, kind, false, kind is "figure" or "table" or "equation" or "part" or "appendix" || builder.Theorems.TheoremTitles.ContainsKey(kind));
+
     private static void AutoReference(DocumentBuilder builder, Machine m, Token t, bool page)
     {
         m.TakeStar();
@@ -174,7 +189,7 @@ internal static class ReferencePackages
             string macro = kind + "autorefname";
             List<Inline> name = m.IsDefined(macro)
                 ? builder.BuildInlines([Token.Command(m.Symbol(macro), t.Position)])
-                : [builder.References.MakeText(ReferenceNames.Of(builder, kind, false, kind is "figure" or "table" or "equation" or "part" or "appendix" || builder.Theorems.TheoremTitles.ContainsKey(kind)), t.Position)];
+                : [builder.References.MakeText(AutoName(builder, kind), t.Position)];
             return [new LinkInline([.. name, builder.References.MakeText("\u00A0", t.Position), number], label.Anchor, false)];
         }));
     }
