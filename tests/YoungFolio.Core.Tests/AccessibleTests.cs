@@ -488,6 +488,53 @@ public sealed partial class AccessibleTests
         Assert.True(Root(objects).TryGetProperty("/OutputIntents", out _));
     }
 
+    [Theory]
+    [MemberData(nameof(Demos))]
+    public void Telling_what_is_what_moves_nothing_on_a_page(string name)
+    {
+        ManuscriptSnapshot snapshot = DemoManuscripts.Snapshot(DemoManuscripts.Of(name));
+        CompileResult usual = new ManuscriptCompiler().Compile(snapshot);
+        CompileResult tagged = new ManuscriptCompiler().CompileTagged(snapshot);
+        // A hyphen that a line's end makes is another character there.
+        static IEnumerable<PdfWord> Of(CompileResult result) => PdfWords.Of(result).Select(w => w with { Text = w.Text.Replace("\u00AD", "-", StringComparison.Ordinal) });
+        Assert.Equal(Of(usual), Of(tagged));
+        Assert.Equal(usual.Report.Findings.Select(f => f.Message), tagged.Report.Findings.Select(f => f.Message));
+        Assert.Equal(usual.Report.Words, tagged.Report.Words);
+    }
+
+    [Fact]
+    public void A_compile_from_an_earlier_one_gives_the_same_file()
+    {
+        ManuscriptSnapshot snapshot = DemoManuscripts.Snapshot(DemoManuscripts.Of("thesis"));
+        var compiler = new ManuscriptCompiler();
+        CompileResult last = compiler.Compile(snapshot);
+        Assert.Equal(Pdf(new ManuscriptCompiler().CompileTagged(snapshot)), Pdf(compiler.CompileTagged(snapshot, last)));
+        // And leaves the usual one as it was.
+        Assert.Equal(last.Pdf, compiler.Compile(snapshot, last).Pdf);
+    }
+
+    // Pieces of text that are put together at random: what one leaves open or owns must not become another's.
+    private static readonly string[] s_pieces =
+    [
+        "Words\\footnote{A note with $x$ and \\emph{stress}.} and more.", "\\section{A}", "\\subsection{B}\\label{k}", "See \\ref{k}.", "\\[ a = \\frac{b}{c} \\]", "\\begin{align} a &= b\\\\ c &= d \\end{align}",
+        "\\begin{itemize}\\item one\\footnote{In a list.}\\item \\begin{tabular}{l}\\hline N\\\\ \\hline a\\\\ b\\\\ \\hline\\end{tabular}\\end{itemize}", "\\begin{enumerate}\\item a\n\nb\\item \\[ x \\]\\end{enumerate}",
+        "\\begin{figure}[t]\\fbox{A}\\caption{C \\ref{k}}\\end{figure}", "\\begin{table}\\caption{T}\\begin{tabular}{lp{2cm}}\\toprule A & B\\\\ \\midrule c & d\\footnotemark{} e\n\nf\\\\ \\bottomrule\\end{tabular}\\end{table}",
+        "\\begin{minipage}{4cm}In a box\\footnote{Of the box.}\\end{minipage}", "\\rotatebox{20}{turned \\href{https://hollin-edge.example/}{there}}", "\\marginpar{beside $y$}", "\\begin{quote}Said.\\end{quote}", "\\newpage", "\\begin{center}\\parbox{3cm}{p \\[ q \\]}\\end{center}",
+        "\\begin{multicols}{2}\\section*{In}Many words in columns. \\begin{itemize}\\item x\\end{itemize}\\end{multicols}", "\\colorbox{yellow}{\\underline{b}}\\hfill c", "\\begin{verbatim}\nint x;\n\\end{verbatim}", "\\tableofcontents", "\\footnotetext{Late.}", "\\hspace{1cm}\\rule{1cm}{1pt}\\dotfill",
+        "\\begin{longtable}{lr}\\hline H & I\\\\ \\hline\\endhead a & b\\footnote{In a long one.}\\\\ c & d\\\\ e & f\\\\ \\hline\\end{longtable}", "$\\text{if \\textbf{so} $n$}$", "\\begin{description}\\item[\\emph{Term}] of it\\end{description}",
+    ];
+
+    public static TheoryData<int> Seeds => [.. Enumerable.Range(1, 25)];
+
+    [Theory]
+    [MemberData(nameof(Seeds))]
+    public void Whatever_is_put_together_keeps_to_the_clauses(int seed)
+    {
+        var random = new Random(seed);
+        string body = string.Join("\n\n", Enumerable.Range(0, random.Next(4, 16)).Select(_ => s_pieces[random.Next(s_pieces.Length)]));
+        Hold(Tagged($"\\section{{First}}\\label{{k0}}{body}", "\\usepackage{xcolor,multicol,longtable}" + (random.Next(2) == 0 ? "\\twocolumn" : "")));
+    }
+
     // ---- what stands against it ------------------------------------------------------------------------------
 
     [Theory]

@@ -41,6 +41,19 @@ public sealed class CommandLineTests : IDisposable
     }
 
     [Theory]
+    [InlineData(new[] { "--accessible" }, "pdfuaid:part", "pdfaid:part")]
+    [InlineData(new[] { "--archival" }, "pdfaid:part", "pdfuaid:part")]
+    [InlineData(new[] { "--archival", "--accessible" }, "pdfuaid:part", null)]
+    public void A_pdf_is_of_the_flavour_that_is_asked_for(string[] flavour, string says, string? saysNot)
+    {
+        Write("main.tex", "\\documentclass{article}\\title{T}\\begin{document}Words.\\end{document}");
+        Assert.Equal(0, Run(["compile", _folder, "-o", At("out.pdf"), .. flavour]).Code);
+        string pdf = File.ReadAllText(At("out.pdf"), System.Text.Encoding.Latin1);
+        Assert.Contains($"<{says}>", pdf, StringComparison.Ordinal);
+        Assert.True(saysNot is null || !pdf.Contains($"<{saysNot}>", StringComparison.Ordinal));
+    }
+
+    [Theory]
     [InlineData("compile", "/nowhere/at/all")]
     [InlineData("compile")]
     [InlineData("compile", "x", "--wrong")]

@@ -68,16 +68,19 @@ public class HostileTests
             IFileTree files = HostileManuscripts.All.Single(m => m.Name == name).Make();
             foreach (int after in (int[])[30, 300, 900])
             {
-                using var stop = new CancellationTokenSource(after);
-                var clock = System.Diagnostics.Stopwatch.StartNew();
-                try
+                // How long it went on after the moment; a busy machine may hold one try up, but not each.
+                _ = TimeLimit.Within(2.5 + (after / 1000.0), () =>
                 {
-                    s_compiler.Compile(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 28)), null, stop.Token);
-                }
-                catch (OperationCanceledException)
-                {
-                    Assert.InRange(clock.ElapsedMilliseconds - after, -50, 2500);
-                }
+                    using var stop = new CancellationTokenSource(after);
+                    try
+                    {
+                        return s_compiler.Compile(new ManuscriptSnapshot(files, "main.tex", new DateOnly(2026, 11, 28)), null, stop.Token);
+                    }
+                    catch (OperationCanceledException)
+                    {
+                        return null;
+                    }
+                });
             }
         }
     }

@@ -41,7 +41,11 @@ public sealed class HtmlTests
     [InlineData("\\begin{center}A\\end{center}", "<p class=\"centred\">A</p>")]
     [InlineData("\\begin{tabular}{lr}\\hline A&B\\\\\\hline c&1\\\\d&2\\\\\\hline\\end{tabular}", "<div class=\"p\"><table><thead><tr><th scope=\"col\">A</th><th scope=\"col\" style=\"text-align:right\">B</th></tr></thead><tbody><tr><td>c</td><td style=\"text-align:right\">1</td></tr><tr><td>d</td><td style=\"text-align:right\">2</td></tr></tbody></table></div>")]
     [InlineData("\\begin{tabular}{ll}a&b\\\\\\multicolumn{2}{c}{d}\\end{tabular}", "<div class=\"p\"><table><tbody><tr><td>a</td><td>b</td></tr><tr><td colspan=\"2\" style=\"text-align:center\">d</td></tr></tbody></table></div>")]
-    public void Text_lists_and_tables_are_what_they_are(string body, string html) => Assert.Equal(html, Inside(Content(body, "\\usepackage{xcolor,graphicx,hyperref}")));
+    // A list that ends another one's last item is within it; a cell over rows takes the empty one below.
+    [InlineData("\\begin{itemize}\\item A\\begin{itemize}\\item B\\end{itemize}\\end{itemize}C", "<ul><li><p>A</p><ul><li><p>B</p></li></ul></li></ul><p>C</p>")]
+    [InlineData("\\begin{itemize}\\item A\\[x\\]\\end{itemize}B", "<ul><li><p>A</p><div class=\"equation\"><math display=\"block\" xmlns=\"http://www.w3.org/1998/Math/MathML\"><mi>x</mi></math></div></li></ul><p>B</p>")]
+    [InlineData("\\begin{tabular}{ll}\\multirow{2}{*}{a}&b\\\\&c\\\\d&e\\end{tabular}", "<div class=\"p\"><table><tbody><tr><td rowspan=\"2\"><div class=\"box\"><p>a</p></div></td><td>b</td></tr><tr><td>c</td></tr><tr><td>d</td><td>e</td></tr></tbody></table></div>")]
+    public void Text_lists_and_tables_are_what_they_are(string body, string html) => Assert.Equal(html, Inside(Content(body, "\\usepackage{xcolor,graphicx,multirow,hyperref}")));
 
     [Fact]
     public void Headings_references_and_notes_have_the_numbers_that_print()

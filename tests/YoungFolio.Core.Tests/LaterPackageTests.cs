@@ -78,6 +78,45 @@ public sealed class LaterPackageTests
         static string Compact(string printed) => System.Text.RegularExpressions.Regex.Replace(printed, @"(\. ?)+1$", ". . . 1");
     }
 
+    [Fact]
+    public void Lines_within_a_block_stand_in_and_numbers_stand_left_of_all()
+    {
+        PdfWord[] words = Words("\\begin{algorithm}[H]\\KwIn{nothing}outer\\;\\If{cond}{inner\\;\\For{range}{deep\\;}}last\\;\\end{algorithm}Text.", "\\usepackage[linesnumbered]{algorithm2e}");
+        double Left(string word) => words.Single(w => w.Text == word).Left;
+        double step = Left("inner;") - Left("outer;");
+        Assert.Equal(1.2 * 10 * 72 / 72.27, step, 0.2);
+        Assert.Equal(Left("inner;") + step, Left("deep;"), 0.2);
+        Assert.Equal(Left("outer;"), Left("last;"), 0.2);
+        PdfWord[] numbers = [.. words.Where(w => w.Text.All(char.IsAsciiDigit) && w.Top < words.Single(x => x.Text == "Text.").Top).OrderBy(w => w.Top)];
+        // What goes in isn't counted; what ends a block is.
+        Assert.Equal(["1", "2", "3", "4", "5", "6", "7", "8"], numbers.Select(n => n.Text));
+        Assert.All(numbers, n => Assert.True(n.Right < Left("outer;")));
+        Assert.All(numbers, n => Assert.Equal(numbers[0].Right, n.Right, 0.2));
+    }
+
+    [Fact]
+    public void A_tree_of_folders_stands_in_by_depth()
+    {
+        PdfWord[] words = Words("\\dirtree{%\n.1 root.\n.2 one.\n.3 deep.\n.2 two.\n}", "\\usepackage{dirtree}");
+        double Left(string word) => words.Single(w => w.Text == word).Left;
+        Assert.Equal(Left("one"), Left("two"), 0.1);
+        Assert.Equal(Left("one") - Left("root"), Left("deep") - Left("one"), 0.2);
+        // Two stems hang from the root, and one from the first folder.
+        double[] tops = [.. words.Where(w => w.Text is "root" or "one" or "deep" or "two").Select(w => w.Top)];
+        Assert.Equal(12 * 72 / 72.27, tops[1] - tops[0], 0.3);
+    }
+
+    [Fact]
+    public void Words_of_a_gloss_stand_above_their_meanings()
+    {
+        PdfWord[] words = Words("\\begin{exe}\\ex\\gll Mauern {sehr hoch} stehen\\\\ walls very.high stand\\\\ \\end{exe}", "\\usepackage{gb4e}");
+        foreach ((string above, string below) in ((string, string)[])[("Mauern", "walls"), ("sehr", "very.high"), ("stehen", "stand")])
+        {
+            Assert.Equal(words.Single(w => w.Text == above).Left, words.Single(w => w.Text == below).Left, 0.3);
+            Assert.True(words.Single(w => w.Text == below).Top > words.Single(w => w.Text == above).Top + 5);
+        }
+    }
+
     // ---- places of the page -----------------------------------------------------------------------------------
 
     private static PdfWord[] Words(string body, string preamble) => [.. PdfWords.Of(Compiled.Article(body, preamble))];
@@ -193,6 +232,14 @@ public sealed class LaterPackageTests
     [InlineData("tabularx", "\\renewcommand\\tabularxcolumn[1]{m{#1}}", "\\begin{tabularx}{5cm}{X}a\\end{tabularx}", "a")]
     [InlineData("siunitx", "", "\\numproduct{2 x 3} \\qtyproduct{2 x 3}{\\m} \\complexnum{1+2i} \\complexqty{1+2i}{\\m}", "2×3 2 m×3 m 1 + 2i (1 + 2i) m")]
     [InlineData("acronym", "\\acrodef{eu}[EU]{European Union}", "\\acroplural{eu}{European Unions}\\acrodefplural{eu}[EUs]{European Unions}\\acsu{eu} \\aclu{eu} \\acfi{eu} \\iac{eu} \\Iac{eu}\\acroextra{x}", "EU European Union European Union (EU) a European Union (EU) A EUx")]
+    [InlineData("minted", "\\newminted{python}{}\\newminted[mine]{c}{linenos}", "\\begin{pythoncode}\nx = 1\n\\end{pythoncode}\n\\begin{mine}\nint y;\n\\end{mine}\n\\begin{pythoncode*}{linenos}\nz = 2\n\\end{pythoncode*}", "x = 1 1 int y; 1 z = 2")]
+    [InlineData("minted", "\\newmint{python}{}\\newmint[py]{python}{}\\newmintinline{python}{}\\setmintedinline{x}", "a \\python|b_c| \\py|d%e| \\pythoninline|f|", "a b_c d%e f")]
+    [InlineData("minted", "\\setminted{linenos}\\setminted[c]{linenos=false}", "\\begin{minted}{python}\nx\n\\end{minted}\n\\begin{minted}{c}\ny\n\\end{minted}", "1 y x")]
+    [InlineData("minted", "", "\\begin{listing}[H]\n\\begin{minted}{python}\nx\n\\end{minted}\n\\caption{Ex}\\end{listing}\\listoflistings", "x Listing 1: Ex List of Listings 1 Ex . . .")]
+    [InlineData("mhchem", "", "\\cee{H2O} \\cf{CO2}", "H2 O CO2")]
+    [InlineData("authblk", "\\author{A}\\author{B\\authorcr C}\\affil{X}\\title{T}\\date{}", "\\maketitle", "T A, B C X 1")]
+    [InlineData("csquotes", "\\MakeInnerQuote{x}\\MakeBlockQuote{a}{b}{c}\\SetBlockEnvironment{x}\\SetCiteCommand{\\cite}", "a \\textdel{b} \\foreigntextquote{german}[c]{d}", "a […] „d“ (c)")]
+    [InlineData("marginnote threeparttable longtable subcaption", "\\renewcommand\\marginfont{\\small}\\renewcommand\\TPTnoteSettings{}\\LTchunksize=10", "Words.\\begin{figure}[h]\\phantomcaption x\\caption{C}\\end{figure}", "Words. x Figure 1: C")]
     public void More_of_known_packages_prints(string packages, string preamble, string body, string printed) =>
         Assert.Equal(printed, System.Text.RegularExpressions.Regex.Replace(Printed(packages, body, preamble), @"(\. ){4,}\S+", ". . ."));
 

@@ -186,8 +186,28 @@ internal static class Listings
     public static void LoadNamed(DocumentBuilder builder)
     {
         Machine machine = builder.Machine;
+        // What \setminted says of all languages, under an empty name, and of each.
+        var standard = new Dictionary<string, List<ListedOption>>(StringComparer.Ordinal);
+        List<ListedOption> Standard(string language) => standard.TryGetValue(language, out List<ListedOption>? options) ? options : standard[language] = [];
         ListingSetup Setup(string language, IEnumerable<ListedOption> options, Token token) =>
-            Read(builder, new ListingState(), new ListingSetup { Language = language }, options, token, strict: false);
+            Read(builder, new ListingState(), new ListingSetup { Language = language }, [.. Standard(""), .. Standard(language), .. options], token, strict: false);
+        void InLine(Machine m, string language, IEnumerable<ListedOption> options, Token token)
+        {
+            ListingSetup setup = Setup(language, options, token);
+            if (m.Input.DirectLexer is { } lexer && builder.Verbatim.RawDelimited(token, lexer, out int start) is { } text)
+            {
+                builder.TypedText.AddTypedWords(text, start, setup);
+            }
+        }
+
+        void SkipRawOptions(Machine m, Token token)
+        {
+            if (m.Input.DirectLexer is { } direct && direct.PeekRaw() == '[')
+            {
+                m.ReadOptional(token);
+            }
+        }
+
         builder.Environments.DefineEnvironment("minted", t =>
         {
             List<ListedOption> options = builder.TypedText.ReadRawOptions(t);
@@ -195,16 +215,8 @@ internal static class Listings
         });
         machine.Define("mintinline", (m, t) =>
         {
-            if (m.Input.DirectLexer is { } direct && direct.PeekRaw() == '[')
-            {
-                m.ReadOptional(t);
-            }
-
-            ListingSetup setup = Setup(m.ReadText(t), [], t);
-            if (m.Input.DirectLexer is { } lexer && builder.Verbatim.RawDelimited(t, lexer, out int start) is { } text)
-            {
-                builder.TypedText.AddTypedWords(text, start, setup);
-            }
+            SkipRawOptions(m, t);
+            InLine(m, m.ReadText(t), [], t);
         });
         machine.DefineMeaning("mint", machine.Symbol("mintinline").Meaning.Value!);
         machine.Define("inputminted", (m, t) =>
@@ -212,7 +224,34 @@ internal static class Listings
             List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
             builder.TypedText.TypedFile(t, Setup(m.ReadText(t), options, t));
         });
-        machine.Definitions.Load("\\newcommand{\\setminted}[2][]{}\\newcommand{\\usemintedstyle}[2][]{}\\newcommand{\\newminted}[3][]{}");
+        machine.Define("setminted", (m, t) => Standard(m.ReadOptionalText(t) ?? "").AddRange(ListedOption.Of(m, m.ReadArgument(t))));
+        // Environments and commands of one language: [name]{language}{options}; each has a usual name.
+        void DefineShort(string command, string ending, Action<string, string, List<ListedOption>> define) => machine.Define(command, (m, t) =>
+        {
+            string? name = m.ReadOptionalText(t);
+            string language = m.ReadText(t);
+            define(name ?? language + ending, language, ListedOption.Of(m, m.ReadArgument(t)));
+        });
+        DefineShort("newminted", "code", (name, language, own) =>
+        {
+            builder.Environments.DefineEnvironment(name, t => builder.TypedText.TypedBlock(t, Setup(language, own.Concat(builder.TypedText.ReadRawOptions(t)), t)));
+            builder.Environments.DefineEnvironment(name + "*", t => builder.TypedText.TypedBlock(t, Setup(language, own.Concat(ListedOption.Of(machine, machine.ReadArgument(t))), t)));
+        });
+        foreach ((string command, string ending) in ((string, string)[])[("newmint", ""), ("newmintinline", "inline")])
+        {
+            DefineShort(command, ending, (name, language, own) => machine.Define(name, (m, t) =>
+            {
+                SkipRawOptions(m, t);
+                InLine(m, language, own, t);
+            }));
+        }
+
+        DefineShort("newmintedfile", "file", (name, language, own) => machine.Define(name, (m, t) =>
+        {
+            List<ListedOption> options = ListedOption.Of(m, m.ReadOptional(t));
+            builder.TypedText.TypedFile(t, Setup(language, own.Concat(options), t));
+        }));
+        machine.Definitions.Load("\\newcommand{\\setmintedinline}[2][]{}\\newcommand{\\usemintedstyle}[2][]{}");
     }
 
     /// <summary>Gives the commands of fancyvrb.</summary>

@@ -28,7 +28,7 @@ internal static class MarkupPackages
         }
 
         (Func<string, string[]> names, _, string definitions) = File("more " + package.Name);
-        return package with { Commands = [.. package.Commands, .. names("commands")], Environments = [.. package.Environments, .. names("environments")], Definitions = package.Definitions + definitions };
+        return package with { Commands = [.. package.Commands, .. names("commands")], Environments = [.. package.Environments, .. names("environments")], Requires = [.. package.Requires, .. names("needs")], Definitions = package.Definitions + definitions };
     }
 
     private static (Func<string, string[]> Names, Dictionary<string, string> Says, string Definitions) File(string resource)

@@ -9,26 +9,31 @@ const Margin = 6;
  */
 export const cursorInView = ViewPlugin.define((view: EditorView) => {
   let height = view.scrollDOM.clientHeight;
+  const look = () =>
+    view.requestMeasure({
+      key: cursorInView,
+      read: () => {
+        const [before, now] = [height, view.scrollDOM.clientHeight];
+        height = now;
+        if (now >= before) return 0;
+        const { top } = view.scrollDOM.getBoundingClientRect();
+        const cursor = view.coordsAtPos(view.state.selection.main.head);
+        // Less than a pixel is rounding: what is in sight stays where it is.
+        if (!cursor || cursor.top < top || cursor.bottom > top + before + 1) return 0;
+        const below = cursor.bottom - top - now;
+        return below > 1 ? below + Margin : 0;
+      },
+      write: (hidden) => {
+        if (hidden > 0) view.scrollDOM.scrollTop += hidden;
+      },
+    });
+  // The editor passes over a change of size that comes right behind one of its text or marks, as findings do.
+  const observer = new ResizeObserver(look);
+  observer.observe(view.scrollDOM);
   return {
     update(update: ViewUpdate) {
-      if (!update.geometryChanged) return;
-      view.requestMeasure({
-        key: cursorInView,
-        read: () => {
-          const [before, now] = [height, view.scrollDOM.clientHeight];
-          height = now;
-          if (now >= before) return 0;
-          const { top } = view.scrollDOM.getBoundingClientRect();
-          const cursor = view.coordsAtPos(view.state.selection.main.head);
-          if (!cursor || cursor.top < top || cursor.bottom > top + before) return 0;
-          // Less than a pixel is rounding: what is in sight stays where it is.
-          const below = cursor.bottom - top - now;
-          return below > 1 ? below + Margin : 0;
-        },
-        write: (hidden) => {
-          if (hidden > 0) view.scrollDOM.scrollTop += hidden;
-        },
-      });
+      if (update.geometryChanged) look();
     },
+    destroy: () => observer.disconnect(),
   };
 });
