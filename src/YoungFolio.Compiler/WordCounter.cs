@@ -61,8 +61,8 @@ internal sealed class WordCounter
             case FloatBlock f:
                 Count(f.Content, Kind.Caption);
                 break;
-            case PageStyleBlock { Overlays: var overlays }:
-                foreach (PageOverlay overlay in overlays.Where(o => !o.IsOnEachPage))
+            case PageStyleBlock style:
+                foreach (PageOverlay overlay in style.TextOverlays())
                 {
                     Count(overlay.Content, kind);
                 }

@@ -467,6 +467,9 @@ public sealed partial record PageStyleBlock : Block
 
     /// <summary>Whether what stood on each page so far ends here.</summary>
     public bool EndsOverlays { get; init; }
+
+    /// <summary>What comes to stand at places of this page and is part of the text.</summary>
+    public IEnumerable<PageOverlay> TextOverlays() => Overlays.Where(static o => !o.IsOnEachPage);
 }
 
 /// <summary>What stands at a place of the paper, whatever the text around does: a mark across the page, a block of a poster.</summary>

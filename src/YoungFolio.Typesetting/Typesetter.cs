@@ -67,6 +67,15 @@ internal sealed class SettingContext
     /// <summary>Takes what marks show; null: it isn't told.</summary>
     public Tagging? Tagging { get; init; }
 
+    /// <summary>Says what the marks of a box show, where that is told and no part of them shows something else.</summary>
+    public void Own(Box box, Node owner)
+    {
+        if (Tagging is not null)
+        {
+            box.Own(owner);
+        }
+    }
+
     /// <summary>What the compile may take.</summary>
     public required WorkBudget Budget { get; init; }
 

@@ -35,7 +35,7 @@ internal sealed class HtmlTables(Func<HtmlInlines> inlines, Func<IReadOnlyList<B
             : cell.Decimals is { } decimals ? PlainText.Of([.. cell.Content, .. decimals]) is var number && number.Length < LongestNumber && number.Any(char.IsAsciiDigit) ? [new XText(number)] : inlines().Of([.. cell.Content, .. decimals])
             : inlines().Of(cell.Content);
         // An empty corner heads nothing.
-        bool heads = isHead && (cell.Blocks is not null || PlainText.Of(cell.Content).Trim().Length > 0);
+        bool heads = isHead && !part.IsEmpty;
         return new XElement(heads ? "th" : "td",
             heads ? new XAttribute("scope", part.Columns > 1 ? "colgroup" : "col") : null,
             part.Columns > 1 ? new XAttribute("colspan", part.Columns) : null,

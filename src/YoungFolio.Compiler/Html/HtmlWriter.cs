@@ -113,9 +113,9 @@ internal sealed class HtmlWriter
                 return [new XElement("figure", table.Captions.Select(c => _inlines.Place(c.Anchor)).FirstOrDefault(a => a is not null), _tables.Of(table), table.FirstHead.OfType<TableRow>().Where(r => r.Across is not null).Take(1).Select(r => new XElement("figcaption", Of(r.Across!))))];
             case AnchorBlock anchor:
                 return _inlines.Place(anchor.Name) is { } id ? [new XElement("span", id)] : [];
-            case PageStyleBlock { Overlays: { Count: > 0 } overlays }:
-                return overlays.Where(o => !o.IsOnEachPage).Select(o => new XElement("div", new XAttribute("class", "p"), _inlines.Of(o.Content)));
-            case PageStyleBlock or MarkBlock or SpaceBlock or PenaltyBlock or PageBreakBlock or GeometryBlock:
+            case PageStyleBlock style:
+                return style.TextOverlays().Select(o => new XElement("div", new XAttribute("class", "p"), _inlines.Of(o.Content)));
+            case MarkBlock or SpaceBlock or PenaltyBlock or PageBreakBlock or GeometryBlock:
                 return [];
             case GroupBlock group:
                 return Of(group.Content);

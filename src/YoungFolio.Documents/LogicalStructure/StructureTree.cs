@@ -115,7 +115,7 @@ public sealed class StructureTree
                 VisitMade(index, StructureRole.Index, StructureRole.Paragraph, parent);
                 break;
             case PageStyleBlock style:
-                foreach (PageOverlay overlay in style.Overlays.Where(o => !o.IsOnEachPage))
+                foreach (PageOverlay overlay in style.TextOverlays())
                 {
                     StructureElement around = Add(parent, StructureRole.Division);
                     StructureElement words = Add(around, StructureRole.Paragraph);
@@ -300,8 +300,7 @@ public sealed class StructureTree
             foreach (TablePart part in row.Cells)
             {
                 // An empty corner heads nothing.
-                bool isEmpty = part.Cell is null or { Blocks: null, Decimals: null, Content.Count: 0 };
-                StructureElement cell = Add(element, new StructureElement(isEmpty ? StructureRole.DataCell : role, element) { Columns = part.Columns, Rows = part.Rows });
+                StructureElement cell = Add(element, new StructureElement(part.IsEmpty ? StructureRole.DataCell : role, element) { Columns = part.Columns, Rows = part.Rows });
                 VisitCell(part.Cell, cell);
             }
         }

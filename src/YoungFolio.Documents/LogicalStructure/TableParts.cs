@@ -4,7 +4,11 @@ namespace YoungFolio.Documents.LogicalStructure;
 /// <param name="Cell">The cell; null: one that is only there so that each row has all columns.</param>
 /// <param name="Columns">Columns that it takes.</param>
 /// <param name="Rows">Rows that it takes.</param>
-public sealed record TablePart(TableCell? Cell, int Columns, int Rows);
+public sealed record TablePart(TableCell? Cell, int Columns, int Rows)
+{
+    /// <summary>Whether nothing stands in it.</summary>
+    public bool IsEmpty => Cell is null || TableParts.HoldsNothing(Cell);
+}
 
 /// <summary>A row of a table.</summary>
 /// <param name="Row">The row.</param>
@@ -153,5 +157,7 @@ public sealed class TableParts
         return true;
     }
 
-    private static bool IsEmpty(TableCell cell) => cell is { Decimals: null, Rows: 1 } && (cell.Blocks is { } blocks ? blocks.Count == 0 : PlainText.Of(cell.Content).Trim().Length == 0 && !cell.Content.Any(static i => i is ImageInline or TableInline or BlockBoxInline or DrawingInline));
+    private static bool IsEmpty(TableCell cell) => cell.Rows == 1 && HoldsNothing(cell);
+
+    internal static bool HoldsNothing(TableCell cell) => cell.Decimals is null && (cell.Blocks is { } blocks ? blocks.Count == 0 : PlainText.Of(cell.Content).Trim().Length == 0 && !cell.Content.Any(static i => i is ImageInline or TableInline or BlockBoxInline or DrawingInline));
 }

@@ -85,7 +85,6 @@ internal sealed class StructureWriter(PdfObjects objects, TaggedPages tagged, St
 
         int parents = objects.Add($"<</Nums [{nums}]>>");
         string names = _names.Count == 0 ? "" : $" /IDTree {objects.Add($"<</Names [{string.Join(' ', _names.Select(static n => $"({n.Name}) {n.Number} 0 R"))}]>>")} 0 R";
-
         objects.Set(tree, $"<</Type /StructTreeRoot /K {_numbers[root]} 0 R /ParentTree {parents} 0 R /ParentTreeNextKey {pages.Length + _links.Count}{names}>>");
         return $" /MarkInfo <</Marked true>> /StructTreeRoot {tree} 0 R";
     }

@@ -661,13 +661,9 @@ internal sealed partial class ParagraphSetter
 
     // ---- what marks show --------------------------------------------------------------------------------
 
-    private Box Owned(Box box, Node? owner)
+    private Box Owned(Box box, Node owner)
     {
-        if (_context.Tagging is not null && owner is not null)
-        {
-            box.Own(owner);
-        }
-
+        _context.Own(box, owner);
         return box;
     }
 

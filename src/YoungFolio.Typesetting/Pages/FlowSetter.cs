@@ -90,13 +90,10 @@ internal sealed partial class FlowSetter
     {
         int first = Items.Count;
         Place(block);
-        if (_context.Tagging is not null)
+        // What blocks inside it own already stays theirs.
+        for (int i = first; i < Items.Count && _context.Tagging is not null; i++)
         {
-            // What blocks inside it own already stays theirs.
-            foreach (BoxItem item in Items.Skip(first).OfType<BoxItem>())
-            {
-                item.Box.Own(block);
-            }
+            (Items[i] as BoxItem)?.Box.Own(block);
         }
     }
 
@@ -145,7 +142,7 @@ internal sealed partial class FlowSetter
                 break;
             case PageStyleBlock change:
                 Items.Add(new StyleItem(change));
-                if (change.Overlays.Any(o => !o.IsOnEachPage))
+                if (change.TextOverlays().Any())
                 {
                     // It makes a page, even of its own.
                     Items.Add(new SpaceItem(0, 0, 0, 0, true));
@@ -406,11 +403,7 @@ internal sealed partial class FlowSetter
                 foreach (Line line in _lines.Set(set with { Style = set.Style with { LeftMargin = 0, RightMargin = 0 } }, Measure))
                 {
                     double baseline = Math.Max(0.7 * leading, line.Box.Height);
-                    if (_context.Tagging is not null)
-                    {
-                        line.Box.Own(paragraph);
-                    }
-
+                    _context.Own(line.Box, paragraph);
                     lines.Add(new NoteLine(line.Box, line.Indent, line.Base, above + baseline + Math.Max(0.3 * leading, line.Box.Depth), above + baseline));
                     above = 0;
                 }

@@ -379,11 +379,7 @@ internal sealed class PagePrinter
     private void Place(Page page, PageOverlay overlay)
     {
         Box box = _lines.SetBox(overlay.Content);
-        if (_context.Tagging is not null && !overlay.IsOnEachPage)
-        {
-            box.Own(overlay);
-        }
-
+        _context.Own(box, overlay);
         double y = overlay.Down is { } down ? overlay.Y + box.Height - (down * (box.Height + box.Depth)) : overlay.Y;
         Place(page, overlay.IsOnEachPage ? box.OwnedBy(null) : box, overlay.X - (overlay.Across * box.Width), y);
     }

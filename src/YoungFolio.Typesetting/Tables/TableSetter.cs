@@ -246,20 +246,11 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
             foreach (CellBox piece in rows[i].Pieces.Where(p => p.Cell.Rows is not (0 or 1)))
             {
                 PlaceOverRows(piece, result, i, starts, whole, fraction);
-                Own(result[i].Box, piece);
+                context.Own(result[i].Box, piece.Cell);
             }
         }
 
         return result;
-    }
-
-    // All that isn't owned yet is this cell's.
-    private void Own(Box box, CellBox piece)
-    {
-        if (context.Tagging is not null)
-        {
-            box.Own(piece.Cell);
-        }
     }
 
     private Box SetAcross(IReadOnlyList<Block> blocks, double width)
@@ -308,7 +299,7 @@ internal sealed class TableSetter(SettingContext context, ParagraphSetter lines)
         foreach (CellBox piece in pieces)
         {
             Place(piece, box, starts, whole, fraction, height, depth);
-            Own(box, piece);
+            context.Own(box, piece.Cell);
         }
 
         box.Height = height;
