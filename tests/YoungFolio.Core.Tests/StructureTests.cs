@@ -55,6 +55,15 @@ public sealed class StructureTests
     }
 
     [Fact]
+    public void A_cell_of_blanks_is_empty_as_one_of_nothing_is()
+    {
+        TableParts parts = Parts(3, Row(Cell(" "), Cell("\u00A0"), Cell("A")), s_line, Row(Cell("a")), Row(Cell("b"), Cell("c"), Cell("")));
+        Assert.Equal([true, true, false], parts.Head[0].Cells.Select(c => c.IsEmpty));
+        Assert.Equal([false, true, true], parts.Body[0].Cells.Select(c => c.IsEmpty));
+        Assert.Equal([false, false, true], parts.Body[1].Cells.Select(c => c.IsEmpty));
+    }
+
+    [Fact]
     public void Rows_that_end_early_are_filled_up() =>
         Assert.Equal("a + + / b↔2 c / d e +", Said(Parts(3, Row(Cell("a")), Row(Cell("b", span: 2), Cell("c")), Row(Cell("d"), Cell("e"))).Body));
 
