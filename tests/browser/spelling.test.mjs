@@ -45,6 +45,16 @@ test('unknown words are underlined when they are done, mended by key and by poin
   await eventually(async () => !(await unknown(other)).includes('Tephromela'), 'the word right for the other');
   await eventually(async () => !(await unknown(page)).includes('Tephromela'), 'the word right');
   assert.match(await text(page), /received Tephromela and the wrng/);
+  // Whoever had no connection meanwhile hears of it on coming back.
+  await other.context().setOffline(true);
+  await eventually(async () => /connection/.test(await other.getByTestId('saved').innerText()), 'no connection');
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.press('Shift+F7');
+  await says(page, 'wrng').getByRole('button', { name: 'Right in this manuscript' }).click();
+  await eventually(async () => !(await unknown(page)).includes('wrng'), 'the next word right');
+  assert.ok((await unknown(other)).includes('wrng'));
+  await other.context().setOffline(false);
+  await eventually(async () => !(await unknown(other)).includes('wrng'), 'the word right for who came back');
   await other.context().close();
   await page.context().close();
 });

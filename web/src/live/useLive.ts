@@ -90,21 +90,10 @@ export function useHearsay(live: Live | null, manuscript: number) {
           catchUp();
           // These don't say of which revision they are: what was fetched for the room that the address names is fetched once more.
           stale(keys.setUp(manuscript), keys.references(manuscript), keys.handIn(manuscript));
-        } else
-          stale(
-            ...[
-              keys.manuscript,
-              keys.proof,
-              keys.sources,
-              keys.setUp,
-              keys.references,
-              keys.people,
-              keys.deleted,
-              keys.writing,
-              keys.talk,
-              keys.handIn,
-            ].map((of) => of(manuscript)),
-          );
+          return;
+        }
+        // Nobody said what was missed: all of it is looked at once more.
+        stale(keys.all(manuscript), rulesQuery.queryKey);
       }),
       client.getQueryCache().subscribe(({ query }) => {
         if (hashes.has(query.queryHash)) catchUp();

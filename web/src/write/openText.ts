@@ -146,7 +146,7 @@ export class OpenText {
     this.spelling.soon();
   });
   private readonly spelling: SpellingLook;
-  private readonly offAids: () => void;
+  private readonly offAids: (() => void)[];
   private present: readonly Present[] = [];
   /** The place of each of the others that is shown already; from there on the text carries it along. */
   private readonly located = new Map<string, Place>();
@@ -181,7 +181,11 @@ export class OpenText {
       (version) => this.sync.carrier(version),
       () => this.typing.word,
     );
-    this.offAids = context.live.on('aids', () => this.spelling.soon());
+    // Words may have been made right while there was no connection.
+    this.offAids = [
+      context.live.on('aids', () => this.spelling.soon()),
+      context.live.on('joined', () => this.spelling.soon()),
+    ];
     this.spellAs(context.looks.spelling);
   }
 
@@ -461,7 +465,7 @@ export class OpenText {
     window.clearTimeout(this.told);
     this.typing.close();
     this.spelling.close();
-    this.offAids();
+    this.offAids.forEach((off) => off());
     this.sync.close();
     this.view.destroy();
   }

@@ -61,6 +61,7 @@ function panel(view: EditorView, of: Unknown, ways: Ways, close: () => void): HT
   dom.className = 'cm-help cm-spelling';
   dom.setAttribute('role', 'dialog');
   dom.setAttribute('aria-label', `Spelling of “${of.word}”`);
+  dom.tabIndex = -1;
   const says = dom.appendChild(document.createElement('p'));
   says.className = 'cm-reference-note';
   says.textContent = 'Looking for what may have been meant …';
@@ -86,7 +87,10 @@ function panel(view: EditorView, of: Unknown, ways: Ways, close: () => void): HT
     });
     view.focus();
   };
-  if (ways.canWrite()) {
+  /** What one can press comes all at once: nothing moves away below a pointer that is about to press. */
+  const offer = (meant: readonly string[]) => {
+    if (!ways.canWrite()) return;
+    for (const one of meant) button(list, one, () => replace(one));
     const lists = dom.appendChild(document.createElement('div'));
     lists.className = 'cm-spelling-lists';
     const add = (isMine: boolean) => () => {
@@ -102,7 +106,8 @@ function panel(view: EditorView, of: Unknown, ways: Ways, close: () => void): HT
     };
     button(lists, 'Right in this manuscript', add(false));
     button(lists, 'Right wherever I write', add(true));
-  }
+    if (dom.contains(document.activeElement)) dom.querySelector('button')?.focus();
+  };
   dom.onkeydown = (event) => {
     const all = [...dom.querySelectorAll('button')];
     const at = all.findIndex((b) => b === document.activeElement);
@@ -122,11 +127,12 @@ function panel(view: EditorView, of: Unknown, ways: Ways, close: () => void): HT
     (meant) => {
       says.textContent =
         meant.length > 0 ? 'No dictionary has this word. Was it …' : 'No dictionary has this word, or one like it.';
-      if (!ways.canWrite()) return;
-      for (const one of meant) button(list, one, () => replace(one));
-      if (dom.contains(document.activeElement)) list.querySelector('button')?.focus();
+      offer(meant);
     },
-    () => (says.textContent = 'No dictionary has this word.'),
+    () => {
+      says.textContent = 'No dictionary has this word.';
+      offer([]);
+    },
   );
   return dom;
 }
@@ -148,7 +154,7 @@ export function spelling(ways: Ways): Extension {
               above: false,
               create: (view) => {
                 const dom = panel(view, of, ways, () => view.dispatch({ effects: setPanel.of(null) }));
-                return { dom, mount: () => dom.querySelector('button')?.focus() };
+                return { dom, mount: () => dom.focus() };
               },
             }
           );
@@ -232,6 +238,8 @@ export class SpellingLook {
       `${this.address}?language=${this.language}`,
     ).catch(() => null);
     const carry = found && this.carry(found.version);
+    // The server had words that aren’t here yet.
+    if (found && !carry) this.soon();
     if (!carry || asked !== this.asked || this.isClosed || !this.language) return;
     const view = this.view();
     const typed = this.typed();
