@@ -22,6 +22,13 @@ public enum Alignment
     Right,
 }
 
+/// <summary>How lines are numbered in the margin.</summary>
+/// <param name="Every">Each so many-th line has its number.</param>
+/// <param name="IsRight">Whether numbers stand in the right margin.</param>
+/// <param name="Series">Lines of another series begin anew.</param>
+/// <param name="First">The number of the series' first line.</param>
+public readonly record struct LineNumbering(int Every, bool IsRight, int Series, int First);
+
 /// <summary>Costs of the ends of lines (The TeXbook, ch. 14; values of the plain format, p. 348).</summary>
 /// <param name="Pretolerance">Badness allowed without dividing words; below 0 skips that attempt.</param>
 /// <param name="Hyphen">Cost of dividing a word.</param>
@@ -61,6 +68,12 @@ public sealed record ParagraphStyle
 
     /// <summary>Distance of the lines from the right of the text block.</summary>
     public double RightMargin { get; init; }
+
+    /// <summary>How its lines are numbered in the margin; null: not at all.</summary>
+    public LineNumbering? Numbering { get; init; }
+
+    /// <summary>What fills the last line up (<c>\parfillskip</c>); null: as the alignment has it.</summary>
+    public Glue? LastLineFill { get; init; }
 
     /// <summary>Space above.</summary>
     public Glue SpaceAbove { get; init; }
@@ -331,18 +344,37 @@ public sealed partial record Caption(string Kind, string Number, [property: Prin
 /// <summary>The contents, or a list of figures or tables, built when pages are known.</summary>
 public sealed partial record ContentsBlock : Block
 {
-    /// <summary><c>toc</c>, <c>lof</c> or <c>lot</c>.</summary>
+    /// <summary><c>toc</c>, <c>lof</c>, <c>lot</c> or a float's own.</summary>
     public required string Kind { get; init; }
 
     /// <summary>Deepest level listed.</summary>
     public required int Depth { get; init; }
 
-    /// <summary>Style of an entry's text.</summary>
+    /// <summary>Style of the text around: what an entry's words have of their own is told from it.</summary>
     public required TextStyle Style { get; init; }
 
-    /// <summary>How an entry is set.</summary>
-    public required ParagraphStyle Paragraph { get; init; }
+    /// <summary>How entries of each level are set. An entry whose level has no form is left out.</summary>
+    [PrintsElsewhere]
+    public required IReadOnlyList<ContentsForm> Forms { get; init; }
+
+    /// <summary>Whether it lists only what stands between it and the next heading of <see cref="Within"/> or above.</summary>
+    public bool IsLocal { get; init; }
+
+    /// <summary>The level of what a local list is of.</summary>
+    public int Within { get; init; }
 }
+
+/// <summary>How entries of one level are set: blocks with places for the parts of an entry.</summary>
+/// <param name="Level">The level, as headings have it; for lists of floats 1.</param>
+/// <param name="IsNumbered">Whether it is for entries with a number.</param>
+/// <param name="Lines">The blocks.</param>
+public sealed partial record ContentsForm(int Level, bool IsNumbered, [property: PrintsElsewhere] IReadOnlyList<Block> Lines) : Node;
+
+/// <summary>Something that stands among the entries of a list, or changes which of them there are (<c>\addtocontents</c>).</summary>
+/// <param name="List">The list: <c>toc</c>, <c>lof</c>, <c>lot</c> or a float's own.</param>
+/// <param name="Lines">What stands there.</param>
+/// <param name="Depth">Deepest level listed from there on; null: as before.</param>
+public sealed partial record ContentsInsertBlock(string List, [property: PrintsElsewhere] IReadOnlyList<Block> Lines, int? Depth) : Block;
 
 /// <summary>One thing that <c>\index</c> or its like noted.</summary>
 /// <param name="Levels">Sorting key and text of each level, outermost first.</param>

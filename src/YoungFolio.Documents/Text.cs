@@ -233,7 +233,30 @@ public sealed partial record MarginInline(IReadOnlyList<Block> Content) : Inline
 /// <summary>Dots or a rule that fill a line.</summary>
 /// <param name="Style">Style of the dots.</param>
 /// <param name="IsRule">Whether a rule is drawn instead of dots.</param>
-public sealed partial record LeadersInline(TextStyle Style, bool IsRule = false) : Inline;
+public sealed partial record LeadersInline(TextStyle Style, bool IsRule = false) : Inline
+{
+    /// <summary>What is repeated instead of dots; empty: dots.</summary>
+    [PrintsElsewhere]
+    public IReadOnlyList<Inline> Content { get; init; } = [];
+}
+
+/// <summary>What an entry of the contents has in the form of its level (<see cref="ContentsForm"/>).</summary>
+public enum EntryPart
+{
+    /// <summary>Its number.</summary>
+    Number,
+
+    /// <summary>Its title.</summary>
+    Title,
+
+    /// <summary>The number of its page.</summary>
+    Page,
+}
+
+/// <summary>The place of a part of each entry in the form of its level.</summary>
+/// <param name="Part">Which part.</param>
+/// <param name="Style">Style of its text.</param>
+public sealed partial record EntryPartInline(EntryPart Part, TextStyle Style) : Inline;
 
 /// <summary>A reference; it is resolved when pages are made.</summary>
 /// <param name="Key">The label's key.</param>

@@ -17,7 +17,7 @@ public sealed class AssignmentCommands(Machine machine)
 
     private void ChangeLength(Token command, bool add)
     {
-        Token name = machine.Definitions.ReadCommandToken(command);
+        Token name = ReadLengthName(command);
         List<Token> value = machine.ReadArgument(command);
         if (machine.Quantities.ParseGlue(value, command) is not { } glue || name.Symbol is null)
         {
@@ -25,6 +25,25 @@ public sealed class AssignmentCommands(Machine machine)
         }
 
         SetLength(name, glue, add);
+    }
+
+    /// <summary>Reads the name of a length, which may come of a macro or of <c>\csname</c>.</summary>
+    public Token ReadLengthName(Token command)
+    {
+        List<Token> name = machine.ReadArgument(command);
+        List<Token> expanded = [.. machine.Expander.ExpandFully(name).Where(t => !t.Is(Category.Space))];
+        if (expanded is [{ Symbol.Meaning.Value: RegisterFamily family } numbered, .. var number])
+        {
+            // \dimen0 and kin: the register itself goes by a name of its own.
+            Meaning? register = null;
+            machine.Scan(number, () => register = family.Select(machine));
+            Symbol symbol = machine.Symbol("length " + family.Name);
+            machine.Assign(symbol.Meaning, register);
+            return Token.Command(symbol, numbered.Position);
+        }
+
+        Token only = expanded.Count > 0 ? expanded[0] : Token.Stop();
+        return only.Symbol is null ? machine.Definitions.Named(only, command) : only.At(name[0].Position);
     }
 
     /// <summary>Sets a length that a command names, or adds to it; a finding when it names none.</summary>

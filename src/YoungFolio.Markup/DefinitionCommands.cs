@@ -230,6 +230,12 @@ public sealed class DefinitionCommands(Machine machine)
             token = inner.Count > 0 ? inner[0] : Token.Stop();
         }
 
+        return Named(token, command);
+    }
+
+    // Says that a command is wanted where none is.
+    internal Token Named(Token token, Token command)
+    {
         if (token.Symbol is null)
         {
             machine.Findings.Fix("not-a-command", token.Position >= 0 ? token.Position : command.Position, 1,

@@ -116,7 +116,10 @@ public readonly record struct Quantity(bool IsNumber, int Number, Glue Glue)
     public static Quantity Of(Dimension length) => new(false, 0, new Glue(length));
 
     /// <summary>A glue.</summary>
-    public static Quantity Of(Glue glue) => new(false, 0, glue);
+    public static Quantity Of(Glue glue) => new(false, 0, glue) { IsGlue = true };
+
+    /// <summary>Whether it is a glue, which nothing is added to; a length may be followed by <c>plus</c> and <c>minus</c> (The TeXbook, p. 270).</summary>
+    public bool IsGlue { get; init; }
 
     /// <summary>The value where a whole number is wanted: a length counts in scaled points (The TeXbook, p. 118).</summary>
     public int AsNumber => IsNumber ? Number : Glue.Width.Scaled;

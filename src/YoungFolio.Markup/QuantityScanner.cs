@@ -106,12 +106,12 @@ public sealed class QuantityScanner(Machine machine)
         Dimension width;
         if (token.Symbol is not null && TryQuantity(token) is { } quantity)
         {
-            if (!quantity.IsNumber)
+            if (quantity.IsGlue)
             {
                 return sign > 0 ? quantity.Glue : Negate(quantity.Glue);
             }
 
-            width = Times(quantity.Number, ScanUnit(false, out _));
+            width = quantity.IsNumber ? Times(quantity.Number, ScanUnit(false, out _)) : quantity.Glue.Width;
         }
         else
         {

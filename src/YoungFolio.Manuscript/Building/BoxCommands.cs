@@ -399,7 +399,7 @@ internal sealed class BoxCommands(DocumentBuilder builder) : ReadingFeature(buil
         {
             Machine.Define(name, (m, t) =>
             {
-                Token length = m.Definitions.ReadCommandToken(t);
+                Token length = m.Assignments.ReadLengthName(t);
                 Extent extent = Measure(Builder.BuildInlines(m.ReadArgument(t)));
                 var value = Dimension.FromPoints(part switch { 0 => extent.Width, 1 => extent.Height, _ => extent.Depth });
                 m.Assignments.SetLength(length, new Glue(value));
@@ -534,8 +534,8 @@ internal sealed class BoxCommands(DocumentBuilder builder) : ReadingFeature(buil
         }
     }
 
-    /// <summary>Reads a box that isn't printed.</summary>
-    internal void SkipBox() => ReadBox(Machine.NextExpanded());
+    /// <summary>Reads a box that isn't printed where it stands.</summary>
+    internal IReadOnlyList<Inline> ReadBoxContent() => ReadBox(Machine.NextExpanded())?.Inlines ?? [];
 
     private double? ReadBoxWidth(out double spread)
     {

@@ -441,7 +441,11 @@ public sealed partial class DocumentBuilder
         Shape = Text.ParShape.Value,
         ClubPenalty = Text.ClubPenalty.Value,
         WidowPenalty = Text.WidowPenalty.Value,
+        Numbering = LineNumbers.Value,
     });
+
+    /// <summary>How lines are numbered now.</summary>
+    internal Scoped<LineNumbering?> LineNumbers { get; } = new(null);
 
     /// <summary>Builds one line's material from tokens.</summary>
     internal List<Inline> BuildInlines(IReadOnlyList<Token> tokens)

@@ -84,7 +84,6 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
         ContentsDepth = Machine.Counters.Find("tocdepth")!;
         foreach (string command in Names)
         {
-            Machine.Define(command, (_, t) => Heading(t, command));
             Machine.DefineMeaning(command + "mark", new MacroMeaning { Pattern = [Token.Character(1, Category.Argument, -1)], Body = [], Arity = 1 });
         }
 
@@ -158,7 +157,16 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
         {
             _headings[style.Command] = _classLooks[style.Command] = LookOf(style);
         }
+
+        // What a class doesn't have isn't defined: preambles ask by it which kind of class they are in.
+        foreach (string command in Names)
+        {
+            Machine.Assign(Machine.Symbol(command).Meaning, _headings.ContainsKey(command) ? new BuiltInCommand(command, (_, t) => Heading(t, command)) : null, true);
+        }
     }
+
+    /// <summary>Sets a heading that the class doesn't have as the next one that it has, and says so.</summary>
+    internal void SetAbsent(Token token) => Heading(token, token.Symbol!.Name);
 
     /// <summary>Has a kind of heading look otherwise than the class has it.</summary>
     internal void Use(HeadingStyle style) => _headings[style.Command] = LookOf(style);
@@ -232,8 +240,18 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
             }
         }
 
+        // \sectionbreak and kin: what a manuscript wants done before each heading of a level.
+        Symbol ahead = Machine.Symbol(command + "break");
+        if (TakesBreaks && ahead.Meaning.Value is MacroMeaning && Builder.DocumentBegun)
+        {
+            Builder.Execute(Token.Command(ahead, token.Position));
+        }
+
         Heading(token, look);
     }
+
+    /// <summary>Whether macros such as <c>\sectionbreak</c> are carried out before headings (titlesec).</summary>
+    internal bool TakesBreaks { get; set; }
 
     private void Heading(Token token, HeadingLook look)
     {

@@ -38,7 +38,8 @@ public static class MarkupRegistry
         DocumentBuilder builder = DocumentBuilder.ForRegistry();
         var environments = builder.Environments.EnvironmentNames.Order(StringComparer.Ordinal).ToList();
         var hidden = environments.SelectMany(e => (string[])[e, "end" + e]).ToHashSet(StringComparer.Ordinal);
-        List<string> names = [.. builder.Machine.Symbols.DefinedNames.Where(n => n.Length > 0 && !n.Contains(' ', StringComparison.Ordinal) && !hidden.Contains(n)).Order(StringComparer.Ordinal)];
+        // Headings that only some classes have count, too.
+        List<string> names = [.. builder.Machine.Symbols.DefinedNames.Union(HeadingCommands.Names).Where(n => n.Length > 0 && !n.Contains(' ', StringComparison.Ordinal) && !hidden.Contains(n)).Order(StringComparer.Ordinal)];
         return ([.. names.Where(n => !builder.IsSymbol(n))], environments, [.. names.Where(builder.IsSymbol)]);
     }
 

@@ -63,7 +63,7 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
             Machine.Registers.NamedCount(name);
         }
 
-        foreach (string name in (string[])["hfuzz", "vfuzz", "parfillskip", "splittopskip", "prevdepth", "lineskiplimit", "spaceskip", "xspaceskip", "mathsurround",
+        foreach (string name in (string[])["hfuzz", "vfuzz", "splittopskip", "prevdepth", "lineskiplimit", "spaceskip", "xspaceskip", "mathsurround",
             "delimitershortfall", "nulldelimiterspace", "scriptspace"])
         {
             Machine.Registers.NamedGlue(name);

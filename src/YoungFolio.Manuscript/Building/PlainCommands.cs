@@ -12,13 +12,17 @@ internal sealed class PlainCommands(DocumentBuilder builder) : ReadingFeature(bu
 {
     private Scoped<Glue> _leftSkip = null!;
     private Scoped<Glue> _rightSkip = null!;
+    private Scoped<Glue> _lastLineFill = null!;
     private Scoped<Token[]> _everyMath = null!;
     private Scoped<Token[]> _everyDisplay = null!;
+
+    private static readonly Glue s_usualFill = new(default, new Dimension(65536), 1);
 
     internal void DefinePlain()
     {
         _leftSkip = Machine.Registers.NamedGlue("leftskip");
         _rightSkip = Machine.Registers.NamedGlue("rightskip");
+        _lastLineFill = Machine.Registers.NamedGlue("parfillskip", s_usualFill);
         Machine.DefineMeaning("everymath", new RegisterMeaning<Token[]>(_everyMath = new Scoped<Token[]>([])));
         Machine.DefineMeaning("everydisplay", new RegisterMeaning<Token[]>(_everyDisplay = new Scoped<Token[]>([])));
         Machine.Define("discretionary", (m, t) =>
@@ -86,13 +90,15 @@ internal sealed class PlainCommands(DocumentBuilder builder) : ReadingFeature(bu
     internal ParagraphStyle WithSkips(ParagraphStyle style)
     {
         (Glue left, Glue right) = (_leftSkip.Value, _rightSkip.Value);
-        if (left == default && right == default)
+        Glue? fill = _lastLineFill.Value == s_usualFill ? null : _lastLineFill.Value;
+        if (left == default && right == default && fill is null)
         {
             return style;
         }
 
         return style with
         {
+            LastLineFill = fill,
             LeftMargin = style.LeftMargin + left.Width.Points,
             RightMargin = style.RightMargin + right.Width.Points,
             Alignment = (left.Stretch.Scaled > 0, right.Stretch.Scaled > 0) switch
@@ -119,6 +125,7 @@ internal sealed class PlainCommands(DocumentBuilder builder) : ReadingFeature(bu
     {
         Token what = Machine.NextExpanded();
         bool isRule = what.IsCommand("hrule") || what.IsCommand("vrule");
+        IReadOnlyList<Inline> content = [];
         if (isRule)
         {
             while (Machine.Quantities.TakeKeyword("height") || Machine.Quantities.TakeKeyword("depth") || Machine.Quantities.TakeKeyword("width"))
@@ -129,7 +136,7 @@ internal sealed class PlainCommands(DocumentBuilder builder) : ReadingFeature(bu
         else
         {
             Machine.PutBack(what);
-            Builder.Boxes.SkipBox();
+            content = Builder.Boxes.ReadBoxContent();
         }
 
         Token space = Machine.Arguments.NextNonSpaceExpanded();
@@ -150,7 +157,7 @@ internal sealed class PlainCommands(DocumentBuilder builder) : ReadingFeature(bu
             return;
         }
 
-        Builder.AddInline(new LeadersInline(Builder.Style.Value, isRule));
+        Builder.AddInline(new LeadersInline(Builder.Style.Value, isRule) { Content = content });
     }
 
     private Glue LastSkip() => Builder.Frames.Peek() is { Paragraph: null, Blocks: [.., SpaceBlock space] } ? space.Glue : default;

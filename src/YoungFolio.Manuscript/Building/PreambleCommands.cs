@@ -162,6 +162,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         }
 
         Machine.Definitions.Load(documentClass.Definitions);
+        Machine.Definitions.Load(documentClass.HasChapters ? "\\toc@chapters" : "\\toc@sections");
         Machine.Assign(Builder.HeadingCommands.NumberDepth, documentClass.NumberDepth, true);
         Machine.Assign(Builder.HeadingCommands.ContentsDepth, documentClass.ContentsDepth, true);
         Machine.Conditionals.SetSwitch("@titlepage", documentClass.HasTitlePage, true);

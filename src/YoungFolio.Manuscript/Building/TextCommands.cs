@@ -296,7 +296,6 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Definitions.DefineMacro("fill", "0pt plus 1fill");
         Machine.Registers.NamedDimension("baselineskip", Dimension.FromPoints(12));
         Machine.Registers.NamedGlue("lineskip", Glue.Of(1));
-        Machine.Registers.NamedDimension("parfillskip");
     }
 
     internal void AddText(string text, int position)

@@ -27,6 +27,7 @@ internal sealed class TypefaceCommands(DocumentBuilder builder) : ReadingFeature
 
         Machine.Definitions.Load("\\def\\familydefault{\\rmdefault}\\def\\bfdefault{b}\\def\\itdefault{it}\\def\\updefault{n}\\def\\mddefault{m}");
         Machine.Define("normalfont", (m, _) => m.Assign(Builder.Style, PlainStyle(Builder.Style.Value.Size)));
+        Machine.Define("normalcolor", (_, _) => Builder.PackageServices.SetColour(0));
         Machine.Define("fontfamily", (m, t) => ChooseFamily(m.ReadText(t), t));
         Machine.Define("fontseries", (m, t) => ChooseSeries(m.ReadText(t)));
         Machine.Define("fontshape", (m, t) => ChooseShape(m.ReadText(t)));

@@ -19,6 +19,12 @@ internal sealed class UnknownNames(DocumentBuilder builder) : ReadingFeature(bui
     internal void ReportUnknownCommand(Token token)
     {
         string name = token.Symbol!.Name;
+        if (HeadingCommands.Names.Contains(name))
+        {
+            Builder.HeadingCommands.SetAbsent(token);
+            return;
+        }
+
         if (Packages.PackageCatalogue.ProviderOf(name) is { } provider)
         {
             Findings.Fix("package-needed", token.Position, token.Length,

@@ -12,7 +12,7 @@ internal static class ColourPackages
     [
         new("xcolor", "Colours by name, mixed and defined.")
         {
-            Commands = ["color", "textcolor", "colorbox", "fcolorbox", "definecolor", "colorlet", "pagecolor", "nopagecolor", "providecolor", "normalcolor"],
+            Commands = ["color", "textcolor", "colorbox", "fcolorbox", "definecolor", "colorlet", "pagecolor", "nopagecolor", "providecolor"],
             Options = ["dvipsnames", "svgnames", "x11names", "table", "usenames", "hyperref", "rgb", "cmyk", "gray", "natural", "prologue"],
             Load = static load =>
             {
@@ -34,7 +34,6 @@ internal static class ColourPackages
     {
         Machine machine = builder.Machine;
         machine.Define("color", (m, t) => builder.PackageServices.SetColour(ReadColour(builder, m, t)));
-        machine.Define("normalcolor", (_, _) => builder.PackageServices.SetColour(0));
         machine.Define("textcolor", (m, t) =>
         {
             int colour = ReadColour(builder, m, t) ?? 0;

@@ -43,15 +43,6 @@ internal static class FloatPackages
                 \NewDocumentEnvironment{floatrow}{O{}}{}{}
                 """,
         },
-        new("adjustbox", "Boxes that are made narrower where they are wider than the text.")
-        {
-            Requires = ["graphicx"],
-            Environments = ["adjustbox"],
-            Definitions = """
-                \newsavebox{\adjust@box}
-                \NewDocumentEnvironment{adjustbox}{m+b}{\sbox{\adjust@box}{#2}\ifdim\wd\adjust@box>\linewidth\resizebox{\linewidth}{!}{\usebox{\adjust@box}}\else\usebox{\adjust@box}\fi}{}
-                """,
-        },
         new("picture", "Nothing to do: lengths are coordinates of drawings, too."),
         new("epstopdf", "Nothing to do: pictures are PDF, PNG or JPEG."),
         new("svg", "Figures from SVG files; includegraphics takes them too.")

@@ -15,11 +15,6 @@ internal static class HeadingPackages
             Definitions = "\\def\\chaptertitlename{\\@chapapp}",
             Load = static load => Titles(load),
         },
-        new("titletoc", "The look of the contents; they keep their own here.")
-        {
-            Commands = ["titlecontents", "dottedcontents", "contentsmargin", "contentslabel"],
-            Definitions = "\\newcommand{\\titlecontents}[6][]{}\\newcommand{\\dottedcontents}[5][]{}\\newcommand{\\contentsmargin}[2][]{}\\newcommand{\\contentslabel}[2][]{}",
-        },
         new("sectsty", "The type of headings.")
         {
             Commands = ["allsectionsfont", "partfont", "chapterfont", "sectionfont", "subsectionfont", "subsubsectionfont", "paragraphfont", "subparagraphfont", "chaptertitlefont", "chapternumberfont"],
@@ -39,31 +34,12 @@ internal static class HeadingPackages
                 load.Builder.BackMatter.IndexInContents = !load.Has("notindex");
             },
         },
-        new("tocloft", "The look of the contents; their names and depth hold, their spaces are ours.")
-        {
-            Commands = ["cftsecfont", "cftsetindents", "cftsetpnumwidth", "cftdotfill", "cftchapfont", "cftsecleader", "cftdotsep", "tocloftpagestyle"],
-            Definitions = """
-                \def\cftsetindents#1#2#3{}\def\cftsetpnumwidth#1{}\def\cftsetrmarg#1{}\def\tocloftpagestyle#1{}\def\cftdotfill#1{\dotfill}\def\cftdotsep{4.5}\def\cftnodots{}
-                \def\cftsecfont{}\def\cftsecpagefont{}\def\cftchapfont{}\def\cftchappagefont{}\def\cftsecleader{}\def\cftchapleader{}\def\cftpartfont{}
-                \def\cftsubsecfont{}\def\cftsubsecpagefont{}\def\cftfigpresnum{}\def\cfttabpresnum{}\def\cfttoctitlefont{}\def\cftloftitlefont{}\def\cftlottitlefont{}
-                \def\cftaftertoctitle{}\def\cftafterloftitle{}\def\cftafterlottitle{}\def\cftsecaftersnum{}\def\cftchapaftersnum{}\def\cftchappresnum{}\def\cftsecpresnum{}
-                \newlength{\cftbeforetoctitleskip}\newlength{\cftaftertoctitleskip}\newlength{\cftbeforesecskip}\newlength{\cftbeforechapskip}\newlength{\cftsecindent}
-                \newlength{\cftsecnumwidth}\newlength{\cftchapnumwidth}\newlength{\cftsubsecindent}\newlength{\cftsubsecnumwidth}\newlength{\cftfigindent}\newlength{\cfttabindent}
-                \newlength{\cftfignumwidth}\newlength{\cfttabnumwidth}\newlength{\cftbeforesubsecskip}\newlength{\cftbeforefigskip}\newlength{\cftbeforetabskip}
-                \newlength{\cftparskip}\newlength{\cftchapindent}
-                """,
-        },
         new("appendix", "Appendices as an environment, with a page or line of their own.")
         {
             Commands = ["appendixpage", "addappheadtotoc", "noappendicestocpagenum", "appendixpagename", "appendixtocname"],
             Environments = ["appendices", "subappendices"],
             Options = ["toc", "page", "title", "titletoc", "header"],
             Load = static load => Appendices(load),
-        },
-        new("minitoc", "Small contents for each chapter; they are left out here.")
-        {
-            Commands = ["dominitoc", "minitoc", "mtcaddchapter", "mtcsettitle", "nomtctitle", "faketableofcontents"],
-            Definitions = "\\newcommand{\\dominitoc}[1][]{}\\newcommand{\\minitoc}[1][]{}\\newcommand{\\mtcaddchapter}[1][]{}\\newcommand{\\mtcsettitle}[2]{}\\def\\nomtctitle{}\\newcommand{\\faketableofcontents}{}",
         },
         new("abstract", "The look of the abstract.")
         {
@@ -89,6 +65,7 @@ internal static class HeadingPackages
     {
         DocumentBuilder builder = load.Builder;
         Machine machine = load.Machine;
+        builder.HeadingCommands.TakesBreaks = true;
         foreach (ListedOption option in load.Options)
         {
             Func<HeadingLook, HeadingLook>? change = option.Key switch

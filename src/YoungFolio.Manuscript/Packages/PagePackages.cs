@@ -72,6 +72,8 @@ internal static class PagePackages
         },
         new("parskip", "Paragraphs parted by space instead of an indent.")
         {
+            // The lines of the contents stay together.
+            Definitions = "\\def\\toc@tight{}",
             Load = static load =>
             {
                 load.Machine.Assign(load.Machine.Registers.NamedDimension("parindent"), default);

@@ -135,7 +135,7 @@ internal sealed partial class ParagraphSetter
                     + (fills ? difference * piece.Item.Infinite / infinite : 0) + (squeezes ? difference * piece.Item.InfiniteShrink / infiniteShrink : 0);
                 if (piece.Inline is LeadersInline leaders)
                 {
-                    AddLeaders(result, leaders, x, space, width);
+                    AddLeaders(result, leaders, x, space, width, style?.RightMargin ?? 0);
                 }
 
                 x += space;
@@ -267,11 +267,27 @@ internal sealed partial class ParagraphSetter
         void AddRule(double rise) => result.Marks.Add(new Placed(new RuleMark(width, Thickness, decoration.Colour), from, rise));
     }
 
-    private void AddLeaders(Box result, LeadersInline leaders, double x, double space, double width)
+    // Narrower ones are not drawn: they would be a grey line at best, and as many as somebody likes.
+    private const double SmallestLeader = 0.5;
+
+    private void AddLeaders(Box result, LeadersInline leaders, double x, double space, double width, double right)
     {
         if (leaders.IsRule)
         {
             result.Marks.Add(new Placed(new RuleMark(space, 0.4), x, 0));
+            return;
+        }
+
+        if (leaders.Content.Count > 0)
+        {
+            Box one = SetBox(leaders.Content);
+            // They stand on one grid from the right edge of the text, so that they line up from line to line.
+            double edge = width + right;
+            for (double at = edge - (Math.Ceiling(((edge - (x + space)) / one.Width) - 1e-6) * one.Width) - one.Width; one.Width >= SmallestLeader && at >= x - 1e-6; at -= one.Width)
+            {
+                result.Add(_context.Tagging is null ? one : Owned(one, leaders), at, 0);
+            }
+
             return;
         }
 

@@ -161,7 +161,7 @@ internal sealed partial class ParagraphSetter
         bool hasLeaders = flow.Pieces.Exists(p => p.Inline is LeadersInline);
         double end = style.Alignment is Alignment.Justified && !hasLeaders ? Fil : 0;
         AddPenalty(flow, 10_000);
-        flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, 0, Infinite: end), null, 0, 0, null, null, 0, -1));
+        flow.Pieces.Add(new LineItem(style.LastLineFill is { } fill ? GlueOf(fill) : new Item(ItemKind.Glue, 0, Infinite: end), null, 0, 0, null, null, 0, -1));
         AddPenalty(flow, -10_000);
 
         double side = style.Alignment switch { Alignment.Justified => 0, Alignment.Centre => 2, _ => 1 };
@@ -367,10 +367,6 @@ internal sealed partial class ParagraphSetter
 
     private static void AddSpace(SpaceInline space, Flow flow)
     {
-        Glue glue = space.Glue;
-        double finite = glue.StretchOrder == 0 ? glue.Stretch.Points : 0;
-        double infinite = glue.StretchOrder switch { 0 => 0, 1 => Fil, _ => 1000 * Fil } * glue.Stretch.Points;
-        double infiniteShrink = glue.ShrinkOrder switch { 0 => 0, 1 => Fil, _ => 1000 * Fil } * glue.Shrink.Points;
         if (!space.Vanishes)
         {
             // A box in front keeps the space at a line's beginning.
@@ -378,8 +374,18 @@ internal sealed partial class ParagraphSetter
             AddPenalty(flow, 10_000);
         }
 
-        flow.Pieces.Add(new LineItem(new Item(ItemKind.Glue, glue.Width.Points, finite, glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0, Infinite: infinite, InfiniteShrink: infiniteShrink), null, 0, 0, null, null, 0, -1));
+        flow.Pieces.Add(new LineItem(GlueOf(space.Glue), null, 0, 0, null, null, 0, -1));
     }
+
+    private static Item GlueOf(Glue glue) => new(
+        ItemKind.Glue,
+        glue.Width.Points,
+        glue.StretchOrder == 0 ? glue.Stretch.Points : 0,
+        glue.ShrinkOrder == 0 ? glue.Shrink.Points : 0,
+        Infinite: Fils(glue.StretchOrder) * glue.Stretch.Points,
+        InfiniteShrink: Fils(glue.ShrinkOrder) * glue.Shrink.Points);
+
+    private static double Fils(int order) => order switch { 0 => 0, 1 => Fil, _ => 1000 * Fil };
 
     private static ShapingFeatures FeaturesOf(TextStyle style) =>
         (style.Shape == FontShape.SmallCaps ? ShapingFeatures.SmallCaps : 0)

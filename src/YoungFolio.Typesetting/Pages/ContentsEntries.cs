@@ -1,31 +1,32 @@
 using YoungFolio.Documents;
 using YoungFolio.Markup;
-using YoungFolio.Typesetting.Lines;
 
 namespace YoungFolio.Typesetting.Pages;
 
-/// <summary>Makes the lines of the contents and of the lists of figures and tables.</summary>
+/// <summary>Makes the lines of the contents and of the lists of figures and tables: the parts of each entry in the form of its level.</summary>
 internal static class ContentsEntries
 {
     public static List<Block> Of(SettingContext context, ContentsBlock contents)
     {
         var result = new List<Block>();
-        List<Block> all = [.. Walk(context.Document.Blocks)];
-        int top = contents.Kind == "toc" && all.OfType<HeadingBlock>().Any(h => h.Level == 0) ? 0 : 1;
-        foreach (Block block in all)
+        int depth = contents.Depth;
+        foreach (Block block in Listed(context.Document, contents))
         {
             switch (block)
             {
-                case HeadingBlock heading when heading.IsListed && heading.List == contents.Kind && heading.Level <= contents.Depth:
-                    int level = contents.Kind == "toc" ? heading.Level : Math.Max(2, heading.Level);
-                    result.AddRange(Entry(context, contents, level, top, heading.ContentsNumber, heading.ShortTitle, heading.Anchor));
+                case ContentsInsertBlock insert when insert.List == contents.Kind:
+                    depth = insert.Depth ?? depth;
+                    result.AddRange(insert.Lines);
+                    break;
+                case HeadingBlock heading when heading.IsListed && heading.List == contents.Kind && (contents.Kind != "toc" || heading.Level <= depth):
+                    result.AddRange(Entry(context, contents, contents.Kind == "toc" ? heading.Level : 1, heading.ContentsNumber, heading.ShortTitle, heading.Anchor));
                     break;
                 case FloatBlock or LongTableBlock when contents.Kind != "toc":
                     IReadOnlyList<Caption> captions = block is FloatBlock figure ? figure.Captions : ((LongTableBlock)block).Captions;
                     foreach (Caption caption in captions.Where(c => c.List == contents.Kind && c.Number.Length > 0))
                     {
-                        var number = new TextRun(caption.Number, [.. Enumerable.Repeat(caption.Position, caption.Number.Length)], contents.Style);
-                        result.AddRange(Entry(context, contents, 2, 1, [number], caption.Text, caption.Anchor));
+                        var number = new TextRun(caption.Number, Nowhere(caption.Number), contents.Style);
+                        result.AddRange(Entry(context, contents, 1, [number], caption.Text, caption.Anchor));
                     }
 
                     break;
@@ -49,54 +50,70 @@ internal static class ContentsEntries
         }
     }
 
+    // A local list has what stands between it and the end of what it is of.
+    private static IEnumerable<Block> Listed(Document document, ContentsBlock contents) => contents.IsLocal
+        ? Walk(document.Blocks).SkipWhile(b => !ReferenceEquals(b, contents)).TakeWhile(b => b is not HeadingBlock { List: "toc" } heading || heading.Level > contents.Within)
+        : Walk(document.Blocks);
+
     private static IEnumerable<Block> Entry(
-        SettingContext context, ContentsBlock contents, int level, int top, IReadOnlyList<Inline>? number, IReadOnlyList<Inline> title, string anchor)
+        SettingContext context, ContentsBlock contents, int level, IReadOnlyList<Inline>? number, IReadOnlyList<Inline> title, string anchor)
     {
-        double em = contents.Style.Size;
-        bool main = level <= top;
-        TextStyle style = contents.Style with { Bold = main };
-        int depth = Math.Max(0, level - top);
-        // Indents and widths of numbers in em: deeper levels begin where the title above them does.
-        double indent = depth switch { 0 => 0, 1 => 1.5, 2 => 3.8, 3 => 7, 4 => 10, _ => 12 } * em;
-        double numberWidth = depth switch { 0 => 1.5, 1 => 2.3, 2 => 3.2, 3 => 4.1, 4 => 5, _ => 6 } * em;
-        var line = new List<Inline>();
-        double hang = 0;
-        if (number is not null)
+        if (contents.Forms.FirstOrDefault(f => f.Level == level && f.IsNumbered == number is not null) is not { } form)
         {
-            double width = hang = Math.Max(numberWidth, (PlainText.Of(number).Length * 0.5 * em) + (0.6 * em));
-            line.Add(new BoxInline(Restyle(number, style)) { Width = width, Alignment = -1 });
-            line.Add(new PenaltyInline(10_000));
+            return [];
         }
 
-        line.AddRange(Restyle(title, style));
-        line.Add(main ? new SpaceInline(new Glue(default, new Dimension(65536), 2), false) : new LeadersInline(style));
         string page = context.Known.TryGetValue(anchor, out AnchorPlace place) ? place.Label : "00";
-        line.Add(new PenaltyInline(10_000));
-        line.Add(new BoxInline([new TextRun(page, [.. Enumerable.Repeat(PositionTable.None, page.Length)], style)]) { Width = 1.55 * em, Alignment = 1 });
-        if (main)
-        {
-            yield return new PenaltyBlock(-100);
-        }
-
-        yield return new ParagraphBlock([new LinkInline(line, anchor, false)], contents.Paragraph with
-        {
-            LeftMargin = indent,
-            // A second line stands below the title's first word.
-            HangIndent = hang,
-            Language = "",
-            Alignment = Alignment.Left,
-            SpaceAbove = main ? Glue.Of(em, 1) : default,
-        });
-        if (main)
-        {
-            yield return new PenaltyBlock(10_000);
-        }
+        var filling = new Filling(contents.Style, number ?? [], title, page);
+        return form.Lines.Select(line => line is ParagraphBlock paragraph
+            ? new ParagraphBlock([new LinkInline(filling.Of(paragraph.Content), anchor, false)], paragraph.Style)
+            : line);
     }
 
     // The words belong to the heading, so a place in the source leads there and not to the contents.
     private static int[] Nowhere(string text) => [.. Enumerable.Repeat(PositionTable.None, text.Length)];
 
-    private static List<Inline> Restyle(IReadOnlyList<Inline> inlines, TextStyle style) => [.. inlines
-        .Where(i => i is not NoteInline and not AnchorInline)
-        .Select(i => i is TextRun r ? new TextRun(r.Text, Nowhere(r.Text), r.Style with { Bold = style.Bold, Size = style.Size }) : i)];
+    /// <summary>Puts the parts of one entry into the form of its level.</summary>
+    private sealed record Filling(TextStyle Around, IReadOnlyList<Inline> Number, IReadOnlyList<Inline> Title, string Page)
+    {
+        public List<Inline> Of(IReadOnlyList<Inline> form) => [.. form.SelectMany(Of)];
+
+        private IReadOnlyList<Inline> Of(Inline inline) => inline switch
+        {
+            EntryPartInline { Part: EntryPart.Page } part => [new TextRun(Page, Nowhere(Page), part.Style)],
+            EntryPartInline part => Restyle(part.Part == EntryPart.Number ? Number : Title, part.Style),
+            BoxInline box => [box with { Content = Of(box.Content), Width = RoomFor(box) }],
+            LinkInline link => [link with { Content = Of(link.Content) }],
+            DecoratedInline decorated => [decorated with { Content = Of(decorated.Content) }],
+            TransformInline transform => [transform with { Content = Of(transform.Content) }],
+            BlockBoxInline blocks => [blocks with { Content = [.. blocks.Content.Select(b => b is ParagraphBlock p ? new ParagraphBlock(Of(p.Content), p.Style) : b)] }],
+            _ => [inline],
+        };
+
+        // A number that is wider than its room (VIII, 10.12) gets more, so that it doesn't run into the title.
+        private double? RoomFor(BoxInline box) => box.Width is { } width && NumberIn(box) is { } part
+            ? Math.Max(width, (PlainText.Of(Number).Length * 0.5 * part.Style.Size) + (0.6 * part.Style.Size))
+            : box.Width;
+
+        private static EntryPartInline? NumberIn(BoxInline box) => box.Content
+            .Select(i => i is EntryPartInline { Part: EntryPart.Number } part ? part : i is BoxInline inner ? NumberIn(inner) : null)
+            .FirstOrDefault(p => p is not null);
+
+        // What words have of their own, such as emphasis, they keep.
+        private List<Inline> Restyle(IReadOnlyList<Inline> inlines, TextStyle style) => [.. inlines
+            .Where(i => i is not NoteInline and not AnchorInline)
+            .Select(i => i is TextRun r ? new TextRun(r.Text, Nowhere(r.Text), Merged(r.Style, style)) : i)];
+
+        private TextStyle Merged(TextStyle own, TextStyle style) => style with
+        {
+            Family = own.Family != Around.Family ? own.Family : style.Family,
+            Shape = own.Shape != Around.Shape ? own.Shape : style.Shape,
+            Bold = own.Bold != Around.Bold ? own.Bold : style.Bold,
+            Face = own.Face != Around.Face ? own.Face : style.Face,
+            Colour = own.Colour != Around.Colour ? own.Colour : style.Colour,
+            Rise = own.Rise,
+            Language = own.Language,
+            OldFigures = own.OldFigures,
+        };
+    }
 }

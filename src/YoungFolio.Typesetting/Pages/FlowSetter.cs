@@ -36,6 +36,9 @@ internal sealed partial class FlowSetter
 
     private double Measure { get; set; }
 
+    // Only the document's own flow has its lines numbered: not what floats, and not what stands in boxes.
+    private LineNumbers? _numbers;
+
     /// <summary>Sets blocks as a flow of their own, of a measure in points.</summary>
     public static List<VerticalItem> SetApart(SettingContext context, IReadOnlyList<Block> blocks, double measure)
     {
@@ -48,6 +51,7 @@ internal sealed partial class FlowSetter
     /// <returns>Whether all blocks had their turn.</returns>
     public bool SetAll(IReadOnlyList<Block> blocks)
     {
+        _numbers = new LineNumbers(_lines, Measure);
         foreach (Block block in blocks)
         {
             int items = Items.Count;
@@ -129,6 +133,8 @@ internal sealed partial class FlowSetter
                 break;
             case ContentsBlock contents:
                 SetMade(contents, ContentsEntries.Of(_context, contents));
+                break;
+            case ContentsInsertBlock:
                 break;
             case SpaceBlock space:
                 AddGlue(space.Glue, space.Stays);
@@ -300,7 +306,9 @@ internal sealed partial class FlowSetter
                 Items.Add(new PenaltyItem(penalty));
             }
 
-            AddBox(lines[i].Box, paragraph.Style.LeftMargin + lines[i].Indent, paragraph.Style.Leading, SetNotes(lines[i].Notes), lines[i].Base);
+            double indent = paragraph.Style.LeftMargin + lines[i].Indent;
+            Box line = paragraph.Style.Numbering is { } numbering && _numbers is { } numbers ? numbers.Beside(lines[i].Box, numbering, indent) : lines[i].Box;
+            AddBox(line, indent, paragraph.Style.Leading, SetNotes(lines[i].Notes), lines[i].Base);
             foreach (MarginInline margin in lines[i].MarginNotes)
             {
                 ((BoxItem)Items[^1]).MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _geometry.MarginWidth) { Position = 't' }]));
