@@ -6,19 +6,56 @@ namespace YoungFolio.Manuscript.Building;
 /// <summary>The look of captions, and captions outside floats.</summary>
 internal sealed class CaptionSetup(DocumentBuilder builder) : ReadingFeature(builder)
 {
-    internal CaptionLook Look { get; set; } = new();
+    private readonly Scoped<CaptionLook> _look = new(new CaptionLook());
+    private readonly Scoped<Options[]> _ofKinds = new([]);
 
+    // Fonts, signs behind labels and labels that a manuscript declares, by kind and name.
+    private readonly Dictionary<(string Kind, string Name), List<Token>> _declared = [];
+
+    /// <summary>How captions look, as far as a manuscript says so.</summary>
     internal sealed record CaptionLook
     {
         public IReadOnlyList<Token> Font { get; init; } = [];
 
         public IReadOnlyList<Token> LabelFont { get; init; } = [];
 
-        public string? Separator { get; init; }
+        public IReadOnlyList<Token> TextFont { get; init; } = [];
 
-        public bool? Centres { get; init; }
+        /// <summary>What stands between label and text; null: as the language has it.</summary>
+        public IReadOnlyList<Token>? Separator { get; init; }
+
+        /// <summary>Whether the text begins on a line of its own.</summary>
+        public bool BreaksAfterLabel { get; init; }
+
+        /// <summary>What the label is made of: its name is the first argument, its number the second; null: both.</summary>
+        public IReadOnlyList<Token>? Label { get; init; }
+
+        /// <summary>How a caption of several lines is aligned.</summary>
+        public Alignment Alignment { get; init; } = Alignment.Justified;
+
+        /// <summary>Whether a caption of one line is centred, whatever the alignment.</summary>
+        public bool CentresOneLine { get; init; } = true;
+
+        /// <summary>Whether further lines begin below the text's first word.</summary>
+        public bool Hangs { get; init; }
+
+        /// <summary>Distance from both sides in points.</summary>
+        public double Margin { get; init; }
+
+        /// <summary>Width in points; null: as wide as the float.</summary>
+        public double? Width { get; init; }
 
         public double? Above { get; init; }
+    }
+
+    // Options for captions of one kind.
+    private sealed record Options(string Kind, IReadOnlyList<ListedOption> List);
+
+    /// <summary>The look of captions of a kind, such as <c>table</c>: what is said of the kind goes before what is said of all.</summary>
+    internal CaptionLook For(string kind)
+    {
+        string[] kinds = kind.StartsWith("sub", StringComparison.Ordinal) ? ["sub", kind] : [kind];
+        return _ofKinds.Value.Where(o => kinds.Contains(o.Kind)).Aggregate(_look.Value, (look, o) => With(look, o.List));
     }
 
     /// <summary>Gives the look of captions, and captions outside floats.</summary>
@@ -30,11 +67,24 @@ internal sealed class CaptionSetup(DocumentBuilder builder) : ReadingFeature(bui
             m.TakeStar();
             string? kind = m.ReadOptionalText(t);
             List<ListedOption> given = ListedOption.Of(m, m.ReadArgument(t));
-            if (kind is null)
-            {
-                ApplyCaptionOptions(given);
-            }
+            ApplyCaptionOptions(given, kind);
         });
+        Machine.Define("clearcaptionsetup", (m, t) =>
+        {
+            m.TakeStar();
+            m.ReadOptional(t);
+            string kind = m.ReadText(t);
+            m.Assign(_ofKinds, [.. _ofKinds.Value.Where(o => o.Kind != kind)]);
+        });
+        foreach (string what in (string[])["Font", "LabelSeparator", "LabelFormat"])
+        {
+            Machine.Define("DeclareCaption" + what, (m, t) =>
+            {
+                m.TakeStar();
+                _declared[(what, m.ReadText(t))] = m.ReadArgument(t);
+            });
+        }
+
         Machine.Define("captionof", (m, t) =>
         {
             bool star = m.TakeStar();
@@ -51,32 +101,120 @@ internal sealed class CaptionSetup(DocumentBuilder builder) : ReadingFeature(bui
             Machine.EndGroup();
             Machine.Assign(Builder.CurrentLabel, label);
         });
-        Machine.Definitions.Load("\\newcommand{\\ContinuedFloat}{}\\newcommand{\\DeclareCaptionFont}[2]{}\\newcommand{\\DeclareCaptionFormat}[2]{}\\newcommand{\\DeclareCaptionLabelFormat}[2]{}"
-            + "\\newcommand{\\DeclareCaptionStyle}[3][]{}\\newcommand{\\clearcaptionsetup}[2][]{}\\newcommand{\\DeclareCaptionLabelSeparator}[2]{}\\newcommand{\\DeclareCaptionJustification}[2]{}");
+        // The next caption has the number of the one before.
+        Machine.Define("ContinuedFloat", (m, t) =>
+        {
+            m.TakeStar();
+            if (Builder.Float.Value is { Name: var kind } && m.Counters.Find(kind) is { } counter)
+            {
+                m.Assign(counter, counter.Value - 1, true);
+            }
+        });
+        Machine.Definitions.Load("\\newcommand{\\DeclareCaptionFormat}[2]{}\\newcommand{\\DeclareCaptionStyle}[3][]{}\\newcommand{\\DeclareCaptionJustification}[2]{}");
     }
 
-    internal void ApplyCaptionOptions(IReadOnlyList<ListedOption> options)
+    /// <summary>Has captions look so: all of them, or those of a kind; <c>sub</c> are those of parts of floats.</summary>
+    internal void ApplyCaptionOptions(IReadOnlyList<ListedOption> options, string? kind = null)
+    {
+        if (kind is null)
+        {
+            Machine.Assign(_look, With(_look.Value, options));
+        }
+        else
+        {
+            Machine.Assign(_ofKinds, [.. _ofKinds.Value, new Options(kind, options)]);
+        }
+    }
+
+    private CaptionLook With(CaptionLook look, IReadOnlyList<ListedOption> options)
     {
         foreach (ListedOption option in options)
         {
             List<Token> value = option.Value ?? [];
             string text = option.Text(Machine);
-            List<Token> Fonts() => [.. PreambleCommands.Split(text).SelectMany(f => Machine.Tokenize(f switch
+            look = option.Key switch
             {
-                "bf" => "\\bfseries ", "it" => "\\itshape ", "sc" => "\\scshape ", "sf" => "\\sffamily ", "rm" => "\\rmfamily ", "tt" => "\\ttfamily ", "sl" => "\\slshape ",
-                "up" => "\\upshape ", "md" => "\\mdseries ", "small" or "footnotesize" or "normalsize" or "large" or "scriptsize" => $"\\{f} ", _ => "",
-            }, PositionTable.None))];
-            Look = option.Key switch
-            {
-                "font" => Look with { Font = Fonts() },
-                "labelfont" => Look with { LabelFont = Fonts() },
-                "textfont" => Look with { Font = [.. Look.Font, .. Fonts()] },
-                "labelsep" => Look with { Separator = text switch { "period" => ". ", "space" => " ", "quad" => " ", "endash" => " – ", "none" => "", "newline" => "\n", _ => ": " } },
-                "justification" => Look with { Centres = text is "centering" or "centerlast" ? true : false },
-                "singlelinecheck" => Look with { Centres = text is "false" or "off" or "0" ? false : Look.Centres },
-                "skip" => Look with { Above = Machine.Quantities.ParseGlue(value, default)?.Width.Points },
-                _ => Look,
+                "font" => look with { Font = Fonts(text) },
+                "font+" => look with { Font = [.. look.Font, .. Fonts(text)] },
+                "labelfont" => look with { LabelFont = Fonts(text) },
+                "labelfont+" => look with { LabelFont = [.. look.LabelFont, .. Fonts(text)] },
+                "textfont" => look with { TextFont = Fonts(text) },
+                "textfont+" => look with { TextFont = [.. look.TextFont, .. Fonts(text)] },
+                "labelsep" => look with
+                {
+                    BreaksAfterLabel = text == "newline",
+                    Separator = _declared.TryGetValue(("LabelSeparator", text), out List<Token>? own) ? own
+                        : Machine.Tokenize(text switch { "period" => ". ", "space" => " ", "quad" => "\\quad ", "endash" => " – ", "none" or "newline" => "", _ => ": " }, PositionTable.None),
+                },
+                "labelformat" => look with { Label = LabelOf(text) },
+                "justification" => look with
+                {
+                    Alignment = text switch
+                    {
+                        "centering" or "Centering" or "centerfirst" or "centerlast" => Alignment.Centre,
+                        "raggedright" or "RaggedRight" => Alignment.Left,
+                        "raggedleft" => Alignment.Right,
+                        _ => Alignment.Justified,
+                    },
+                },
+                "singlelinecheck" or "slc" => look with { CentresOneLine = option.IsOn(Machine) },
+                "format" => look with { Hangs = text == "hang" },
+                "margin" => look with { Margin = Points(value) ?? look.Margin, Width = null },
+                "width" => look with { Width = Points(value) ?? look.Width },
+                "skip" => look with { Above = Points(value) },
+                _ => look,
             };
         }
+
+        return look;
     }
+
+    /// <summary>A caption's label in the format that is wished; without one as it is usual.</summary>
+    internal List<Token> Labelled(string kind, List<Token> usual, Token token)
+    {
+        if (For(kind).Label is not { } format)
+        {
+            return usual;
+        }
+
+        // Parts of floats have no name, and no space behind it.
+        bool hasName = !kind.StartsWith("sub", StringComparison.Ordinal);
+        var result = new List<Token>();
+        for (int i = 0; i < format.Count; i++)
+        {
+            if (!format[i].Is(Category.Parameter) || i + 1 >= format.Count)
+            {
+                result.AddRange(result.Count == 0 && !hasName && format[i].Symbol == Machine.Symbols.OfActive('~') ? [] : [format[i]]);
+                continue;
+            }
+
+            i++;
+            result.AddRange(format[i].Code == '2' ? [Builder.HeadingCommands.TheOf(kind, token.Position)] : hasName ? [Token.Command(Machine.Symbol(kind + "name"), token.Position)] : []);
+        }
+
+        return result;
+    }
+
+    private double? Points(List<Token> value) => Machine.Quantities.ParseGlue(value, default)?.Width.Points;
+
+    // simple, empty, parens and brace, or one that was declared.
+    private IReadOnlyList<Token>? LabelOf(string name) => _declared.TryGetValue(("LabelFormat", name), out List<Token>? own) ? own : name switch
+    {
+        "empty" => [],
+        "simple" => [.. Parameter(1), Token.Command(Machine.Symbols.OfActive('~'), PositionTable.None), .. Parameter(2)],
+        "parens" => [.. Parameter(1), Token.Command(Machine.Symbols.OfActive('~'), PositionTable.None), .. Machine.Tokenize("(", PositionTable.None), .. Parameter(2), .. Machine.Tokenize(")", PositionTable.None)],
+        "brace" => [.. Parameter(1), Token.Command(Machine.Symbols.OfActive('~'), PositionTable.None), .. Parameter(2), .. Machine.Tokenize(")", PositionTable.None)],
+        _ => null,
+    };
+
+    private static Token[] Parameter(int number) => [Token.Character('#', Category.Parameter, PositionTable.None), Token.Character('0' + number, Category.Other, PositionTable.None)];
+
+    private List<Token> Fonts(string names) => [.. PreambleCommands.Split(names).SelectMany(f => _declared.TryGetValue(("Font", f), out List<Token>? own) ? own : [.. Machine.Tokenize(f switch
+    {
+        "bf" => "\\bfseries ", "it" => "\\itshape ", "sc" => "\\scshape ", "sf" => "\\sffamily ", "rm" => "\\rmfamily ", "tt" => "\\ttfamily ", "sl" => "\\slshape ",
+        "up" => "\\upshape ", "md" => "\\mdseries ", "normalfont" => "\\normalfont ",
+        "small" or "footnotesize" or "normalsize" or "large" or "Large" or "scriptsize" or "tiny" => $"\\{f} ",
+        _ when f.StartsWith("color=", StringComparison.Ordinal) => $"\\color{{{f["color=".Length..].Trim('{', '}')}}}",
+        _ => "",
+    }, PositionTable.None)])];
 }

@@ -380,36 +380,42 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
             number = Builder.CurrentLabel.Value!.Number ?? "";
             bool isListed = shortText is not { Count: 0 };
             Builder.Frames.Peek().Captions.Add(new Caption(kind, number, Builder.CurrentLabel.Value.Title, Builder.CurrentLabel.Value.Anchor, token.Position, isListed ? floatKind.List : ""));
-            words.AddRange(CaptionLabel(kind, token));
+            words.AddRange(Builder.CaptionSetup.Labelled(kind, CaptionLabel(kind, token), token));
             Builder.AddBlock(new AnchorBlock(Builder.CurrentLabel.Value.Anchor));
         }
 
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
-        Builder.Execute([.. Builder.CaptionSetup.Look.Font]);
+        CaptionSetup.CaptionLook look = Builder.CaptionSetup.For(kind);
+        Builder.Execute([.. look.Font]);
         // Captions stand in narrow places: wide spaces rather than words beyond the edge.
         Machine.Assign(Builder.Text.Tolerance, Math.Max(Builder.Text.Tolerance.Value, 1_000));
         Machine.Assign(Builder.Text.EmergencyStretch, Dimension.FromPoints(Math.Max(Builder.Text.EmergencyStretch.Value.Points, 2 * Builder.Style.Value.Size)));
-        Symbol own = Machine.Symbol("@makecaption");
-        if (own.Meaning.Value is MacroMeaning && words.Count > 0 && floatKind.Look != FloatStyle.Ruled)
+        Symbol ownCaption = Machine.Symbol("@makecaption");
+        if (ownCaption.Meaning.Value is MacroMeaning && words.Count > 0 && floatKind.Look != FloatStyle.Ruled)
         {
-            List<Token> made = [Token.Command(own, token.Position), .. TokenLists.Braced(words, token.Position), .. TokenLists.Braced(text, token.Position)];
+            List<Token> made = [Token.Command(ownCaption, token.Position), .. TokenLists.Braced(words, token.Position), .. TokenLists.Braced(text, token.Position)];
             Builder.BuildBlocks(made).ForEach(Builder.AddBlock);
             Machine.EndGroup();
             return;
         }
 
         List<Inline> content = [];
+        double hang = 0;
         if (words.Count > 0)
         {
             // The sign after the number belongs to the label and takes its type.
             bool isRuled = floatKind.Look == FloatStyle.Ruled;
-            string separator = isRuled || kind.StartsWith("sub", StringComparison.Ordinal) ? " " : Builder.CaptionSetup.Look.Separator ?? Language.Of(Builder.Text.Language).CaptionSeparator ?? ": ";
-            string sign = separator.TrimEnd();
-            content.AddRange(Builder.BuildInlines([.. isRuled ? [Token.Command(Machine.Symbol("bfseries"), token.Position)] : Builder.CaptionSetup.Look.LabelFont, .. words, .. Spaced(sign, token.Position)]));
-            content.AddRange(separator == "\n" ? [new LineBreakInline(default)] : separator.Length > sign.Length ? [Builder.References.MakeText(" ", token.Position)] : []);
+            bool isSub = kind.StartsWith("sub", StringComparison.Ordinal);
+            string usual = isRuled || isSub ? " " : Language.Of(Builder.Text.Language).CaptionSeparator ?? ": ";
+            (IReadOnlyList<Token> sign, bool isSpaced) = look.Separator is { } own && !isRuled
+                ? own is [.., { Category: Category.Space }] ? ([.. own.SkipLast(1)], true) : (own, false)
+                : (Spaced(usual.TrimEnd(), token.Position), usual.EndsWith(' '));
+            content.AddRange(Builder.BuildInlines([.. isRuled ? [Token.Command(Machine.Symbol("bfseries"), token.Position)] : look.LabelFont, .. words, .. sign]));
+            content.AddRange(look.BreaksAfterLabel ? [new LineBreakInline(default)] : isSpaced ? [Builder.References.MakeText(" ", token.Position)] : []);
+            hang = look.Hangs ? Builder.Boxes.Measure(content).Width : 0;
         }
 
-        content.AddRange(Builder.BuildInlines(text));
+        content.AddRange(Builder.BuildInlines([.. look.TextFont, .. text]));
         if (floatKind.Look == FloatStyle.Ruled)
         {
             Builder.Frames.Peek().CaptionAbove.AddRange([new SpaceBlock(Glue.Of(2)), new ParagraphBlock(content, Builder.ParagraphStyleNow(0) with { Alignment = Alignment.Left, SpaceAbove = default }), new SpaceBlock(Glue.Of(2))]);
@@ -417,15 +423,24 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
             return;
         }
 
-        bool isShort = Builder.Boxes.Measure(content).Width < Builder.Boxes.LineWidth;
-        double above = Builder.CaptionSetup.Look.Above ?? Machine.Registers.NamedGlue("abovecaptionskip").Value.Width.Points;
+        double margin = look.Width is { } width ? Math.Max(0, (Builder.Boxes.LineWidth - width) / 2) : look.Margin;
+        bool isShort = look.CentresOneLine && !look.BreaksAfterLabel && Builder.Boxes.Measure(content).Width < Builder.Boxes.LineWidth - (2 * margin);
+        double above = look.Above ?? Machine.Registers.NamedGlue("abovecaptionskip").Value.Width.Points;
         double below = Machine.Registers.NamedGlue("belowcaptionskip").Value.Width.Points;
         // The space parts caption and table also where the caption comes first, unless the preamble gave it one of its own there.
         bool turned = (isAbove || floatKind.Look == FloatStyle.CaptionAbove) && below == 0;
+        ParagraphStyle around = Builder.ParagraphStyleNow(0);
         Block[] blocks =
         [
             new SpaceBlock(Glue.Of(turned ? below : above)),
-            new ParagraphBlock(content, Builder.ParagraphStyleNow(0) with { Alignment = Builder.CaptionSetup.Look.Centres ?? isShort ? Alignment.Centre : Alignment.Justified, SpaceAbove = default }),
+            new ParagraphBlock(content, around with
+            {
+                Alignment = isShort ? Alignment.Centre : look.Alignment,
+                SpaceAbove = default,
+                HangIndent = isShort ? 0 : hang,
+                LeftMargin = around.LeftMargin + margin,
+                RightMargin = around.RightMargin + margin,
+            }),
             new SpaceBlock(Glue.Of(turned ? above : below)),
         ];
         if (floatKind.Look == FloatStyle.CaptionAbove)

@@ -75,7 +75,7 @@ internal static class FloatPackages
             Load = static load =>
             {
                 // Its options are those of the package caption.
-                load.Builder.CaptionSetup.ApplyCaptionOptions(load.Options);
+                load.Builder.CaptionSetup.ApplyCaptionOptions(load.Options, "sub");
                 load.Builder.SubFigures.DefineSubFigures();
             },
         },
