@@ -126,6 +126,10 @@ internal sealed class CaptionSetup(DocumentBuilder builder) : ReadingFeature(bui
         }
     }
 
+    /// <summary>Adds to the type of captions and of their labels.</summary>
+    internal void AddFonts(IReadOnlyList<Token> font, IReadOnlyList<Token> labelFont) =>
+        Machine.Assign(_look, _look.Value with { Font = [.. _look.Value.Font, .. font], LabelFont = [.. _look.Value.LabelFont, .. labelFont] });
+
     private CaptionLook With(CaptionLook look, IReadOnlyList<ListedOption> options)
     {
         foreach (ListedOption option in options)
@@ -198,7 +202,7 @@ internal sealed class CaptionSetup(DocumentBuilder builder) : ReadingFeature(bui
     private double? Points(List<Token> value) => Machine.Quantities.ParseGlue(value, default)?.Width.Points;
 
     // simple, empty, parens and brace, or one that was declared.
-    private IReadOnlyList<Token>? LabelOf(string name) => _declared.TryGetValue(("LabelFormat", name), out List<Token>? own) ? own : name switch
+    private List<Token>? LabelOf(string name) => _declared.TryGetValue(("LabelFormat", name), out List<Token>? own) ? own : name switch
     {
         "empty" => [],
         "simple" => [.. Parameter(1), Token.Command(Machine.Symbols.OfActive('~'), PositionTable.None), .. Parameter(2)],

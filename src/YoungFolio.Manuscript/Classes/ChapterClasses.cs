@@ -122,7 +122,11 @@ public sealed class SansBookClass : BookClass
 /// <summary>What the classes with sans serif headings share: their option names and a few commands, as documents use them.</summary>
 internal static class SansClasses
 {
-    public static void Extend(DocumentBuilder builder) => StandInClass.Load(builder, "sans-classes.tex");
+    public static void Extend(DocumentBuilder builder)
+    {
+        StandInClass.Load(builder, "sans-classes.tex");
+        ElementFonts.Define(builder);
+    }
 
     /// <summary>A chapter's head with number and title on one line, as these classes have it unless <c>chapterprefix</c> asks for more (their published manual, from memory).</summary>
     public static HeadingStyle OnOneLine(HeadingStyle style) => style.Command != "chapter" ? style : style with
