@@ -560,6 +560,9 @@ public sealed partial record GeometryBlock(PageGeometry Geometry) : Block;
 /// <param name="Content">What stands there.</param>
 public sealed partial record SpanningBlock(IReadOnlyList<Block> Content) : Block;
 
+/// <summary>What opens a page, such as a title: no float that is called on this page stands above it.</summary>
+public sealed partial record PageOpeningBlock : Block;
+
 /// <summary>A place that no float may pass.</summary>
 public sealed partial record FloatBarrierBlock : Block;
 

@@ -158,4 +158,22 @@ public class FigureTests
         Assert.True(caption.Bottom - caption.Top > caption.Right - caption.Left);
         Assert.True(words.One("left").Top > words.One("right").Top);
     }
+
+    /// <summary>The published classes set <c>\@topnum</c> to 0 in <c>\chapter</c> and <c>\maketitle</c> (from memory).</summary>
+    [Theory]
+    [InlineData("report", "\\chapter{Head}", "t", 2)]
+    [InlineData("report", "\\chapter{Head}", "tb", 1)]
+    [InlineData("report", "\\chapter*{Head}", "t", 2)]
+    [InlineData("article", "\\title{Head}\\author{A}\\date{}\\maketitle", "t", 2)]
+    [InlineData("article", "Head", "t", 1)]
+    [InlineData("article", "\\section{Head}", "t", 1)]
+    public void No_float_stands_above_what_opens_its_page(string kind, string opening, string placement, int page)
+    {
+        CompileResult result = Compiled.Files(("main.tex", $"\\documentclass{{{kind}}}\\begin{{document}}{opening}\n\nWords.\\begin{{figure}}[{placement}]x\\caption{{Wall}}\\end{{figure}}\n\n{string.Concat(Enumerable.Repeat("Many words more in a paragraph of its own that goes on and on.\n\n", 60))}\\end{{document}}"));
+        List<PdfWord> words = PdfWords.Of(result);
+        PdfWord caption = words.Single(w => w.Text == "Wall");
+        PdfWord head = words.First(w => w.Text == "Head");
+        Assert.Equal(page, caption.Page);
+        Assert.Equal(page == 2 || placement == "tb", caption.Page > head.Page || caption.Top > head.Top);
+    }
 }

@@ -119,6 +119,7 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         else
         {
             Builder.AddBlock(new PageStyleBlock { ThisPage = Builder.PageStyles.MakePageStyle("plain") });
+            Builder.AddBlock(new PageOpeningBlock());
             foreach (Block block in (Block[])[.. Builder.PageMeasures.Columns > 1 ? [new SpanningBlock(blocks)] : blocks, .. titleNotes])
             {
                 Builder.AddBlock(block);

@@ -34,6 +34,9 @@ internal sealed class Column
 
     public List<FloatItem> Top { get; } = [];
 
+    /// <summary>Whether floats that are called here may still go to the top: not above what opens a page.</summary>
+    public bool TakesTop { get; set; } = true;
+
     public List<VerticalItem> Items { get; set; } = [];
 
     public List<FloatItem> Bottom { get; } = [];

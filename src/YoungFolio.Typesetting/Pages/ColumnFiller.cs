@@ -234,6 +234,9 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 case EnlargeItem enlarge:
                     column.Goal = Math.Max(10, column.Goal + enlarge.By);
                     return true;
+                case OpeningItem:
+                    column.TakesTop = false;
+                    return true;
                 case BarrierItem when filler.Waiting.Count > 0:
                     Finish(i, ColumnEnd.Full);
                     return false;
@@ -306,7 +309,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 _depth = 0;
                 _height += here;
             }
-            else if (fits && wish.HasFlag(Placement.Top) && column.Top.Count < rules.MostTop && count < rules.Most && textLeft && FloatHeight + top <= rules.TopShare * Goal)
+            else if (fits && column.TakesTop && wish.HasFlag(Placement.Top) && column.Top.Count < rules.MostTop && count < rules.Most && textLeft && FloatHeight + top <= rules.TopShare * Goal)
             {
                 column.Top.Add(figure);
                 FloatHeight += top;

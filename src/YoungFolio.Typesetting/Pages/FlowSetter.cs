@@ -178,6 +178,9 @@ internal sealed partial class FlowSetter
                 Items.Insert(PageTop(), new SpanningItem(content, HeightOf(content)));
                 _previousDepth = double.NaN;
                 break;
+            case PageOpeningBlock:
+                Items.Add(new OpeningItem());
+                break;
             case FloatBarrierBlock:
                 Items.Add(new BarrierItem());
                 break;
@@ -465,6 +468,12 @@ internal sealed partial class FlowSetter
         {
             // The space begins at the first baseline's place, where an empty line holds it (\\vspace*).
             Items.Add(new SpaceItem(_geometry.TopSkip + heading.DropAbove, 0, 0, 0, true));
+        }
+
+        // The published \chapter and \maketitle take back \@topnum.
+        if (heading.Level == 0)
+        {
+            Items.Add(new OpeningItem());
         }
 
         AddAnchor(heading.Anchor);

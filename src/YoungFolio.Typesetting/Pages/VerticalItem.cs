@@ -124,6 +124,9 @@ internal sealed class ColumnsItem(List<VerticalItem> items, ColumnsBlock block) 
     public int Next { get; set; }
 }
 
+/// <summary>What opens a page, such as a chapter’s head: no float that is called on this page stands above it.</summary>
+internal sealed class OpeningItem : VerticalItem;
+
 /// <summary>A place that no float may pass.</summary>
 internal sealed class BarrierItem : VerticalItem;
 
