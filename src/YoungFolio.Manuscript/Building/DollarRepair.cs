@@ -111,7 +111,7 @@ internal sealed class DollarRepair(DocumentBuilder builder) : ReadingFeature(bui
     private static readonly string[] s_borders = ["\n\n", "\n\r\n", "\\begin{", "\\end{", "\\item", "\\section", "\\subsection", "\\chapter", "\\paragraph", "\\[", "\\]", "\\par"];
 
     // Matrices and their like stand inside formulas and don't part paragraphs; nor does \partial, which only begins like \par.
-    private static bool StandsInFormula(string text, int at, string border)
+    private bool StandsInFormula(string text, int at, string border)
     {
         if (!border.EndsWith('{'))
         {
@@ -121,11 +121,29 @@ internal sealed class DollarRepair(DocumentBuilder builder) : ReadingFeature(bui
         ReadOnlySpan<char> name = text.AsSpan(at + border.Length);
         int end = name.IndexOf('}');
         name = end < 0 ? [] : name[..end];
-        return name.EndsWith("matrix") || name.EndsWith("cases") || name.StartsWith("aligned") || name is "array" or "split" or "gathered" or "subarray" or "smallmatrix";
+        return IsPartOfFormula(name) || (char.IsAsciiLetter(name.Length > 0 ? name[0] : ' ') && WrapsPartOfFormula(name.ToString()));
+    }
+
+    private static bool IsPartOfFormula(ReadOnlySpan<char> name) =>
+        name.EndsWith("matrix") || name.EndsWith("cases") || name.StartsWith("aligned") || name is "array" or "split" or "gathered" or "subarray" or "smallmatrix";
+
+    // An environment of the manuscript's own around one of those, or around a large parenthesis.
+    private bool WrapsPartOfFormula(string name)
+    {
+        Token[]? body = Machine.Symbol(name).Meaning.Value switch { MacroMeaning macro => macro.Body, DocumentCommandMeaning command => command.Body, _ => null };
+        if (body is null)
+        {
+            return false;
+        }
+
+        string code = body.ToShownSource().Replace("\\begin {", "\\begin{", StringComparison.Ordinal);
+        int begin = code.IndexOf("\\begin{", StringComparison.Ordinal);
+        int end = begin < 0 ? -1 : code.IndexOf('}', begin);
+        return code.Contains("\\left", StringComparison.Ordinal) || (end > 0 && IsPartOfFormula(code.AsSpan(begin + 7, end - begin - 7)));
     }
 
     // The nearest empty line bounds the search for the other borders, so that a long file costs no more than a short one.
-    private static int ParagraphStart(string text, int at)
+    private int ParagraphStart(string text, int at)
     {
         int start = 0;
         foreach (string border in s_borders)
@@ -142,7 +160,7 @@ internal sealed class DollarRepair(DocumentBuilder builder) : ReadingFeature(bui
         return start;
     }
 
-    private static int ParagraphEnd(string text, int at)
+    private int ParagraphEnd(string text, int at)
     {
         int end = text.Length;
         foreach (string border in s_borders)

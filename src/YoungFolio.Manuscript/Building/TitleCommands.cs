@@ -119,11 +119,12 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
         else
         {
             Builder.AddBlock(new PageStyleBlock { ThisPage = Builder.PageStyles.MakePageStyle("plain") });
-            Builder.AddBlock(new PageOpeningBlock());
             foreach (Block block in (Block[])[.. Builder.PageMeasures.Columns > 1 ? [new SpanningBlock(blocks)] : blocks, .. titleNotes])
             {
                 Builder.AddBlock(block);
             }
+
+            Builder.AddBlock(new PageOpeningBlock());
         }
 
         Machine.Assign(Machine.Counters.Find("footnote")!, notes, true);

@@ -100,9 +100,38 @@ internal static class BiblatexAdjustments
                 machine.Assign(machine.Symbol(name).Meaning, new MacroMeaning { Pattern = [], Body = [.. sign], Arity = 0 }, true);
             }
         });
+        machine.Define("DeclareCiteCommand", (m, t) => DeclareCitation(builder, m, t));
         desk.MannerChanges.Add(manner => Delimited(machine, manner));
         desk.WordChanges.Add((null, words => Sign(machine, "finalnamedelim") is { } sign
             ? words with { And = sign.Trim(' ', ',').Replace("\\&", "&", StringComparison.Ordinal).Replace("&", "\\&", StringComparison.Ordinal), CommaBeforeAnd = sign.TrimStart().StartsWith(',') } : words));
+    }
+
+    // A citation of one's own becomes the one of the package that prints the same parts of an entry, in the signs around it. What is there already stays.
+    private static void DeclareCitation(DocumentBuilder builder, Machine m, Token t)
+    {
+        m.TakeStar();
+        Token name = m.Definitions.ReadCommandToken(t);
+        string wrapper = m.ReadOptional(t)?.ToShownSource() ?? "";
+        List<Token>[] codes = [m.ReadArgument(t), m.ReadArgument(t), m.ReadArgument(t), m.ReadArgument(t)];
+        if (name.Symbol is not { Meaning.Value: null } symbol)
+        {
+            return;
+        }
+
+        string loop = codes[1].ToShownSource();
+        string all = wrapper + string.Concat(codes.Select(c => c.ToShownSource()));
+        bool Has(params string[] parts) => Array.Exists(parts, p => loop.Contains(p, StringComparison.Ordinal));
+        bool hasName = Has("labelname", "{author}", "cite:label", "{cite}", "{citeauthor}");
+        bool hasYear = Has("year", "date");
+        string inner = Has("fullcite", "usedriver") ? "fullcite" : Has("title") && !hasYear ? "citetitle" : Has("url") ? "citeurl" : hasYear && !hasName ? "citeyear" : hasName && !hasYear && !Has("{cite}", "cite:label") ? "citeauthor" : "cite";
+        if (all.Contains("footnote", StringComparison.Ordinal))
+        {
+            CitationCommands.DefineFoot(builder, symbol.Name, inner);
+            return;
+        }
+
+        (string open, string close) = all.Contains("paren", StringComparison.OrdinalIgnoreCase) ? ("(", ")") : all.Contains("bracket", StringComparison.OrdinalIgnoreCase) ? ("[", "]") : ("", "");
+        m.Definitions.Load($"\\NewDocumentCommand\\{symbol.Name}{{s o o m}}{{{open}\\IfNoValueTF{{##2}}{{\\{inner}{{##4}}}}{{\\IfNoValueTF{{##3}}{{\\{inner}[##2]{{##4}}}}{{\\{inner}[##2][##3]{{##4}}}}}}{close}}}".Replace("##", "#", StringComparison.Ordinal));
     }
 
     private static void Adjust(CitationCollector desk, Func<ReferenceAdjustments, ReferenceAdjustments> change) => desk.Adjustments = change(desk.Adjustments);

@@ -45,6 +45,13 @@ internal static class GlossaryPackages
 
         public List<Token>? LongPlural { get; init; }
 
+        /// <summary>What is printed at first use, where that is something of its own.</summary>
+        public List<Token>? First { get; init; }
+
+        public List<Token>? FirstPlural { get; init; }
+
+        public List<Token>? Symbol { get; init; }
+
         public List<Token> Description { get; init; } = [];
 
         public string Sort { get; init; } = "";
@@ -90,7 +97,7 @@ internal static class GlossaryPackages
     }
 
     // What an entry prints: in full at first use, then its short form.
-    private static void Print(DocumentBuilder builder, GlossaryEntry entry, Token token, bool plural, bool capital, string form)
+    private static void Print(DocumentBuilder builder, GlossaryEntry entry, Token token, bool plural, bool capital, string form, bool shortFirst = false)
     {
         Machine m = builder.Machine;
         entry.Listed = true;
@@ -100,8 +107,18 @@ internal static class GlossaryPackages
         {
             List<Token> longForm = plural ? Plural(entry.LongPlural, full, token) : full;
             bool both = form == "full" || (form.Length == 0 && !entry.Used);
+            (List<Token> before, List<Token> within) = shortFirst ? (shortForm, longForm) : (longForm, shortForm);
             words = form == "short" ? shortForm : form == "long" ? longForm
-                : both ? [.. longForm, .. m.Tokenize(" (", token.Position), .. shortForm, .. m.Tokenize(")", token.Position)] : shortForm;
+                : both ? [.. before, .. m.Tokenize(" (", token.Position), .. within, .. m.Tokenize(")", token.Position)] : shortForm;
+        }
+        else if (entry.First is { } first && (form == "full" || (form.Length == 0 && !entry.Used)))
+        {
+            words = plural ? Plural(entry.FirstPlural, first, token) : first;
+        }
+
+        if (form == "symbol")
+        {
+            words = entry.Symbol ?? [];
         }
 
         if (form is "" or "full")
@@ -121,10 +138,21 @@ internal static class GlossaryPackages
         Machine machine = builder.Machine;
         var entries = new Dictionary<string, GlossaryEntry>(StringComparer.Ordinal);
         machine.Definitions.Load("""
-            \def\acronymname{Acronyms}\def\glossaryname{Glossary}\def\makeglossaries{}\def\makenoidxglossaries{}\newcommand{\setacronymstyle}[2][]{}\def\setglossarystyle#1{}
-            \newcommand{\newglossary}[5][]{}\newcommand{\setabbreviationstyle}[2][]{}\newcommand{\glsadd}[2][]{}\def\loadglsentries{\@ifnextchar[{\gls@load}{\gls@load[]}}
+            \def\acronymname{Acronyms}\def\glossaryname{Glossary}\def\makeglossaries{}\def\makenoidxglossaries{}\def\setglossarystyle#1{}
+            \newcommand{\newglossary}[5][]{}\def\loadglsentries{\@ifnextchar[{\gls@load}{\gls@load[]}}
             \def\gls@load[#1]#2{\input{#2}}\def\glsxtrsetup#1{}\def\glssetup#1{}
             """);
+        // The styles that put the short form first; all others have it in parentheses.
+        bool shortFirst = false;
+        foreach (string name in (string[])["setacronymstyle", "setabbreviationstyle"])
+        {
+            machine.Define(name, (m, t) =>
+            {
+                m.ReadOptional(t);
+                shortFirst = m.ReadText(t).StartsWith("short-long", StringComparison.Ordinal);
+            });
+        }
+
         foreach (string name in (string[])["newglossaryentry", "longnewglossaryentry"])
         {
             machine.Define(name, (m, t) =>
@@ -140,6 +168,9 @@ internal static class GlossaryPackages
                     Name = shown,
                     Text = Value("text") ?? shown,
                     Plural = Value("plural"),
+                    First = Value("first"),
+                    FirstPlural = Value("firstplural"),
+                    Symbol = Value("symbol"),
                     Description = description,
                     Sort = m.ExpandToText(Value("sort") ?? shown),
                     Type = m.ExpandToText(Value("type") ?? []) is { Length: > 0 } type ? type : "main",
@@ -174,7 +205,9 @@ internal static class GlossaryPackages
             ("gls", false, false, ""), ("Gls", false, true, ""), ("GLS", false, true, ""), ("glspl", true, false, ""), ("Glspl", true, true, ""),
             ("acrshort", false, false, "short"), ("acrshortpl", true, false, "short"), ("acrlong", false, false, "long"), ("Acrlong", false, true, "long"),
             ("acrlongpl", true, false, "long"), ("acrfull", false, false, "full"), ("glstext", false, false, "short"), ("glsfirst", false, false, "full"),
-            ("glsxtrshort", false, false, "short"), ("glsxtrlong", false, false, "long"), ("glsxtrfull", false, false, "full")])
+            ("glsxtrshort", false, false, "short"), ("glsxtrlong", false, false, "long"), ("glsxtrfull", false, false, "full"),
+            ("Acrshort", false, true, "short"), ("Acrfull", false, true, "full"), ("acrfullpl", true, false, "full"), ("Acrfullpl", true, true, "full"), ("Acrshortpl", true, true, "short"), ("Acrlongpl", true, true, "long"),
+            ("glsplural", true, false, "short"), ("Glsplural", true, true, "short"), ("Glstext", false, true, "short"), ("Glsfirst", false, true, "full"), ("glsfirstplural", true, false, "full"), ("glssymbol", false, false, "symbol")])
         {
             machine.Define(name, (m, t) =>
             {
@@ -184,7 +217,7 @@ internal static class GlossaryPackages
                 List<Token>? after = m.ReadOptional(t);
                 if (Find(builder, entries, key, t) is { } entry)
                 {
-                    Print(builder, entry, t, plural, capital, form);
+                    Print(builder, entry, t, plural, capital, form, shortFirst);
                 }
 
                 if (after is not null)
@@ -196,7 +229,9 @@ internal static class GlossaryPackages
 
         foreach ((string name, Func<GlossaryEntry, List<Token>> part) in (ReadOnlySpan<(string, Func<GlossaryEntry, List<Token>>)>)[
             ("glsentryname", static e => e.Name), ("glsentrytext", static e => e.Text), ("glsentryshort", static e => e.Text), ("glsentrylong", static e => e.Long ?? e.Text),
-            ("glsentrydesc", static e => e.Description), ("glsdesc", static e => e.Description), ("glsname", static e => e.Name)])
+            ("glsentrydesc", static e => e.Description), ("glsdesc", static e => e.Description), ("glsname", static e => e.Name), ("glsentrysymbol", static e => e.Symbol ?? []),
+            ("glsentryfirst", static e => e.First ?? e.Text), ("glsentryplural", static e => Plural(e.Plural, e.Text, e.Text.FirstOrDefault())), ("glsentryshortpl", static e => Plural(e.Plural, e.Text, e.Text.FirstOrDefault())),
+            ("glsentrylongpl", static e => Plural(e.LongPlural, e.Long ?? e.Text, e.Text.FirstOrDefault())), ("Glsentryname", static e => Capital(e.Name)), ("Glsentrytext", static e => Capital(e.Text)), ("Glsentrylong", static e => Capital(e.Long ?? e.Text))])
         {
             machine.DefineExpandable(name, (m, t) =>
             {
@@ -207,13 +242,42 @@ internal static class GlossaryPackages
             });
         }
 
-        machine.Define("glslink", (m, t) =>
+        foreach (string name in (string[])["glslink", "glsdisp"])
+        {
+            machine.Define(name, (m, t) =>
+            {
+                m.TakeStar();
+                m.ReadOptional(t);
+                string key = m.ReadText(t);
+                List<Inline> text = builder.BuildInlines(m.ReadArgument(t));
+                if (Find(builder, entries, key, t) is { } entry)
+                {
+                    entry.Listed = true;
+                    entry.Used |= name == "glsdisp";
+                    builder.AddInline(new LinkInline(text, entry.Anchor, false));
+                }
+            });
+        }
+
+        machine.Define("glsadd", (m, t) =>
         {
             m.ReadOptional(t);
-            string key = m.ReadText(t);
-            List<Inline> text = builder.BuildInlines(m.ReadArgument(t));
-            builder.AddInline(new LinkInline(text, "glossary " + key, false));
+            if (Find(builder, entries, m.ReadText(t), t) is { } entry)
+            {
+                entry.Listed = true;
+            }
         });
+        foreach (string name in (string[])["ifglsused", "ifglsentryexists"])
+        {
+            machine.DefineExpandable(name, (m, t) =>
+            {
+                bool holds = entries.TryGetValue(m.ReadText(t), out GlossaryEntry? entry) && (name == "ifglsentryexists" || entry.Used);
+                List<Token> then = m.ReadArgument(t);
+                List<Token> otherwise = m.ReadArgument(t);
+                m.Push(holds ? then : otherwise);
+            });
+        }
+
         machine.Define("glsaddall", (m, t) =>
         {
             m.ReadOptional(t);
@@ -267,8 +331,10 @@ internal static class GlossaryPackages
     {
         string level = builder.Class.HasChapters ? "chapter" : "section";
         builder.Execute([Token.Command(builder.Machine.Symbol(level), token.Position), Token.Character('*', Category.Other, token.Position), .. TokenLists.Braced(title, token.Position)]);
+        builder.Execute([Token.Command(builder.Machine.Symbol("glossarypreamble"), token.Position)]);
         builder.BackMatter.AddLater(() => [.. entries.Values.Where(e => e.Type == type && e.Listed).OrderBy(e => e.Sort, StringComparer.OrdinalIgnoreCase)
             .SelectMany(e => builder.BackMatter.GlossaryParagraph(e.Anchor, e.Name, e.Description, e.Places))]);
+        builder.Execute([Token.Command(builder.Machine.Symbol("glossarypostamble"), token.Position)]);
     }
 
     private static void Abbreviations(DocumentBuilder builder)
