@@ -1,4 +1,3 @@
-using YoungFolio.Documents;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -58,12 +57,6 @@ internal static class FilePackages
             Commands = ["DTMtoday", "DTMdate", "DTMdisplaydate", "DTMsetup"],
             Definitions = "\\def\\DTMtoday{\\today}\\def\\DTMdate#1{#1}\\def\\DTMdisplaydate#1#2#3#4{#1-\\ifnum#2<10 0\\fi\\number#2-\\ifnum#3<10 0\\fi\\number#3}\\def\\DTMsetup#1{}",
         },
-        new("lineno", "Line numbers in the margin.")
-        {
-            Commands = ["linenumbers", "nolinenumbers", "modulolinenumbers", "resetlinenumber", "rightlinenumbers", "leftlinenumbers", "switchlinenumbers", "runninglinenumbers", "pagewiselinenumbers", "internallinenumbers"],
-            Environments = ["linenumbers"],
-            Load = static load => LineNumbers(load),
-        },
     ];
 
     private static void CurrentFile(Machine machine)
@@ -75,61 +68,5 @@ internal static class FilePackages
         {
             machine.DefineExpandable(name, (m, t) => m.Conversions.PushText(part(m.Input.OpenFiles.FirstOrDefault() ?? ""), t.Position));
         }
-    }
-
-    // The documentation of lineno (from memory). Pages number anew nowhere here: lines run on.
-    private static void LineNumbers(PackageLoad load)
-    {
-        Scoped<LineNumbering?> now = load.Builder.LineNumbers;
-        int series = 0;
-        var wish = new LineNumbering(load.Has("modulo") ? 5 : 1, load.Has("right"), 0, 1);
-        void Change(Machine m, LineNumbering numbering, bool turnsOn)
-        {
-            wish = numbering;
-            if (turnsOn || now.Value is not null)
-            {
-                load.Builder.EndParagraph();
-                m.Assign(now, wish);
-            }
-        }
-
-        void Begin(Machine m, Token t, bool isRight) =>
-            Change(m, m.ReadOptional(t) is { Count: > 0 } first && m.Quantities.ParseInteger(first, t) is { } n ? wish with { IsRight = isRight, Series = ++series, First = n } : wish with { IsRight = isRight }, true);
-
-        foreach (string name in (string[])["linenumbers", "runninglinenumbers", "pagewiselinenumbers", "internallinenumbers"])
-        {
-            load.Machine.Define(name, (m, t) =>
-            {
-                m.TakeStar();
-                Begin(m, t, wish.IsRight);
-            });
-        }
-
-        load.Machine.Define("rightlinenumbers", (m, t) =>
-        {
-            m.TakeStar();
-            Begin(m, t, true);
-        });
-        foreach (string name in (string[])["leftlinenumbers", "switchlinenumbers"])
-        {
-            load.Machine.Define(name, (m, t) =>
-            {
-                m.TakeStar();
-                Begin(m, t, false);
-            });
-        }
-
-        load.Machine.Define("nolinenumbers", (m, _) =>
-        {
-            load.Builder.EndParagraph();
-            m.Assign(now, null);
-        });
-        load.Machine.Define("modulolinenumbers", (m, t) =>
-        {
-            m.TakeStar();
-            Change(m, wish with { Every = m.ReadOptional(t) is { } every ? m.Quantities.ParseInteger(every, t) ?? 5 : 5 }, false);
-        });
-        load.Machine.Define("resetlinenumber", (m, t) => Change(m, wish with { Series = ++series, First = m.ReadOptional(t) is { } first ? m.Quantities.ParseInteger(first, t) ?? 1 : 1 }, false));
-        load.Builder.Environments.DefineEnvironment("linenumbers", t => Begin(load.Machine, t, wish.IsRight));
     }
 }
