@@ -357,11 +357,8 @@ public sealed partial record ContentsBlock : Block
     [PrintsElsewhere]
     public required IReadOnlyList<ContentsForm> Forms { get; init; }
 
-    /// <summary>Whether it lists only what stands between it and the next heading of <see cref="Within"/> or above.</summary>
-    public bool IsLocal { get; init; }
-
-    /// <summary>The level of what a local list is of.</summary>
-    public int Within { get; init; }
+    /// <summary>It lists only what stands between it and the next heading of this level or above; null: all.</summary>
+    public int? Within { get; init; }
 }
 
 /// <summary>How entries of one level are set: blocks with places for the parts of an entry.</summary>

@@ -22,4 +22,14 @@ public sealed class FormulaEnvironmentTests
         string text = Compiled.Text(Compiled.Clean(body, "\\usepackage{amsmath}" + definition));
         Assert.Equal("12adnx", string.Concat(text.Where(char.IsLetterOrDigit).Order()));
     }
+
+    // One that only begins like \left, or holds text, still parts a paragraph: the lone sign is found before it.
+    [Theory]
+    [InlineData("\\newenvironment{mine}{\\leftskip1cm }{\\par}")]
+    [InlineData("\\newenvironment{mine}{\\begin{quote}}{\\end{quote}}")]
+    public void An_environment_of_text_ends_the_paragraph_of_a_lone_sign(string definition)
+    {
+        string[] codes = Compiled.Codes(Compiled.Article("A price of $5 here\n\\begin{mine}\nand $x$ there\\end{mine}", definition));
+        Assert.Equal(["unclosed-formula"], codes);
+    }
 }

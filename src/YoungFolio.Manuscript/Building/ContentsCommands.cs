@@ -110,8 +110,7 @@ internal sealed class ContentsCommands(DocumentBuilder builder) : ReadingFeature
         Forms = kind == "toc"
             ? [.. s_levels.SelectMany((name, i) => FormsOf(i - 1, name))]
             : [.. FormsOf(1, EntryOf(kind))],
-        IsLocal = within is not null,
-        Within = within ?? 0,
+        Within = within,
     });
 
     // From the outermost level, −1.
@@ -122,17 +121,15 @@ internal sealed class ContentsCommands(DocumentBuilder builder) : ReadingFeature
     {
         "lof" => "figure",
         "lot" => "table",
-        _ => IsDefined("toc@entry@" + kind) ? Machine.ExpandToText([Token.Command(Machine.Symbol("toc@entry@" + kind), PositionTable.None)]) : "figure",
+        _ => Machine.IsDefined("toc@entry@" + kind) ? Machine.ExpandToText([Token.Command(Machine.Symbol("toc@entry@" + kind), PositionTable.None)]) : "figure",
     };
 
     private static string NameOf(EntryPart part) => "toc@" + part.ToString().ToLowerInvariant() + "@here";
 
-    private bool IsDefined(string command) => Machine.Symbol(command).Meaning.Value is not null;
-
     // What \l@section and kin make of an entry, with and without a number. Which levels are listed is asked for each entry, not here.
     private IEnumerable<ContentsForm> FormsOf(int level, string name)
     {
-        if (!IsDefined("l@" + name))
+        if (!Machine.IsDefined("l@" + name))
         {
             yield break;
         }
@@ -143,7 +140,7 @@ internal sealed class ContentsCommands(DocumentBuilder builder) : ReadingFeature
             Token[] entry = [.. Builder.HeadingCommands.InternalTokens($"\\contentsline{{{name}}}{{{number}\\{NameOf(EntryPart.Title)}}}{{\\{NameOf(EntryPart.Page)}}}")];
             Machine.BeginGroup(GroupKind.Command, "", Machine.Input.CurrentPosition);
             Machine.Assign(Builder.TextAlignment, Alignment.Justified);
-            if (IsDefined("toc@tight"))
+            if (Machine.IsDefined("toc@tight"))
             {
                 Machine.Assign(Builder.Text.ParSkip, default);
             }

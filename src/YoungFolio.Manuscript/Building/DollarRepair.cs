@@ -136,10 +136,9 @@ internal sealed class DollarRepair(DocumentBuilder builder) : ReadingFeature(bui
             return false;
         }
 
-        string code = body.ToShownSource().Replace("\\begin {", "\\begin{", StringComparison.Ordinal);
-        int begin = code.IndexOf("\\begin{", StringComparison.Ordinal);
-        int end = begin < 0 ? -1 : code.IndexOf('}', begin);
-        return code.Contains("\\left", StringComparison.Ordinal) || (end > 0 && IsPartOfFormula(code.AsSpan(begin + 7, end - begin - 7)));
+        int begin = Array.FindIndex(body, t => t.IsCommand("begin"));
+        string inner = begin < 0 ? "" : string.Concat(body.Skip(begin + 2).TakeWhile(t => !t.Is(Category.EndGroup)).Select(t => t.ToString()));
+        return Array.Exists(body, t => t.IsCommand("left")) || IsPartOfFormula(inner);
     }
 
     // The nearest empty line bounds the search for the other borders, so that a long file costs no more than a short one.

@@ -95,7 +95,7 @@ internal static class ElementFonts
         {
             foreach (ListedOption key in keys)
             {
-                Glue? length = key.Value is { } value && key.Key is "beforeskip" or "afterskip" or "indent" ? machine.Quantities.ParseGlue(key.Value, default) : null;
+                Glue? length = key is { Key: "beforeskip" or "afterskip" or "indent", Value: { } value } ? machine.Quantities.ParseGlue(value, default) : null;
                 look = key.Key switch
                 {
                     // A negative space above leaves the paragraph below without an indent; a negative one below has the heading run in.

@@ -131,7 +131,7 @@ internal static class BiblatexAdjustments
         }
 
         (string open, string close) = all.Contains("paren", StringComparison.OrdinalIgnoreCase) ? ("(", ")") : all.Contains("bracket", StringComparison.OrdinalIgnoreCase) ? ("[", "]") : ("", "");
-        m.Definitions.Load($"\\NewDocumentCommand\\{symbol.Name}{{s o o m}}{{{open}\\IfNoValueTF{{##2}}{{\\{inner}{{##4}}}}{{\\IfNoValueTF{{##3}}{{\\{inner}[##2]{{##4}}}}{{\\{inner}[##2][##3]{{##4}}}}}}{close}}}".Replace("##", "#", StringComparison.Ordinal));
+        m.Definitions.Load($"\\NewDocumentCommand\\{symbol.Name}{{s o o m}}{{{open}\\IfNoValueTF{{#2}}{{\\{inner}{{#4}}}}{{\\IfNoValueTF{{#3}}{{\\{inner}[#2]{{#4}}}}{{\\{inner}[#2][#3]{{#4}}}}}}{close}}}");
     }
 
     private static void Adjust(CitationCollector desk, Func<ReferenceAdjustments, ReferenceAdjustments> change) => desk.Adjustments = change(desk.Adjustments);

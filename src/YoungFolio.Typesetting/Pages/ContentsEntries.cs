@@ -51,8 +51,8 @@ internal static class ContentsEntries
     }
 
     // A local list has what stands between it and the end of what it is of.
-    private static IEnumerable<Block> Listed(Document document, ContentsBlock contents) => contents.IsLocal
-        ? Walk(document.Blocks).SkipWhile(b => !ReferenceEquals(b, contents)).TakeWhile(b => b is not HeadingBlock { List: "toc" } heading || heading.Level > contents.Within)
+    private static IEnumerable<Block> Listed(Document document, ContentsBlock contents) => contents.Within is { } within
+        ? Walk(document.Blocks).SkipWhile(b => !ReferenceEquals(b, contents)).TakeWhile(b => b is not HeadingBlock { List: "toc" } heading || heading.Level > within)
         : Walk(document.Blocks);
 
     private static IEnumerable<Block> Entry(
