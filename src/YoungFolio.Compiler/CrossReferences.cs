@@ -87,6 +87,9 @@ public sealed partial class CrossReferences
         Place? PlaceOf(int position) => positions.Resolve(position) is var (file, offset) && positions.Locate(position) is { } at ? new Place(file, offset, at.Line) : null;
     }
 
+    /// <summary>Where labels are referred to, in the order of reading.</summary>
+    public IEnumerable<(string Key, SourcePlace Place)> Uses => _uses.Select(static u => (u.Key, new SourcePlace(u.Place.File.Path, u.Place.Line, u.Place.Offset)));
+
     /// <summary>The labels in the order in which they are printed, and the keys that are missing.</summary>
     public IReadOnlyList<LabelEntry> Entries()
     {

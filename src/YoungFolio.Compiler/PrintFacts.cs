@@ -1,6 +1,7 @@
 using YoungFolio.Documents;
 using YoungFolio.Markup;
 using YoungFolio.Pdf;
+using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Images;
 using YoungFolio.Typesetting.Pages;
 
@@ -28,6 +29,30 @@ public sealed record PrintedPicture(string Path, int Sheet, double? DotsPerInch,
 /// <param name="Sheet">The first page of the PDF with it, from 1.</param>
 /// <param name="Words">Words that are printed in it.</param>
 public sealed record SmallestType(double Size, int Sheet, string Words);
+
+/// <summary>A figure, a table, or another float.</summary>
+/// <param name="Kind">Its kind: <c>figure</c>, <c>table</c> or another.</param>
+/// <param name="Captions">Numbers and texts of its captions that have a number.</param>
+/// <param name="IsCaptioned">Whether it has a caption, with a number or without.</param>
+/// <param name="Pictures">The files of the pictures in it, in the order of reading.</param>
+/// <param name="Place">Where it begins in the source; null: nowhere that can be told.</param>
+public sealed record PrintedFloat(string Kind, IReadOnlyList<(string Number, string Text)> Captions, bool IsCaptioned, IReadOnlyList<string> Pictures, SourcePlace? Place);
+
+/// <summary>A line that stands alone at a page's top or foot.</summary>
+/// <param name="Sheet">Page of the PDF, from 1.</param>
+/// <param name="IsLast">Whether it is the last of its paragraph, at the top; else the first, at the foot.</param>
+/// <param name="Place">Where it begins in the source; null: nowhere that can be told.</param>
+public sealed record LonePrintedLine(int Sheet, bool IsLast, SourcePlace? Place);
+
+/// <summary>A place in a file.</summary>
+/// <param name="File">The file's path.</param>
+/// <param name="Line">Line from 1.</param>
+/// <param name="Offset">Character from 0.</param>
+public sealed record SourcePlace(string File, int Line, int Offset)
+{
+    internal static SourcePlace? Of(PositionTable positions, int position) =>
+        positions.Resolve(position) is var (file, offset) && positions.Locate(position) is { } at ? new SourcePlace(file.Path, at.Line, offset) : null;
+}
 
 /// <summary>What can be measured on the pages of a proof. Lengths are points of 1/72.27 in.</summary>
 public sealed record PrintFacts
@@ -65,8 +90,17 @@ public sealed record PrintFacts
     /// <summary>The pictures.</summary>
     public required IReadOnlyList<PrintedPicture> Pictures { get; init; }
 
+    /// <summary>The floats, in the order of the flow.</summary>
+    public required IReadOnlyList<PrintedFloat> Floats { get; init; }
+
+    /// <summary>Lines that stand alone at a page's top or foot.</summary>
+    public required IReadOnlyList<LonePrintedLine> LoneLines { get; init; }
+
     /// <summary>The fonts, by the names of their files.</summary>
     public required IReadOnlyList<string> Fonts { get; init; }
+
+    /// <summary>Those of the fonts whose licence forbids to put them inside a PDF.</summary>
+    public required IReadOnlyList<string> FontsNotToEmbed { get; init; }
 
     /// <summary>Links within the document that lead nowhere, with their pages of the PDF.</summary>
     public required IReadOnlyList<(string Target, int Sheet)> DeadLinks { get; init; }
@@ -86,6 +120,7 @@ public sealed record PrintFacts
         PageGeometry geometry = document.Geometry;
         double leading = document.Blocks.OfType<ParagraphBlock>().FirstOrDefault()?.Style.Leading ?? document.Leading;
         (bool twoSided, double size, string title, string author, string language) = (document.TwoSided, document.BodyStyle.Size, document.Title ?? "", document.Author ?? "", document.Language);
+        PrintedFloat[] floats = [.. NodeWalk.Flow(document.Blocks).OfType<FloatBlock>().Select(f => Float(f, positions))];
         return () =>
         {
             var survey = new PageSurvey(pages, positions);
@@ -101,7 +136,10 @@ public sealed record PrintFacts
                 Leading = leading,
                 Smallest = survey.Smallest,
                 Pictures = survey.Pictures,
-                Fonts = [.. survey.Fonts.Order(StringComparer.Ordinal)],
+                Floats = floats,
+                LoneLines = [.. pages.LoneLines.Select(l => new LonePrintedLine(l.Sheet, l.IsLast, SourcePlace.Of(positions, l.Position)))],
+                Fonts = [.. survey.Fonts.Select(static f => f.Name).Order(StringComparer.Ordinal)],
+                FontsNotToEmbed = [.. survey.Fonts.Where(static f => !f.MayBeEmbedded).Select(static f => f.Name).Order(StringComparer.Ordinal)],
                 DeadLinks = survey.DeadLinks,
                 Title = title,
                 Author = author,
@@ -109,6 +147,10 @@ public sealed record PrintFacts
             };
         };
     }
+
+    private static PrintedFloat Float(FloatBlock block, PositionTable positions) => new(
+        block.Kind, [.. block.Captions.Select(static c => (c.Number, PlainText.Of(c.Text)))], block.IsCaptioned,
+        [.. NodeWalk.All(block.Content).OfType<ImageInline>().Select(static i => i.Path)], SourcePlace.Of(positions, block.Position));
 
     // Walks over all that stands on the pages once.
     private sealed class PageSurvey
@@ -129,7 +171,7 @@ public sealed record PrintFacts
 
         public List<PrintedPicture> Pictures { get; } = [];
 
-        public HashSet<string> Fonts { get; } = new(StringComparer.Ordinal);
+        public HashSet<FontFile> Fonts { get; } = [];
 
         public List<(string Target, int Sheet)> DeadLinks { get; } = [];
 
@@ -140,7 +182,7 @@ public sealed record PrintFacts
                 switch (placed.Mark)
                 {
                     case GlyphMark glyphs:
-                        Fonts.Add(glyphs.Font.Name);
+                        Fonts.Add(glyphs.Font);
                         double size = glyphs.Size * up;
                         if ((Smallest is null || size < Smallest.Size - 0.01) && !glyphs.Font.Name.Contains("math", StringComparison.Ordinal) && glyphs.Texts.Count(t => t.Length > 0 && char.IsLetter(t, 0)) >= FewestLetters)
                         {

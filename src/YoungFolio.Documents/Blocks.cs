@@ -316,6 +316,9 @@ public sealed partial record FloatBlock : Block
     [PrintsElsewhere]
     public required IReadOnlyList<Caption> Captions { get; init; }
 
+    /// <summary>Whether there is a caption in it, with a number or without.</summary>
+    public bool IsCaptioned { get; init; }
+
     /// <summary>Position of its beginning.</summary>
     public required int Position { get; init; }
 }
@@ -339,7 +342,21 @@ public sealed partial record WrapBlock(FloatBlock Figure, double Width) : Block
 /// <param name="Anchor">Name of the anchor that it sets.</param>
 /// <param name="Position">Position of the command.</param>
 /// <param name="List">The list that lists it: <c>lof</c>, <c>lot</c> or a float's own.</param>
-public sealed partial record Caption(string Kind, string Number, [property: PrintsElsewhere] IReadOnlyList<Inline> Text, string Anchor, int Position, string List) : Node;
+public sealed partial record Caption(string Kind, string Number, [property: PrintsElsewhere] IReadOnlyList<Inline> Text, string Anchor, int Position, string List) : Node
+{
+    /// <summary>The captions that a block of the flow has.</summary>
+    public static IReadOnlyList<Caption> Of(Block block) => block switch
+    {
+        FloatBlock figure => figure.Captions,
+        LongTableBlock table => table.Captions,
+        ListedCaptionBlock listed => [listed.Caption],
+        _ => [],
+    };
+}
+
+/// <summary>Says that a caption stands here outside floats, so that lists name it; its words are printed where they stand.</summary>
+/// <param name="Caption">The caption.</param>
+public sealed partial record ListedCaptionBlock([property: PrintsElsewhere] Caption Caption) : Block;
 
 /// <summary>The contents, or a list of figures or tables, built when pages are known.</summary>
 public sealed partial record ContentsBlock : Block

@@ -53,6 +53,19 @@ public static class NodeWalk
         }
     }
 
+    /// <summary>All blocks of a flow, those inside others too, but for what stands in lines.</summary>
+    public static IEnumerable<Block> Flow(IEnumerable<Block> blocks)
+    {
+        foreach (Block block in blocks)
+        {
+            yield return block;
+            foreach (Block child in block is ParagraphBlock ? [] : Flow(block.Children.OfType<Block>()))
+            {
+                yield return child;
+            }
+        }
+    }
+
     /// <summary>This node and all below it.</summary>
     public static IEnumerable<Node> All(Node node) => All([node]);
 }

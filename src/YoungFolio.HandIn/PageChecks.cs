@@ -30,6 +30,8 @@ internal static class PageChecks
             Rule = rules.LeastSpacing is { } least ? $"at least {Words(least)}" : "", Room = "set-up", Advice = "The distance of lines, in sizes of the type.",
         };
         yield return Of("too-wide", Places(report, f => f.Code is "line-too-long" or "table-too-wide" or "formula-too-wide" or "float-too-high"), "Nothing sticks out of the text’s block", n => n == 1 ? "One thing sticks out of the text’s block" : $"{n} things stick out of the text’s block", CheckState.Look);
+        yield return Of("lone-lines", [.. print.LoneLines.Select(l => new CheckPlace(l.IsLast ? "a paragraph’s last line at the top" : "a paragraph’s first line at the foot", l.Sheet, l.Place?.File, l.Place?.Line, l.Place?.Offset))],
+            "No line of a paragraph stands alone", n => n == 1 ? "A line of a paragraph stands alone on its page" : $"{n} lines of paragraphs stand alone on their pages", CheckState.Look) with { Advice = "Reword the paragraph, or give the page a line more with \\enlargethispage{\\baselineskip}." };
         yield return Of("numbers", Places(report, f => f.Code == "unsettled-numbers"), "All numbers hold", _ => "Numbers of pages didn’t settle");
     }
 

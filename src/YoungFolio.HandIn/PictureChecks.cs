@@ -23,7 +23,9 @@ internal static class PictureChecks
         CheckPlace[] mute = [.. placed.Where(p => !PictureWords.AreThere(p.Text, p.Place.Offset!.Value)).Select(p => p.Place)];
         yield return Of("alternatives", mute, placed.Length == 0 ? "There are no pictures" : "All pictures have words for those who can’t see them", n => n == 1 ? "A picture has no words for those who can’t see it" : $"{n} pictures have no words for those who can’t see them",
             rules.WantsAlternatives ? CheckState.Mend : CheckState.Look) with { Advice = "Say in a sentence what the picture shows." };
-        yield return new HandInCheck("fonts", print.Fonts.Count == 0 ? CheckState.Look : CheckState.Holds, print.Fonts.Count == 0 ? "There are no words to print" : $"{Many(print.Fonts.Count, "font")}, all inside the PDF") { Advice = string.Join(", ", print.Fonts) };
+        yield return print.Fonts.Count == 0 ? new HandInCheck("fonts", CheckState.Look, "There are no words to print")
+            : Of("fonts", [.. print.FontsNotToEmbed.Select(f => new CheckPlace(f))], $"{Many(print.Fonts.Count, "font")}, all inside the PDF, as their licences allow",
+                n => $"{Many(n, "font")} inside the PDF whose licence forbids it") with { Advice = string.Join(", ", print.Fonts) };
         yield return Of("glyphs", Places(report, f => f.Code == "missing-glyph"), "The fonts have all characters", n => $"{Many(n, "character")} in no font");
     }
 

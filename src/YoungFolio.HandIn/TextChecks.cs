@@ -27,7 +27,9 @@ internal static partial class TextChecks
         yield return Of("to-check", Places(report, f => f.Kind == "check" && !s_apart.Contains(f.Code)), "Nothing in the markup is to check", n => $"{Many(n, "place")} in the markup to check", CheckState.Look) with { Room = "write" };
         yield return Of("mentions", Places(report, f => f.Code == "float-not-mentioned"), report.Floats.Count == 0 ? "There are no figures or tables" : "All figures and tables are mentioned",
             n => n == 1 ? "A figure or table is never mentioned" : $"{n} figures and tables are never mentioned", CheckState.Look);
-        yield return Of("captions", [.. WithoutCaption(files)], report.Floats.Count == 0 ? "No figure or table needs a caption" : "All figures and tables have captions", n => n == 1 ? "A figure or table has no caption" : $"{n} figures and tables have no caption", CheckState.Look);
+        yield return Of("mention-order", [.. MentionOrder.Early(proof)], report.Floats.Count == 0 ? "There is no order of figures and tables" : "Figures and tables are mentioned in their order",
+            n => n == 1 ? "A figure or table is mentioned too early" : $"{n} figures and tables are mentioned too early", CheckState.Look) with { Advice = "Journals ask that they be mentioned in the order of their numbers: move the float, or reword." };
+        yield return Of("captions", [.. WithoutCaption(proof.Print)], report.Floats.Count == 0 ? "No figure or table needs a caption" : "All figures and tables have captions", n => n == 1 ? "A figure or table has no caption" : $"{n} figures and tables have no caption", CheckState.Look);
         yield return Abstract(proof, files, rules);
         if (rules.Headings is { Count: > 0 } headings)
         {
@@ -111,11 +113,8 @@ internal static partial class TextChecks
         return Of("headings", [.. missing], "The headings that are asked for are there, in their order", n => n == 1 ? "A heading that is asked for isn’t in its place" : $"{n} headings that are asked for aren’t in their places") with { Rule = string.Join(", ", wanted) };
     }
 
-    private static IEnumerable<CheckPlace> WithoutCaption(IFileTree files) =>
-        from file in Texts(files)
-        from Match m in FloatText().Matches(file.Text)
-        where !TypedMarkup.IsComment(file.Text, m.Index) && !m.Value.Contains("\\caption", StringComparison.Ordinal) && !m.Value.Contains("\\sub", StringComparison.Ordinal)
-        select new CheckPlace($"a {m.Groups[1].Value} without words of its own", null, file.Path, LineOf(file.Text, m.Index), m.Index);
+    private static IEnumerable<CheckPlace> WithoutCaption(PrintFacts print) =>
+        print.Floats.Where(f => !f.IsCaptioned).Select(f => new CheckPlace($"a {f.Kind} without words of its own", null, f.Place?.File, f.Place?.Line, f.Place?.Offset));
 
     private static IEnumerable<CheckPlace> TypedLeft(IFileTree files)
     {
@@ -130,7 +129,4 @@ internal static partial class TextChecks
 
     [GeneratedRegex(@"\\begin\{abstract\}(.*?)\\end\{abstract\}", RegexOptions.Singleline)]
     private static partial Regex AbstractText();
-
-    [GeneratedRegex(@"\\begin\{(figure|table)\*?\}.*?\\end\{\1\*?\}", RegexOptions.Singleline)]
-    private static partial Regex FloatText();
 }

@@ -15,6 +15,10 @@ internal static class DemoData
         ("Perpetua Vane", "perpetua.vane@hollin-edge.example", "#8a5a12"),
     ];
 
+    private const string HouseRulesOfSchool = """
+        { "paper": "a4", "inner": 25, "outer": 20, "top": 20, "bottom": 20, "leastText": 10.5, "leastType": 7, "mostPages": 60, "fewestAbstractWords": 100, "mostAbstractWords": 400, "wantsAlternatives": true }
+        """;
+
     private static readonly (string Folder, string Title, string Description, Role[] Roles)[] s_manuscripts =
     [
         ("thesis", "Reading Walls by Lichen", "MSc thesis · Hollin Edge field group", [Role.Owner, Role.Author, Role.Reviewer, Role.Reader]),
@@ -52,6 +56,17 @@ internal static class DemoData
                     {
                         database.Memberships.Add(new Membership { ManuscriptId = made.Id, PersonId = people[i], Role = roles[i], SeenRevision = made.Revision, SeenAt = DateTime.UtcNow });
                     }
+                }
+
+                if (name == "thesis")
+                {
+                    made = await database.Manuscripts.SingleAsync(m => m.Id == made.Id);
+                    made.Deadline = DateOnly.FromDateTime(DateTime.Now).AddDays(18);
+                    // The house that it is handed in to, as the group sees it: saved by who supervises it.
+                    var house = new SavedRules { Name = "School of Hollin Edge, MSc theses", PersonId = people[3], At = DateTime.UtcNow, Values = HouseRulesOfSchool };
+                    database.SavedRules.Add(house);
+                    await database.SaveChangesAsync();
+                    made.Rules = house.Id.ToString(System.Globalization.CultureInfo.InvariantCulture);
                 }
 
                 await database.SaveChangesAsync();

@@ -68,6 +68,8 @@ public static class FolioServer
         builder.Services.AddSingleton<ProofService>();
         builder.Services.AddSingleton<PastProofs>();
         builder.Services.AddSingleton<HandInService>();
+        builder.Services.AddSingleton<CheckStandings>();
+        builder.Services.AddHostedService(static s => s.GetRequiredService<CheckStandings>());
         builder.Services.AddSingleton<ChronicleService>();
         builder.Services.AddHostedService(static s => s.GetRequiredService<ChronicleService>());
         builder.Services.AddSingleton<Restoring>();

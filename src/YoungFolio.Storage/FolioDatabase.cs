@@ -67,6 +67,9 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
     /// <summary>Rules of houses.</summary>
     public DbSet<SavedRules> SavedRules => Set<SavedRules>();
 
+    /// <summary>How far the checks of manuscripts are that are due.</summary>
+    public DbSet<CheckStanding> CheckStandings => Set<CheckStanding>();
+
     /// <summary>What was handed in.</summary>
     public DbSet<HandedIn> HandIns => Set<HandedIn>();
 
@@ -148,6 +151,8 @@ public sealed class FolioDatabase(DbContextOptions<FolioDatabase> options) : Ide
         builder.Entity<SavedSetUp>().HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId).OnDelete(DeleteBehavior.Cascade);
         builder.Entity<SavedRules>().HasIndex(r => new { r.PersonId, r.Name }).IsUnique();
         builder.Entity<SavedRules>().HasOne<Person>().WithMany().HasForeignKey(r => r.PersonId).OnDelete(DeleteBehavior.Cascade);
+        builder.Entity<CheckStanding>().HasKey(c => c.ManuscriptId);
+        builder.Entity<CheckStanding>().HasOne<ManuscriptEntity>().WithOne().HasForeignKey<CheckStanding>(c => c.ManuscriptId);
         builder.Entity<HandedIn>().HasOne<ManuscriptEntity>().WithMany().HasForeignKey(h => h.ManuscriptId);
         builder.Entity<HandedIn>().HasMany(h => h.Files).WithOne().HasForeignKey(f => f.HandedInId);
         builder.Entity<Letter>().HasOne<HandedIn>().WithMany().HasForeignKey(l => l.HandedInId).OnDelete(DeleteBehavior.SetNull);

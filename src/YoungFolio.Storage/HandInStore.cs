@@ -77,6 +77,41 @@ public sealed class HandInStore(IDbContextFactory<FolioDatabase> databases, Writ
         return await session.Database.Manuscripts.Where(m => m.Id == manuscript).ExecuteUpdateAsync(m => m.SetProperty(x => x.Rules, rules)) > 0;
     });
 
+    /// <summary>The manuscripts with a deadline whose checks weren't made since they last changed.</summary>
+    public async Task<IReadOnlyList<int>> UncheckedAsync()
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return await database.Manuscripts.Where(m => m.Deadline != null && m.DeletedAt == null && !database.CheckStandings.Any(c => c.ManuscriptId == m.Id && c.Revision == m.Revision)).Select(m => m.Id).ToListAsync();
+    }
+
+    /// <summary>How far the checks of some manuscripts are, by manuscript.</summary>
+    public async Task<IReadOnlyDictionary<int, CheckStanding>> StandingsAsync(IReadOnlyCollection<int> manuscripts)
+    {
+        await using FolioDatabase database = await databases.CreateDbContextAsync();
+        return await database.CheckStandings.AsNoTracking().Where(c => manuscripts.Contains(c.ManuscriptId)).ToDictionaryAsync(c => c.ManuscriptId);
+    }
+
+    /// <summary>Notes how far the checks of a manuscript are; says whether it is still there.</summary>
+    public Task<bool> NoteStandingAsync(CheckStanding standing) => writeQueue.RunAsync(WriteQueue.House, async session =>
+    {
+        ArgumentNullException.ThrowIfNull(standing);
+        if (!await session.Database.Manuscripts.AnyAsync(m => m.Id == standing.ManuscriptId))
+        {
+            return false;
+        }
+
+        if (await session.Database.CheckStandings.FindAsync(standing.ManuscriptId) is { } known)
+        {
+            (known.Revision, known.Hold, known.ToLook, known.ToMend) = (standing.Revision, standing.Hold, standing.ToLook, standing.ToMend);
+        }
+        else
+        {
+            session.Database.CheckStandings.Add(standing);
+        }
+
+        return true;
+    });
+
     /// <summary>What was handed in of a manuscript, the newest first; of the files all but their contents.</summary>
     public async Task<IReadOnlyList<HandedIn>> ListAsync(int manuscript)
     {

@@ -240,6 +240,7 @@ public static class Typesetter
                         Anchors = builder.Anchors,
                         Floats = builder.Floats,
                         Index = builder.Index,
+                        LoneLines = builder.LoneLines,
                         Rounds = rounds,
                         Tagging = context.Tagging,
                     };

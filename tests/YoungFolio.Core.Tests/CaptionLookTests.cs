@@ -102,4 +102,28 @@ public sealed class CaptionLookTests
         Assert.Contains("lmroman8-bold", fonts, StringComparison.Ordinal);
         Assert.Contains("lmroman8-italic", fonts, StringComparison.Ordinal);
     }
+
+    // caption's manual: \captionof makes a caption outside floats, which the lists name like any other.
+    [Theory]
+    [InlineData("\\begin{figure}\\begin{center}x\\caption{Wall}\\end{center}\\end{figure}")]
+    [InlineData("\\begin{figure}\\begin{minipage}{3cm}x\\caption{Wall}\\end{minipage}\\end{figure}")]
+    [InlineData("\\begin{figure}\\parbox{3cm}{\\begin{quote}x\\caption{Wall}\\end{quote}}\\end{figure}")]
+    [InlineData("\\begin{table}\\captionof{figure}{Wall}\\end{table}")]
+    [InlineData("\\captionof{figure}{Wall}")]
+    [InlineData("\\begin{itemize}\\item A\\begin{minipage}{3cm}x\\captionof{figure}{Wall}\\end{minipage}\\end{itemize}")]
+    [InlineData("Words \\parbox{3cm}{\\captionof{figure}{Wall}} more.")]
+    public void Lists_and_report_name_a_caption_in_whatever_box_it_stands(string body)
+    {
+        CompileResult result = Set("", $"\\listoffigures {body}\\begin{{figure}}y\\caption{{Course}}\\end{{figure}}");
+        Assert.Equal([("figure", "1", "Wall"), ("figure", "2", "Course")], result.Report.Floats.Select(f => (f.Kind, f.Number, f.Caption)));
+        string listed = string.Join(' ', Compiled.Text(result, "-layout").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Where(w => w != "."));
+        Assert.Contains("1 Wall 1 2 Course 1", listed, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_caption_that_stands_above_is_not_lost_in_a_box()
+    {
+        CompileResult result = Compiled.Article("\\begin{boat}\\begin{center}Hull\\caption{Below}\\end{center}\\end{boat}", "\\usepackage{float}\\floatstyle{ruled}\\newfloat{boat}{tbp}{lob}\\floatname{boat}{Boat}");
+        Assert.Equal("Boat 1 Below Hull", Compiled.Text(result));
+    }
 }

@@ -3,6 +3,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
+using YoungFolio.Server.HandingIn;
 using YoungFolio.Storage;
 
 namespace YoungFolio.Server.Tests;
@@ -18,7 +19,8 @@ public sealed class HandInApiTests : RunningServer
         using HttpClient ilse = await SignInAsync("Ilse Marrable");
         using HttpClient bao = await SignInAsync("Bao Tremlett");
         JsonElement first = await JsonAsync(ilse, "/api/manuscripts/1/hand-in");
-        Assert.Equal("none", first.GetProperty("key").GetString());
+        // The demo's group has a house of its own.
+        Assert.Equal("School of Hollin Edge, MSc theses", first.GetProperty("rules").GetString());
         Assert.Equal("holds", Check(first, "paper").GetProperty("state").GetString());
 
         int rules = (await SendAsync(ilse, HttpMethod.Post, "/api/rules", new { name = " Office of  Perpetua Vane ", rules = new { paper = "a5", mostPages = 10, fileName = "{author}-{title}", address = "office@hollin-edge.example" } })).GetInt32();
@@ -186,7 +188,7 @@ public sealed class HandInApiTests : RunningServer
     public async Task Other_forms_are_files_that_can_be_kept()
     {
         using HttpClient perpetua = await SignInAsync("Perpetua Vane");
-        foreach ((string form, string type, string holds) in ((string, string, string)[])[("html", "text/html", "<h1"), ("text", "text/plain", "Chapter 1"), ("words", "text/csv", "In all,")])
+        foreach ((string form, string type, string holds) in ((string, string, string)[])[("html", "text/html", "<h1"), ("text", "text/plain", "Chapter 1"), ("words", "text/csv", "In all,"), ("figures", "application/zip", "captions.txt")])
         {
             using HttpResponseMessage answer = await perpetua.GetAsync($"/api/manuscripts/1/hand-in/forms/{form}?download=walls");
             Assert.Equal((HttpStatusCode.OK, type, "attachment"), (answer.StatusCode, answer.Content.Headers.ContentType?.MediaType, answer.Content.Headers.ContentDisposition?.DispositionType));
@@ -194,6 +196,40 @@ public sealed class HandInApiTests : RunningServer
         }
 
         Assert.Equal(HttpStatusCode.NotFound, (await perpetua.GetAsync("/api/manuscripts/1/hand-in/forms/odd")).StatusCode);
+    }
+
+    [Fact]
+    public async Task The_shelf_says_how_far_the_checks_of_what_is_due_are()
+    {
+        using HttpClient ilse = await SignInAsync("Ilse Marrable");
+        CheckStandings standings = The<CheckStandings>();
+        async Task<JsonElement> EntryAsync() => (await JsonAsync(ilse, "/api/manuscripts")).EnumerateArray().Single(m => m.GetProperty("id").GetInt32() == 1).GetProperty("checks");
+        async Task<string> ShelfAsync()
+        {
+            await standings.CheckAsync(DateTimeOffset.MaxValue, CancellationToken.None);
+            return (await EntryAsync()) is { ValueKind: JsonValueKind.Object } c ? $"{c.GetProperty("hold")} {c.GetProperty("toLook")} {c.GetProperty("toMend")}" : "";
+        }
+
+        async Task<string> RoomAsync()
+        {
+            List<string?> states = [.. (await JsonAsync(ilse, "/api/manuscripts/1/hand-in")).GetProperty("groups").EnumerateArray().SelectMany(g => g.GetProperty("checks").EnumerateArray()).Select(c => c.GetProperty("state").GetString())];
+            return $"{states.Count(s => s == "holds")} {states.Count(s => s == "look")} {states.Count(s => s == "mend")}";
+        }
+
+        // It is due in the demo, and was never checked.
+        await standings.NoteUncheckedAsync();
+        string before = await ShelfAsync();
+        Assert.Equal(await RoomAsync(), before);
+        Assert.Empty(await The<HandInStore>().UncheckedAsync());
+
+        // Other rules, other checks: they are made again without anyone asking.
+        await SendAsync(ilse, HttpMethod.Put, "/api/manuscripts/1/hand-in/rules", new { key = "none" }, HttpStatusCode.NoContent);
+        await EventuallyAsync(() => ShelfAsync().Result != before);
+        Assert.Equal(await RoomAsync(), await ShelfAsync());
+
+        // What isn't due says nothing, and isn't looked at.
+        await SendAsync(ilse, HttpMethod.Patch, "/api/manuscripts/1", new { deadline = "" }, HttpStatusCode.NoContent);
+        Assert.Equal("", await ShelfAsync());
     }
 
     [Fact]

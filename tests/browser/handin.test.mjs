@@ -83,6 +83,10 @@ test('a manuscript is had as a page of HTML that holds by itself, as words alone
   assert.match(words.name, /-words\.csv$/);
   assert.match(words.text, /\r\n,In all,\d+,\r\n$/);
   assert.match((await had('the words alone')).text, /^Reading Walls by Lichen\n/);
+  // Figures come apart, each under its number, with a list of their captions.
+  const figures = await had('the figures apart');
+  assert.match(figures.name, /-figures\.zip$/);
+  assert.match(figures.text, /captions\.txt[^]*figure-\d-\d\.(svg|png|pdf)/);
   // The PDF is written anew without the author, under a name that doesn't say hers.
   await goes.getByLabel(/an anonymous copy/).check();
   await goes.getByText(/compiled again just now: \d+ pages, the same/).waitFor();

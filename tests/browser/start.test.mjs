@@ -96,6 +96,12 @@ test('a mark and a deadline are the group’s, what is due waits at the top, and
   await page.getByRole('dialog').getByLabel(/The day/).fill(day);
   await page.getByRole('dialog').getByRole('button', { name: 'Set it' }).click();
   await page.getByRole('region', { name: 'Waits for you' }).getByText(/due in 3 days/).waitFor();
+  // What is due is checked while it rests, and the shelf says how far it is.
+  const checks = book('Shade and Slow Growth').getByRole('link', { name: /\d+ of \d+ checks hold/ });
+  await eventually(async () => { await page.reload(); await book('Shade and Slow Growth').waitFor(); return (await checks.count()) === 1; }, 'how far the checks are');
+  await checks.click();
+  await page.getByRole('region', { name: 'The checks' }).waitFor();
+  await page.goBack();
   await page.getByRole('group', { name: 'Marks' }).getByRole('button', { name: 'Spring 2027' }).click();
   await eventually(async () => (await page.getByRole('list', { name: 'Manuscripts', exact: true }).getByRole('heading').count()) === 1, 'one of this mark');
   await page.getByRole('group', { name: 'Marks' }).getByRole('button', { name: 'Spring 2027' }).click();

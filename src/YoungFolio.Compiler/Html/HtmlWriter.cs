@@ -214,7 +214,7 @@ internal sealed class HtmlWriter
     {
         (int Level, string Anchor, XNode[] Text)[] lines = contents.Kind == "toc"
             ? [.. _headings.Where(h => h.IsListed && h.List == "toc" && h.Level <= contents.Depth).Select(h => (h.Level, h.Anchor, (XNode[])[.. h.ContentsNumber is { } number ? _inlines.Of([.. number]).Append(new XText(" ")) : [], .. _inlines.Of(h.ShortTitle)]))]
-            : [.. All<Caption>(All<Block>(_document.Blocks).SelectMany(b => b is FloatBlock f ? f.Captions : b is LongTableBlock t ? t.Captions : (IEnumerable<Node>)[])).Where(c => c.List == contents.Kind).Select(c => (0, c.Anchor, (XNode[])[new XText(c.Number + " "), .. _inlines.Of(c.Text)]))];
+            : [.. All<Caption>(All<Block>(_document.Blocks).SelectMany(Caption.Of)).Where(c => c.List == contents.Kind).Select(c => (0, c.Anchor, (XNode[])[new XText(c.Number + " "), .. _inlines.Of(c.Text)]))];
         if (lines.Length == 0)
         {
             return [];

@@ -183,7 +183,8 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             .. TokenLists.Braced([.. Machine.Tokenize(LabelOf(s, style), token.Position)], token.Position)]))];
         double widest = labels.Count == 0 ? 0 : labels.Max(l => Builder.Boxes.Measure(l).Width);
         double hang = labelled ? widest + 5 : measures.Hang;
-        bool hasAddresses = Builder.Preamble.Packages.Any(p => p.Name is "url" or "xurl" or "hyperref");
+        bool hasLinks = Builder.Preamble.Packages.Any(p => p.Name == "hyperref");
+        bool hasAddresses = hasLinks || Builder.Preamble.Packages.Any(p => p.Name is "url" or "xurl");
         var blocks = new List<Block>();
         for (int i = 0; i < sources.Count; i++)
         {
@@ -195,7 +196,7 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             CitationCollector.AddPrinted(new PrintedSource(source.Entry.Key, label, PlainText.Of(text)) 
             {
                 // What the style defines stands before the first source.
-                Item = (i == 0 && list.Commands.Length > 0 ? list.Commands + "\n" : "") + SourceItem.Of(source, style, CitationCollector.IsNatbib, hasAddresses),
+                Item = (i == 0 && list.Commands.Length > 0 ? list.Commands + "\n" : "") + SourceItem.Of(source, style, CitationCollector.IsNatbib, hasAddresses, hasLinks),
             });
             ParagraphStyle paragraph = Builder.ParagraphStyleNow(0) with { Indent = labelled ? 0 : -hang, LeftMargin = Builder.LeftMargin.Value + hang, SpaceAbove = i == 0 ? default : measures.Between };
             blocks.Add(labelled

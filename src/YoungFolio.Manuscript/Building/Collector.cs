@@ -204,12 +204,6 @@ internal sealed class BlockFrame(bool inlineOnly)
 
     /// <summary>How the label stands.</summary>
     public LabelLook LabelLook { get; set; } = LabelLook.Standard;
-
-    /// <summary>Captions seen, for floats.</summary>
-    public List<Caption> Captions { get; } = [];
-
-    /// <summary>A caption that stands above the content wherever it is written.</summary>
-    public List<Block> CaptionAbove { get; } = [];
 }
 
 /// <summary>How a list's label stands beside its paragraph. Lengths are in points.</summary>
@@ -250,6 +244,26 @@ internal sealed record FloatKind(string Name, string List)
 
     /// <summary>Whether it has its number before its caption.</summary>
     public bool IsNumbered { get; init; }
+
+    /// <summary>The float that is being read; null: none is, a caption stands outside floats.</summary>
+    public OpenFloat? Open { get; init; }
+
+    /// <summary>Whether it is a part of a float, such as a figure within a figure: its captions are in no list.</summary>
+    public bool IsPart => Name.StartsWith("sub", StringComparison.Ordinal);
+}
+
+/// <summary>A float that is being read: what is gathered from whatever box of it.</summary>
+/// <param name="Position">Position of its beginning.</param>
+internal sealed record OpenFloat(int Position)
+{
+    /// <summary>Captions with a number, but for those of its parts.</summary>
+    public List<Caption> Captions { get; } = [];
+
+    /// <summary>Whether there is any caption, with a number or without.</summary>
+    public bool IsCaptioned { get; set; }
+
+    /// <summary>What stands above the content wherever it is written.</summary>
+    public List<Block> Above { get; } = [];
 }
 
 /// <summary>What <c>\ref</c> would print now, and where it would lead.</summary>

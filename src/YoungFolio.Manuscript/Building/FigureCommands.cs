@@ -8,7 +8,7 @@ namespace YoungFolio.Manuscript.Building;
 /// <summary>Pictures, figures and captions.</summary>
 internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(builder)
 {
-    private static readonly string[] s_pictureExtensions = ["", ".pdf", ".png", ".jpg", ".jpeg", ".svg"];
+    private static readonly string[] s_pictureExtensions = ["", ".pdf", ".png", ".jpg", ".jpeg", ".PDF", ".PNG", ".JPG", ".JPEG", ".SVG", ".svg"];
 
     internal void DefineFigures()
     {
@@ -42,7 +42,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
 
     /// <summary>Has captions outside floats count as a kind; null: they don't.</summary>
     internal void SetFloatKind(string? kind) =>
-        Machine.Assign(Builder.Float, string.IsNullOrEmpty(kind) ? null : new FloatKind(kind, kind == "figure" ? "lof" : kind == "table" ? "lot" : "lo" + kind[..1]));
+        Machine.Assign(Builder.Float, string.IsNullOrEmpty(kind) ? null : new FloatKind(kind, kind == "figure" ? "lof" : kind == "table" ? "lot" : "lo" + kind[..1]) { Open = Builder.Float.Value?.Open });
 
     /// <summary>Gives the commands of the package graphicx.</summary>
     internal void DefinePictures()
@@ -240,7 +240,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         EndParagraphForFloat();
         Builder.OpenFrame();
         _floatPlacement.Push(where ?? kind.Placement);
-        Machine.Assign(Builder.Float, kind);
+        Machine.Assign(Builder.Float, kind with { Open = new OpenFloat(token.Position) });
         Machine.Assign(Builder.LeftMargin, 0);
         Machine.Assign(Builder.RightMargin, 0);
         Machine.Assign(Builder.TextAlignment, Alignment.Justified);
@@ -327,14 +327,16 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         }
 
         bool continues = Builder.Frames.Peek().Continues;
+        OpenFloat open = Builder.Float.Value?.Open ?? new OpenFloat(token.Position);
         Builder.AddBlock(new FloatBlock
         {
             Kind = kind,
-            Content = Builder.FloatStyles.LayOut(Builder.Float.Value?.Look ?? FloatStyle.Plain, frame),
+            Content = Builder.FloatStyles.LayOut(Builder.Float.Value?.Look ?? FloatStyle.Plain, frame, open),
             Placement = placement == Placement.None ? Placement.Top | Placement.Bottom | Placement.Page : placement,
             IsWide = isWide,
-            Captions = frame.Captions,
-            Position = token.Position,
+            Captions = open.Captions,
+            IsCaptioned = open.IsCaptioned,
+            Position = open.Position,
         });
         Builder.Frames.Peek().Continues = continues;
         Machine.SkipSpaces();
@@ -368,6 +370,11 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         bool isAbove = !Builder.Frames.Peek().Blocks.Exists(b => b is not AnchorBlock and not SpaceBlock);
         List<Token> words = [];
         string number = "";
+        if (floatKind.Open is { } open)
+        {
+            open.IsCaptioned = true;
+        }
+
         if (!star)
         {
             if (!floatKind.IsNumbered)
@@ -379,7 +386,11 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
             Builder.SubFigures.WithFloatNumber(kind, () => Builder.References.StartLabel(kind, token, Builder.BuildInlines(title)));
             number = Builder.CurrentLabel.Value!.Number ?? "";
             bool isListed = shortText is not { Count: 0 };
-            Builder.Frames.Peek().Captions.Add(new Caption(kind, number, Builder.CurrentLabel.Value.Title, Builder.CurrentLabel.Value.Anchor, token.Position, isListed ? floatKind.List : ""));
+            if (!floatKind.IsPart)
+            {
+                List(new Caption(kind, number, Builder.CurrentLabel.Value.Title, Builder.CurrentLabel.Value.Anchor, token.Position, isListed ? floatKind.List : ""), floatKind.Open);
+            }
+
             words.AddRange(Builder.CaptionSetup.Labelled(kind, CaptionLabel(kind, token), token));
             Builder.AddBlock(new AnchorBlock(Builder.CurrentLabel.Value.Anchor));
         }
@@ -405,8 +416,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         {
             // The sign after the number belongs to the label and takes its type.
             bool isRuled = floatKind.Look == FloatStyle.Ruled;
-            bool isSub = kind.StartsWith("sub", StringComparison.Ordinal);
-            string usual = isRuled || isSub ? " " : Language.Of(Builder.Text.Language).CaptionSeparator ?? ": ";
+            string usual = isRuled || floatKind.IsPart ? " " : Language.Of(Builder.Text.Language).CaptionSeparator ?? ": ";
             (IReadOnlyList<Token> sign, bool isSpaced) = look.Separator is { } own && !isRuled
                 ? own is [.., { Category: Category.Space }] ? ([.. own.SkipLast(1)], true) : (own, false)
                 : (Spaced(usual.TrimEnd(), token.Position), usual.EndsWith(' '));
@@ -418,7 +428,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         content.AddRange(Builder.BuildInlines([.. look.TextFont, .. text]));
         if (floatKind.Look == FloatStyle.Ruled)
         {
-            Builder.Frames.Peek().CaptionAbove.AddRange([new SpaceBlock(Glue.Of(2)), new ParagraphBlock(content, Builder.ParagraphStyleNow(0) with { Alignment = Alignment.Left, SpaceAbove = default }), new SpaceBlock(Glue.Of(2))]);
+            floatKind.Open?.Above.AddRange([new SpaceBlock(Glue.Of(2)), new ParagraphBlock(content, Builder.ParagraphStyleNow(0) with { Alignment = Alignment.Left, SpaceAbove = default }), new SpaceBlock(Glue.Of(2))]);
             Machine.EndGroup();
             return;
         }
@@ -443,9 +453,9 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
             }),
             new SpaceBlock(Glue.Of(turned ? above : below)),
         ];
-        if (floatKind.Look == FloatStyle.CaptionAbove)
+        if (floatKind is { Look: FloatStyle.CaptionAbove, Open: not null })
         {
-            Builder.Frames.Peek().CaptionAbove.AddRange(blocks);
+            floatKind.Open.Above.AddRange(blocks);
         }
         else
         {
@@ -453,5 +463,18 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         }
 
         Machine.EndGroup();
+    }
+
+    // One outside floats stands where it is written; lists and reports find it in the flow, beside the box that it may stand in.
+    private void List(Caption caption, OpenFloat? open)
+    {
+        if (open is not null)
+        {
+            open.Captions.Add(caption);
+            return;
+        }
+
+        BlockFrame flow = Builder.Frames.Last();
+        (flow.Paragraph is { HasContent: true } ? flow.AfterParagraph : flow.Blocks).Add(new ListedCaptionBlock(caption));
     }
 }

@@ -49,18 +49,18 @@ internal sealed class FloatStyles(DocumentBuilder builder) : ReadingFeature(buil
     }
 
     // The lines or the frame that a kind's layout asks for, around content whose caption stands where it belongs.
-    internal List<Block> LayOut(FloatStyle look, BlockFrame frame)
+    internal List<Block> LayOut(FloatStyle look, BlockFrame frame, OpenFloat open)
     {
         switch (look)
         {
             case FloatStyle.Ruled:
-                return [FullRule(0.8), .. frame.CaptionAbove, .. frame.CaptionAbove.Count > 0 ? [FullRule(0.4)] : (Block[])[], new SpaceBlock(Glue.Of(2)), .. frame.Blocks, new SpaceBlock(Glue.Of(3)), FullRule(0.4)];
+                return [FullRule(0.8), .. open.Above, .. open.Above.Count > 0 ? [FullRule(0.4)] : (Block[])[], new SpaceBlock(Glue.Of(2)), .. frame.Blocks, new SpaceBlock(Glue.Of(3)), FullRule(0.4)];
             case FloatStyle.Boxed:
                 int caption = frame.Blocks.FindIndex(b => b is AnchorBlock);
                 int end = caption < 0 ? frame.Blocks.Count : caption;
                 return [FramedBlocks(frame.Blocks[..end]), .. frame.Blocks[end..]];
             default:
-                return [.. frame.CaptionAbove, .. frame.Blocks];
+                return [.. open.Above, .. frame.Blocks];
         }
     }
 

@@ -16,7 +16,7 @@ internal sealed class LongTableState
 
     public List<TableItem>? LastFoot { get; set; }
 
-    public List<Caption> Captions { get; } = [];
+    public required OpenFloat Float { get; init; }
 
     /// <summary>Whether a caption stands in the row being read.</summary>
     public bool CaptionOpen { get; set; }
@@ -34,8 +34,7 @@ internal sealed class LongTableCommands(DocumentBuilder builder) : ReadingFeatur
         Builder.Environments.DefineEnvironment(name, t =>
         {
             double? width = takesWidth ? Builder.Tables.ReadTableWidth(t) : null;
-            BeginNumberedTable(t);
-            Builder.Tables.BeginTable(t, width, new LongTableState());
+            Builder.Tables.BeginTable(t, width, new LongTableState { Float = BeginNumberedTable(t) });
             if (beginning is not null)
             {
                 Machine.Push(beginning(t));
@@ -44,11 +43,13 @@ internal sealed class LongTableCommands(DocumentBuilder builder) : ReadingFeatur
     }
 
     // Such a table has one number, whether it has one caption, several or none.
-    internal void BeginNumberedTable(Token token)
+    internal OpenFloat BeginNumberedTable(Token token)
     {
-        Machine.Assign(Builder.Float, new FloatKind("table", "lot") { IsNumbered = true });
+        var open = new OpenFloat(token.Position);
+        Machine.Assign(Builder.Float, new FloatKind("table", "lot") { IsNumbered = true, Open = open });
         Machine.Counters.Step("table", token);
         Builder.References.StartLabel("table", token, []);
+        return open;
     }
 
     /// <summary>Gives what stands in tables over several pages.</summary>
@@ -114,7 +115,6 @@ internal sealed class LongTableCommands(DocumentBuilder builder) : ReadingFeatur
         Machine.Assign(Builder.CurrentLabel, label);
         Builder.Frames.Pop();
         Builder.Tables.Tables.Pop();
-        across.Captions.AddRange(frame.Captions);
         across.CaptionOpen = true;
         table.Items.Add(new TableRow([], 0, 0) { Across = frame.Blocks });
         return true;
@@ -131,7 +131,7 @@ internal sealed class LongTableCommands(DocumentBuilder builder) : ReadingFeatur
             Foot = across.Foot ?? across.LastFoot ?? [],
             LastFoot = across.LastFoot ?? across.Foot ?? [],
             Alignment = place switch { 'l' => Alignment.Left, 'r' => Alignment.Right, _ => Alignment.Centre },
-            Captions = across.Captions,
+            Captions = across.Float.Captions,
             SpaceAround = Machine.Registers.NamedGlue("LTpre").Value,
         });
     }

@@ -21,7 +21,7 @@ internal sealed class SubFigureCommands(DocumentBuilder builder) : ReadingFeatur
             Builder.Environments.DefineEnvironment(sub, t =>
             {
                 Builder.Boxes.BeginMinipage(t);
-                Machine.Assign(Builder.Float, new FloatKind(sub, ""));
+                Machine.Assign(Builder.Float, new FloatKind(sub, "") { Open = Builder.Float.Value?.Open });
             }, _ => Builder.Boxes.EndMinipage());
         }
 
@@ -51,7 +51,7 @@ internal sealed class SubFigureCommands(DocumentBuilder builder) : ReadingFeatur
         string kind = Builder.Float.Value?.Name ?? "figure";
         if (!kind.StartsWith("sub", StringComparison.Ordinal))
         {
-            Machine.Assign(Builder.Float, new FloatKind("sub" + kind, ""));
+            Machine.Assign(Builder.Float, new FloatKind("sub" + kind, "") { Open = Builder.Float.Value?.Open });
         }
 
         carry();
@@ -91,7 +91,7 @@ internal sealed class SubFigureCommands(DocumentBuilder builder) : ReadingFeatur
     internal T WithFloatNumber<T>(string kind, Func<T> make)
     {
         if (!kind.StartsWith("sub", StringComparison.Ordinal) || Machine.Counters.Find(kind[3..]) is not { } counter
-            || Builder.Frames.Any(f => f.Captions.Exists(c => c.Kind == kind[3..])))
+            || Builder.Float.Value?.Open?.Captions.Exists(c => c.Kind == kind[3..]) == true)
         {
             return make();
         }
@@ -118,7 +118,7 @@ internal sealed class SubFigureCommands(DocumentBuilder builder) : ReadingFeatur
                 Builder.Figures.EndParagraphForFloat();
                 Builder.OpenFrame();
                 Builder.Boxes.EnterColumn(_wraps.Peek().Width);
-                Machine.Assign(Builder.Float, new FloatKind(kind, list));
+                Machine.Assign(Builder.Float, new FloatKind(kind, list) { Open = new OpenFloat(t.Position) });
                 Builder.Text.HasNoIndent = true;
             }, t =>
             {
@@ -128,14 +128,16 @@ internal sealed class SubFigureCommands(DocumentBuilder builder) : ReadingFeatur
                 }
 
                 BlockFrame frame = Builder.CloseFrame();
+                OpenFloat open = Builder.Float.Value?.Open ?? new OpenFloat(t.Position);
                 bool continues = Builder.Frames.Peek().Continues;
                 Builder.AddBlock(new WrapBlock(new FloatBlock
                 {
                     Kind = kind,
                     Content = frame.Blocks,
                     Placement = Placement.Here,
-                    Captions = frame.Captions,
-                    Position = t.Position,
+                    Captions = open.Captions,
+                    IsCaptioned = open.IsCaptioned,
+                    Position = open.Position,
                 }, wrap.Width)
                 { IsLeft = wrap.IsLeft, Lines = wrap.Lines });
                 Builder.Frames.Peek().Continues = continues;

@@ -13,12 +13,7 @@ internal sealed class TableKinds(DocumentBuilder builder) : ReadingFeature(build
     internal void DefineWidthByKeyword(string name, bool isLong) => Builder.Environments.DefineEnvironment(name, t =>
     {
         double? width = Machine.Quantities.TakeKeyword("to") || Machine.Quantities.TakeKeyword("spread") ? Math.Clamp(Machine.Quantities.ScanDimension().Points, 1, 10_000) : null;
-        if (isLong)
-        {
-            Builder.LongTables.BeginNumberedTable(t);
-        }
-
-        Builder.Tables.BeginTable(t, width ?? Builder.Boxes.LineWidth, isLong ? new LongTableState() : null);
+        Builder.Tables.BeginTable(t, width ?? Builder.Boxes.LineWidth, isLong ? new LongTableState { Float = Builder.LongTables.BeginNumberedTable(t) } : null);
     }, Builder.Tables.EndTable);
 
     /// <summary>Gives a command that colours lines of tables, between rows or before a table.</summary>

@@ -11,14 +11,19 @@ internal static partial class SourceItem
     /// <param name="style">The style that it is printed in.</param>
     /// <param name="isNamed">Whether citations may show names and years, as natbib reads them from the label.</param>
     /// <param name="hasAddresses">Whether the manuscript loads a package that has <c>\url</c>.</param>
-    public static string Of(ListedSource source, BibliographyStyle style, bool isNamed, bool hasAddresses)
+    /// <param name="hasLinks">Whether it loads one that has <c>\href</c>.</param>
+    public static string Of(ListedSource source, BibliographyStyle style, bool isNamed, bool hasAddresses, bool hasLinks)
     {
         // Braces keep a bracket within from ending the label.
         string label = style.Label == CitationLabel.Letters ? $"[{source.Letters}]" : isNamed ? $"[{{{source.Authors}({source.Year}){source.AllAuthors}}}]" : "";
         string reference = Address().Replace(source.Reference, a =>
         {
             string address = a.Groups[2].Value.Replace("\\%", "%", StringComparison.Ordinal).Replace("\\#", "#", StringComparison.Ordinal);
-            return hasAddresses && a.Groups[1].Value == "url" ? $"\\url{{{address}}}" : $"\\texttt{{{MarkupText.Escape(address)}}}";
+            bool isDoi = a.Groups[1].Value == "doi";
+            // Within the argument of another command a % would begin a comment.
+            string quoted = address.Replace("%", "\\%", StringComparison.Ordinal).Replace("#", "\\#", StringComparison.Ordinal);
+            return isDoi && hasLinks ? $"\\href{{https://doi.org/{quoted}}}{{\\nolinkurl{{{quoted}}}}}"
+                : hasAddresses ? $"\\url{{{address}}}" : $"\\texttt{{{MarkupText.Escape(address)}}}";
         });
         return $"\\bibitem{label}{{{source.Entry.Key}}}\n{reference}\n";
     }

@@ -29,10 +29,17 @@ namespace YoungFolio.Server.Api;
 /// <param name="IsTemplate">Whether others may begin as it.</param>
 /// <param name="NotesToMe">How many open notes in its margin name one.</param>
 /// <param name="Talk">How many messages of the talk one hasn't read.</param>
+/// <param name="Checks">How far its checks are; null: it isn't due, or they weren't made yet.</param>
 /// <param name="Suggestions">How many suggestions of others wait to be taken or declined, where one may.</param>
 public sealed record ShelfEntry(
     int Id, string Title, string Description, int Revision, Role Role, IReadOnlyList<PersonView> People, IReadOnlyList<PersonView> Here, NewsList News,
-    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate, int NotesToMe, int Suggestions, int Talk);
+    int? Pages, int? Words, int? ToFix, string? FirstPage, DateTime? KeptUntil, string Mark, DateOnly? Deadline, bool IsArchived, bool IsTemplate, int NotesToMe, int Suggestions, int Talk, StandingView? Checks);
+
+/// <summary>How far the checks of a manuscript are that is due.</summary>
+/// <param name="Hold">Those that hold.</param>
+/// <param name="ToLook">Those that want a look.</param>
+/// <param name="ToMend">Those that want mending.</param>
+public sealed record StandingView(int Hold, int ToLook, int ToMend);
 
 /// <summary>A file in a list.</summary>
 public sealed record FileView(int Id, string Path, bool IsText, int Version);
@@ -80,10 +87,12 @@ public static class ManuscriptApi
     /// <summary>Adds the routes.</summary>
     public static void Map(RouteGroupBuilder api, RouteGroupBuilder manuscript)
     {
-        api.MapGet("/manuscripts", async (ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, Presence presence, NewsReader news, PeopleStore people, NoteStore notes, TalkStore talk) =>
+        api.MapGet("/manuscripts", async (ClaimsPrincipal user, ManuscriptStore store, ProofService proofs, Presence presence, NewsReader news, PeopleStore people, NoteStore notes, TalkStore talk, HandInStore handIns) =>
         {
             var shelf = new List<ShelfEntry>();
-            foreach (ManuscriptEntity m in await store.ShelfAsync(user.PersonId()))
+            IReadOnlyList<ManuscriptEntity> manuscripts = await store.ShelfAsync(user.PersonId());
+            IReadOnlyDictionary<int, CheckStanding> standings = await handIns.StandingsAsync([.. manuscripts.Where(m => m.Deadline is not null).Select(m => m.Id)]);
+            foreach (ManuscriptEntity m in manuscripts)
             {
                 Glance? glance = proofs.Glance(m.Id);
                 Membership own = m.Members.First(x => x.PersonId == user.PersonId());
@@ -92,7 +101,7 @@ public static class ManuscriptApi
                     [.. presence.In(m.Id).Select(p => p.Person).Where(p => p.Id != user.PersonId()).DistinctBy(p => p.Id)], await LogApi.ReadNewsAsync(m.Id, user.PersonId(), news, people, notes),
                     glance?.Pages, glance?.Words, glance?.ToFix, glance?.Digest, m.DeletedAt + ManuscriptStore.KeptAway, m.Mark, m.Deadline, own.IsArchived, m.IsTemplate,
                     NotesApi.ToMe(open, m.Members, user.PersonId()).Count(), NotesApi.ToDecide(open, own).Count(),
-                    await talk.UnreadAsync(m.Id, user.PersonId())));
+                    await talk.UnreadAsync(m.Id, user.PersonId()), standings.TryGetValue(m.Id, out CheckStanding? checks) ? new StandingView(checks.Hold, checks.ToLook, checks.ToMend) : null));
             }
 
             return shelf;

@@ -148,7 +148,7 @@ public sealed class HandInService(
 
     /// <summary>The newest state in another form.</summary>
     /// <param name="manuscript">The manuscript.</param>
-    /// <param name="form">Which: <c>html</c>, <c>text</c> or <c>words</c>.</param>
+    /// <param name="form">Which: <c>html</c>, <c>text</c>, <c>words</c> or <c>figures</c>.</param>
     /// <param name="stop">Ends the work.</param>
     /// <returns>The file and its type; null: there is no such form.</returns>
     public async Task<(byte[] Bytes, string MediaType)?> FormAsync(int manuscript, string form, CancellationToken stop)
@@ -156,6 +156,13 @@ public sealed class HandInService(
         if (form == "words")
         {
             return (Encoding.UTF8.GetBytes("\uFEFF" + WordReport.Csv((await proofs.UpToDateAsync(manuscript, stop)).Result.Report)), "text/csv; charset=utf-8");
+        }
+
+        if (form == "figures")
+        {
+            Proof proof = await proofs.UpToDateAsync(manuscript, stop);
+            ManuscriptSnapshot of = await past.SnapshotAsync(manuscript, proof.Revision);
+            return (ManuscriptZip.Write(FiguresApart.Of(proof.Result, of.Files).Select(f => (f.Path, f.Bytes.ToArray()))), "application/zip");
         }
 
         if (form is not ("html" or "text"))

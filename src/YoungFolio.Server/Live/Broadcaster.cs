@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.SignalR;
 using YoungFolio.Cowriting;
 using YoungFolio.Server.Api;
+using YoungFolio.Server.HandingIn;
 using YoungFolio.Server.History;
 using YoungFolio.Server.Proofs;
 using YoungFolio.Storage;
@@ -8,7 +9,7 @@ using YoungFolio.Storage;
 namespace YoungFolio.Server.Live;
 
 /// <summary>Tells the group of each manuscript what was stored, in order, and has new proofs made.</summary>
-public sealed class Broadcaster(WriteQueue writeQueue, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, ChronicleService chronicle, Security.Sessions sessions, ILogger<Broadcaster> log) : BackgroundService
+public sealed class Broadcaster(WriteQueue writeQueue, IHubContext<ManuscriptHub> hub, Presence presence, ManuscriptStore store, PeopleStore people, ProofService proofs, ChronicleService chronicle, CheckStandings standings, Security.Sessions sessions, ILogger<Broadcaster> log) : BackgroundService
 {
     // A browser that takes nothing mustn't hold up the others; it notices the gap and fetches what it missed.
     private static readonly TimeSpan s_patience = TimeSpan.FromSeconds(1);
@@ -57,6 +58,7 @@ public sealed class Broadcaster(WriteQueue writeQueue, IHubContext<ManuscriptHub
     private async Task TellAsync(StoreChange change, CancellationToken stop)
     {
         IClientProxy group = hub.Clients.Group(ManuscriptHub.Group(change.ManuscriptId));
+        standings.Note(change.ManuscriptId);
         switch (change)
         {
             case TextChanged text:
@@ -95,6 +97,7 @@ public sealed class Broadcaster(WriteQueue writeQueue, IHubContext<ManuscriptHub
                 break;
             case AllChanged:
                 proofs.ForgetAll();
+                await standings.NoteUncheckedAsync();
                 await SendAsync(hub.Clients.All.SendAsync("restored", stop));
                 break;
         }

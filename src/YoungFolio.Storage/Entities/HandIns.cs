@@ -19,6 +19,25 @@ public sealed class SavedRules
     public required string Values { get; set; }
 }
 
+/// <summary>How the checks of a manuscript that is due came out when they were last made.</summary>
+public sealed class CheckStanding
+{
+    /// <summary>The manuscript.</summary>
+    public int ManuscriptId { get; set; }
+
+    /// <summary>The revision that was looked at.</summary>
+    public int Revision { get; set; }
+
+    /// <summary>Checks that hold.</summary>
+    public int Hold { get; set; }
+
+    /// <summary>Checks that want a look.</summary>
+    public int ToLook { get; set; }
+
+    /// <summary>Checks that want mending.</summary>
+    public int ToMend { get; set; }
+}
+
 /// <summary>A manuscript as it was handed in.</summary>
 public sealed class HandedIn
 {

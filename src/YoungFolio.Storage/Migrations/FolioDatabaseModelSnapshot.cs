@@ -150,6 +150,28 @@ namespace YoungFolio.Storage.Migrations
                     b.ToTable("BlobPieces");
                 });
 
+            modelBuilder.Entity("YoungFolio.Storage.CheckStanding", b =>
+                {
+                    b.Property<int>("ManuscriptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Hold")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ToLook")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ToMend")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("ManuscriptId");
+
+                    b.ToTable("CheckStandings");
+                });
+
             modelBuilder.Entity("YoungFolio.Storage.EndedSession", b =>
                 {
                     b.Property<string>("Id")
@@ -1092,6 +1114,15 @@ namespace YoungFolio.Storage.Migrations
                     b.HasOne("YoungFolio.Storage.Blob", null)
                         .WithMany()
                         .HasForeignKey("BlobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("YoungFolio.Storage.CheckStanding", b =>
+                {
+                    b.HasOne("YoungFolio.Storage.ManuscriptEntity", null)
+                        .WithOne()
+                        .HasForeignKey("YoungFolio.Storage.CheckStanding", "ManuscriptId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

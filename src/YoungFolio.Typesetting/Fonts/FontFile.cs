@@ -69,6 +69,20 @@ public sealed class FontFile
         return new GlyphBox(e.XBearing / em, (e.XBearing + e.Width) / em, e.YBearing / em, (e.YBearing + e.Height) / em);
     }, this);
 
+    /// <summary>
+    /// Whether its licence bits let it stand in a document, cut down to the glyphs that it needs: it isn't restricted to its owner, nor kept from
+    /// being cut down, nor given as dots alone (OpenType specification, table OS/2, fsType).
+    /// </summary>
+    public bool MayBeEmbedded => PermitsEmbedding(Table("OS/2"));
+
+    /// <summary>The same of a table OS/2; where there is none, nothing forbids it.</summary>
+    public static bool PermitsEmbedding(ReadOnlySpan<byte> table)
+    {
+        const int FsType = 8, Permissions = 0xF, Restricted = 2, WholeOnly = 0x100, DotsOnly = 0x200;
+        int bits = table.Length < FsType + 2 ? 0 : System.Buffers.Binary.BinaryPrimitives.ReadUInt16BigEndian(table[FsType..]);
+        return (bits & Permissions) != Restricted && (bits & (WholeOnly | DotsOnly)) == 0;
+    }
+
     /// <summary>The bytes of one of its tables; empty when it has none.</summary>
     public ReadOnlySpan<byte> Table(string tag)
     {

@@ -21,9 +21,8 @@ internal static class ContentsEntries
                 case HeadingBlock heading when heading.IsListed && heading.List == contents.Kind && (contents.Kind != "toc" || heading.Level <= depth):
                     result.AddRange(Entry(context, contents, contents.Kind == "toc" ? heading.Level : 1, heading.ContentsNumber, heading.ShortTitle, heading.Anchor));
                     break;
-                case FloatBlock or LongTableBlock when contents.Kind != "toc":
-                    IReadOnlyList<Caption> captions = block is FloatBlock figure ? figure.Captions : ((LongTableBlock)block).Captions;
-                    foreach (Caption caption in captions.Where(c => c.List == contents.Kind && c.Number.Length > 0))
+                case FloatBlock or LongTableBlock or ListedCaptionBlock when contents.Kind != "toc":
+                    foreach (Caption caption in Caption.Of(block).Where(c => c.List == contents.Kind && c.Number.Length > 0))
                     {
                         var number = new TextRun(caption.Number, Nowhere(caption.Number), contents.Style);
                         result.AddRange(Entry(context, contents, 1, [number], caption.Text, caption.Anchor));
@@ -36,24 +35,10 @@ internal static class ContentsEntries
         return result;
     }
 
-    /// <summary>All blocks of the flow, those inside others too.</summary>
-    public static IEnumerable<Block> Walk(IEnumerable<Block> blocks)
-    {
-        foreach (Block block in blocks)
-        {
-            yield return block;
-            // What stands in a line is no part of the flow.
-            foreach (Block child in block is ParagraphBlock ? [] : Walk(block.Children.OfType<Block>()))
-            {
-                yield return child;
-            }
-        }
-    }
-
     // A local list has what stands between it and the end of what it is of.
     private static IEnumerable<Block> Listed(Document document, ContentsBlock contents) => contents.Within is { } within
-        ? Walk(document.Blocks).SkipWhile(b => !ReferenceEquals(b, contents)).TakeWhile(b => b is not HeadingBlock { List: "toc" } heading || heading.Level > within)
-        : Walk(document.Blocks);
+        ? NodeWalk.Flow(document.Blocks).SkipWhile(b => !ReferenceEquals(b, contents)).TakeWhile(b => b is not HeadingBlock { List: "toc" } heading || heading.Level > within)
+        : NodeWalk.Flow(document.Blocks);
 
     private static IEnumerable<Block> Entry(
         SettingContext context, ContentsBlock contents, int level, IReadOnlyList<Inline>? number, IReadOnlyList<Inline> title, string anchor)

@@ -134,7 +134,7 @@ internal sealed partial class FlowSetter
             case ContentsBlock contents:
                 SetMade(contents, ContentsEntries.Of(_context, contents));
                 break;
-            case ContentsInsertBlock:
+            case ContentsInsertBlock or ListedCaptionBlock:
                 break;
             case SpaceBlock space:
                 AddGlue(space.Glue, space.Stays);
@@ -312,9 +312,11 @@ internal sealed partial class FlowSetter
             double indent = paragraph.Style.LeftMargin + lines[i].Indent;
             Box line = paragraph.Style.Numbering is { } numbering && _numbers is { } numbers ? numbers.Beside(lines[i].Box, numbering, indent) : lines[i].Box;
             AddBox(line, indent, paragraph.Style.Leading, SetNotes(lines[i].Notes), lines[i].Base);
+            var item = (BoxItem)Items[^1];
+            (item.BeginsParagraph, item.EndsParagraph) = (i == 0 && lines.Count > 1, i > 0 && i == lines.Count - 1);
             foreach (MarginInline margin in lines[i].MarginNotes)
             {
-                ((BoxItem)Items[^1]).MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _geometry.MarginWidth) { Position = 't' }]));
+                item.MarginNotes.Add(_lines.SetBox([new BlockBoxInline(margin.Content, _geometry.MarginWidth) { Position = 't' }]));
             }
 
             if (lines[i].ExtraBelow != 0)

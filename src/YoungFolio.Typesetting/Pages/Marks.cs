@@ -376,6 +376,9 @@ public sealed class TypesetDocument
     /// <summary>The entries of the indexes, as they are printed.</summary>
     public required IReadOnlyList<IndexEntry> Index { get; init; }
 
+    /// <summary>Lines that stand alone at a page's top or foot.</summary>
+    public required IReadOnlyList<LoneLine> LoneLines { get; init; }
+
     /// <summary>How often pages were made until all numbers held.</summary>
     public required int Rounds { get; init; }
 
@@ -383,5 +386,5 @@ public sealed class TypesetDocument
     public Tagging? Tagging { get; init; }
 
     /// <summary>The same with other pages in the place of its own.</summary>
-    public TypesetDocument With(IReadOnlyList<Page> pages) => new() { Pages = pages, Outline = Outline, Anchors = Anchors, Floats = Floats, Index = Index, Rounds = Rounds, Tagging = Tagging };
+    public TypesetDocument With(IReadOnlyList<Page> pages) => new() { Pages = pages, Outline = Outline, Anchors = Anchors, Floats = Floats, Index = Index, LoneLines = LoneLines, Rounds = Rounds, Tagging = Tagging };
 }

@@ -33,6 +33,8 @@ internal sealed class PageBuilder
 
     public List<IndexEntry> Index { get; } = [];
 
+    public List<LoneLine> LoneLines { get; } = [];
+
     private ColumnFiller NewFiller() => new(_context, _geometry.TopSkip) { Leading = TakeLeading };
 
     public void Build()
@@ -88,7 +90,7 @@ internal sealed class PageBuilder
 
     private void GatherOutline()
     {
-        foreach (Block block in ContentsEntries.Walk(_context.Document.Blocks))
+        foreach (Block block in NodeWalk.Flow(_context.Document.Blocks))
         {
             if (block is HeadingBlock { IsInOutline: true } h)
             {
@@ -98,10 +100,9 @@ internal sealed class PageBuilder
             {
                 AddIndex(index);
             }
-            else if (block is FloatBlock or LongTableBlock)
+            else
             {
-                IReadOnlyList<Caption> captions = block is FloatBlock f ? f.Captions : ((LongTableBlock)block).Captions;
-                Floats.AddRange(captions.Select(c => (c.Kind, c.Number, PlainText.Of(c.Text), c.Anchor)));
+                Floats.AddRange(Caption.Of(block).Select(c => (c.Kind, c.Number, PlainText.Of(c.Text), c.Anchor)));
             }
         }
     }
@@ -162,6 +163,7 @@ internal sealed class PageBuilder
         }
 
         _printer.Print(_geometry, across, columns);
+        LoneLines.AddRange(Typesetting.Pages.LoneLines.On(Pages.Count, columns));
         return at;
     }
 

@@ -16,6 +16,12 @@ internal class BoxItem(Box box, double indent) : VerticalItem
     /// <summary>Added to the source positions of its marks.</summary>
     public int Base { get; init; }
 
+    /// <summary>Whether it is the first line of a paragraph of several lines.</summary>
+    public bool BeginsParagraph { get; set; }
+
+    /// <summary>Whether it is the last line of a paragraph of several lines.</summary>
+    public bool EndsParagraph { get; set; }
+
     /// <summary>Notes called in it, set and ready.</summary>
     public List<NoteBox> Notes { get; } = [];
 

@@ -39,6 +39,27 @@ public class ReadyListTests
         Assert.Equal(Codes(snapshot), Codes(Again(package)));
     }
 
+    // A DOI leads to https://doi.org, as the International DOI Foundation's handbook has it.
+    [Theory]
+    [InlineData("plainnat", "\\usepackage{natbib,hyperref}", "\\href{https://doi.org/10.1000/ab_c\\%d}{\\nolinkurl{10.1000/ab_c\\%d}}", 2)]
+    [InlineData("plainnat", "\\usepackage{natbib,url}", "\\url{10.1000/ab_c%d}", 1)]
+    [InlineData("plainnat", "\\usepackage{natbib}", "\\texttt{10.1000/ab\\_c\\%d}", 0)]
+    public void A_DOI_leads_where_it_led(string style, string preamble, string typed, int links)
+    {
+        ManuscriptSnapshot snapshot = Snapshot($"\\bibliographystyle{{{style}}}\\cite{{rook,vane}}\n\\bibliography{{s}}", preamble);
+        SourcePackage package = s_packer.Pack(snapshot, new SourcesWish(ReadyList: true));
+        Assert.Contains(typed, MainOf(package), StringComparison.Ordinal);
+        Assert.Equal(Printed(snapshot), Printed(Again(package)));
+        Assert.Equal(links, Links(Again(package)).Length);
+        if (preamble.Contains("hyperref", StringComparison.Ordinal))
+        {
+            Assert.Equal(Links(snapshot), Links(Again(package)));
+        }
+    }
+
+    private static string[] Links(ManuscriptSnapshot snapshot) =>
+        [.. Compiled.Run("pdfinfo", new ManuscriptCompiler().Compile(snapshot).Pdf, "-url", "FILE").Split('\n').Where(l => l.Contains("http", StringComparison.Ordinal)).Select(l => l.Split(' ', StringSplitOptions.RemoveEmptyEntries)[^1]).Distinct()];
+
     [Fact]
     public void The_demo_thesis_prints_the_same_with_a_ready_list()
     {

@@ -6097,6 +6097,7 @@ export interface components {
             suggestions: number;
             /** Format: int32 */
             talk: number;
+            checks: null | components["schemas"]["StandingView"];
         };
         SignIn: {
             /** Format: int32 */
@@ -6203,6 +6204,14 @@ export interface components {
             language: string;
             isSaid: boolean;
             words: components["schemas"]["UnknownWord"][];
+        };
+        StandingView: {
+            /** Format: int32 */
+            hold: number;
+            /** Format: int32 */
+            toLook: number;
+            /** Format: int32 */
+            toMend: number;
         };
         StretchView: {
             /** Format: int32 */

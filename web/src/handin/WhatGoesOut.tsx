@@ -53,6 +53,7 @@ const promised: Record<Exclude<Flavour, ''>, string> = {
 const forms = [
   { form: 'html', ending: '.html', says: 'HTML with MathML' },
   { form: 'text', ending: '.txt', says: 'the words alone' },
+  { form: 'figures', ending: '-figures.zip', says: 'the figures apart' },
   { form: 'words', ending: '-words.csv', says: 'words by section' },
 ] as const;
 

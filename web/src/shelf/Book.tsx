@@ -39,6 +39,12 @@ export function Book(props: {
       <p className="text-[12.5px] text-ink-2">
         {entry.pages != null ? `${plural(entry.pages, 'page')} · ${plural(entry.words ?? 0, 'word')}` : 'being typeset'}
       </p>
+      {entry.deadline && (
+        <p className="mt-2 flex flex-wrap items-center gap-1.5">
+          <Due deadline={entry.deadline} />
+          {entry.checks && <Checks id={entry.id} checks={entry.checks} />}
+        </p>
+      )}
       <div className="mt-2 flex flex-wrap items-center gap-1.5">
         <span className="flex -space-x-1">
           {entry.people.slice(0, 4).map((p) => (
@@ -52,7 +58,6 @@ export function Book(props: {
         ))}
         {entry.isTemplate && <span className="chip bg-tint text-tint-ink">template</span>}
         {entry.mark && <span className="chip bg-plum-tint text-plum">{entry.mark}</span>}
-        {entry.deadline && <Due deadline={entry.deadline} />}
         {entry.news.items.length + entry.news.settled.length > 0 && (
           <span className="chip bg-ochre-tint text-ochre-ink">news</span>
         )}
@@ -153,15 +158,26 @@ export function Book(props: {
 function Due({ deadline }: { deadline: string }) {
   const days = daysUntil(deadline, dateOf(new Date()));
   const look =
-    days < 0
-      ? 'bg-rubric-tint text-rubric-ink'
-      : days <= Near
-        ? 'bg-ochre-tint text-ochre-ink'
-        : 'bg-tint text-tint-ink';
+    days < 0 ? 'bg-rubric-tint text-rubric-ink' : days <= Near ? 'bg-ochre-tint text-ochre-ink' : 'bg-leaf text-ink-2';
   return (
     <span className={`chip ${look}`} title={deadline}>
       {dueIn(days)}
     </span>
+  );
+}
+
+/** How far the checks of a manuscript are that is due; leads to the room that lists them. */
+function Checks({ id, checks }: { id: number; checks: NonNullable<ShelfEntry['checks']> }) {
+  const { hold, toLook, toMend } = checks;
+  const all = hold + toLook + toMend;
+  return (
+    <Link
+      to={`/m/${id}/hand-in`}
+      className={`chip ${toMend > 0 ? 'bg-ochre-tint text-ochre-ink' : 'bg-moss-tint text-moss-ink'} hover:underline`}
+      title={toMend + toLook > 0 ? `${toMend} to mend, ${toLook} to look at` : 'Ready to hand in'}
+    >
+      {toMend + toLook > 0 ? `${hold} of ${all} checks hold` : `all ${all} checks hold`}
+    </Link>
   );
 }
 

@@ -130,7 +130,12 @@ export default function Shelf(props: { session: Session; person: Person; onChang
                     {e.title}
                   </Link>{' '}
                   {dueIn(daysUntil(e.deadline!, today))}
-                  {e.toFix ? `, with ${e.toFix} to fix` : ''}.
+                  {e.checks?.toMend
+                    ? `, with ${plural(e.checks.toMend, 'check')} to mend`
+                    : e.toFix
+                      ? `, with ${e.toFix} to fix`
+                      : ''}
+                  .
                 </li>
               ))}
               {waiting.map(({ id, to, what, where }) => (
