@@ -73,9 +73,9 @@ public sealed class AssignmentCommands(Machine machine)
         DefineFamily("toks", static (m, n) => new RegisterMeaning<Token[]>(m.Registers.TokenList(n)));
         DefineFamily("lccode", static (m, n) => new RegisterMeaning<int>(m.Registers.LowerCode(n)));
         DefineFamily("uccode", static (m, n) => new RegisterMeaning<int>(m.Registers.UpperCode(n)));
-        foreach (string inert in (string[])["sfcode", "mathcode", "delcode"])
+        foreach (string inert in (string[])["sfcode", "delcode"])
         {
-            // Spacing and mathematics take their classes from Unicode; the codes can be set and read back.
+            // Spaces and delimiters are what Unicode says; the codes can be set and read back.
             var codes = new Dictionary<int, Scoped<int>>();
             DefineFamily(inert, (m, n) => new RegisterMeaning<int>(RegisterFile.Register(codes, n, 1000)));
         }
@@ -90,8 +90,9 @@ public sealed class AssignmentCommands(Machine machine)
                 m.Categories.Set(code, (Category)category, global);
             }
         }));
+        DefineFamily("mathcode", static (m, n) => new RegisterMeaning<int>(m.Registers.MathCode(n)));
         machine.DefineMeaning("active", new ConstantMeaning((int)Category.Active));
-        machine.Define("mathchardef", (_, t) => DefineFromNumber(n => new ConstantMeaning(n)));
+        machine.Define("mathchardef", (_, t) => DefineFromNumber(n => new ConstantMeaning(n) { IsMathCharacter = true }));
         machine.Define("countdef", (m, t) => DefineFromNumber(n => new RegisterMeaning<int>(m.Registers.Count(n))));
         machine.Define("dimendef", (m, t) => DefineFromNumber(n => new RegisterMeaning<Dimension>(m.Registers.Length(n))));
         machine.Define("skipdef", (m, t) => DefineFromNumber(n => new RegisterMeaning<Glue>(m.Registers.Skip(n))));

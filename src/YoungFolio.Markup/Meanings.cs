@@ -81,9 +81,12 @@ public sealed class BuiltInCommand(string name, Action<Machine, Token> execute) 
     public Action<Machine, Token> Execute => execute;
 }
 
-/// <summary>A number given to a command by <c>\chardef</c>.</summary>
+/// <summary>A number given to a command by <c>\chardef</c> or <c>\mathchardef</c>.</summary>
 public sealed class ConstantMeaning(int value) : Meaning
 {
+    /// <summary>Whether it is the code of a sign in formulas rather than of a character.</summary>
+    public bool IsMathCharacter { get; init; }
+
     /// <summary>The number.</summary>
     public int Value => value;
 

@@ -11,6 +11,7 @@ public sealed class RegisterFile(Machine machine)
     private readonly Dictionary<int, Scoped<Token[]>> _tokenLists = [];
     private readonly Dictionary<int, Scoped<int>> _lowerCodes = [];
     private readonly Dictionary<int, Scoped<int>> _upperCodes = [];
+    private readonly Dictionary<int, Scoped<int>> _mathCodes = [];
     private int _next = 256;
 
     /// <summary>The numbered count register.</summary>
@@ -30,6 +31,12 @@ public sealed class RegisterFile(Machine machine)
 
     /// <summary>What a character becomes in <c>\lowercase</c>; 0: it stays.</summary>
     public Scoped<int> LowerCode(int code) => Register(_lowerCodes, code, CaseOf(code, false));
+
+    /// <summary>What a character is in formulas (<c>\mathcode</c>); negative: what Unicode says.</summary>
+    public Scoped<int> MathCode(int code) => Register(_mathCodes, code, -1);
+
+    /// <summary>The code that a character was given for formulas; null: none.</summary>
+    public int? MathCodeOf(int code) => _mathCodes.TryGetValue(code, out Scoped<int>? given) && given.Value >= 0 ? given.Value : null;
 
     /// <summary>What a character becomes in <c>\uppercase</c>; 0: it stays.</summary>
     public Scoped<int> UpperCode(int code) => Register(_upperCodes, code, CaseOf(code, true));

@@ -60,10 +60,10 @@ public class MathMlTests
     }
 
     // Where the two differ by design: one character for a sign that MathJax composes, a triangle or square of another size, and negated
-    // signs that Unicode lacks with a slanted bar.
+    // signs that Unicode lacks with a slanted bar; pieces of arrows and braces that fonts of formulas lack.
     private static readonly string[] s_otherSigns =
     [
-        "coloneqq", "eqqcolon", "dblcolon", "bigtimes", "backslash", "perp", "square", "blacksquare", "Box", "Diamond", "triangleleft", "triangleright",
+        "arrowvert", "bracevert", "coloneqq", "eqqcolon", "dblcolon", "bigtimes", "backslash", "perp", "square", "blacksquare", "Box", "Diamond", "triangleleft", "triangleright",
         "blacktriangle", "blacktriangledown", "blacktriangleleft", "blacktriangleright", "nleqslant", "ngeqslant",
     ];
 

@@ -10,8 +10,11 @@ const demo = process.env.FOLIO_ADDRESS ? { address: process.env.FOLIO_ADDRESS, s
 const browser = await openBrowser();
 try {
   const page = await signIn(browser, demo.address, 'Ilse Marrable');
-  await page.waitForTimeout(3500);
-  await page.reload();
+  // What is due is checked once it rests.
+  for (const checked = page.getByRole('link', { name: /checks hold/ }); !(await checked.count()); await page.waitForTimeout(1000)) {
+    await page.reload();
+    await page.getByRole('list', { name: 'Manuscripts', exact: true }).waitFor();
+  }
   // A first page that isn't drawn yet has the size that a canvas begins with.
   await page.waitForFunction(() => [...document.querySelectorAll('canvas')].every((c) => c.width === 150), null, { timeout: 60000 });
   await page.waitForTimeout(500);

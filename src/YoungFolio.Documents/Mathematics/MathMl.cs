@@ -107,16 +107,17 @@ public static class MathMl
     private static XElement Nucleus(Atom atom) => atom.Nucleus switch
     {
         SymbolNucleus symbol => Symbol(symbol.Text, atom.Class),
-        WordNucleus word => New("mi", word.Text),
+        // One letter alone would be italic.
+        WordNucleus word => New("mi", word.Text.Length == 1 ? new XAttribute("mathvariant", "normal") : null, word.Text),
         ListNucleus list => Row(list.Content),
-        TextNucleus text => New("mtext", PlainText.Of(text.Content)),
+        TextNucleus text => Text(text.Content),
         FractionNucleus fraction => Fraction(fraction),
         RadicalNucleus { Degree: { } degree } radical => New("mroot", Row(radical.Radicand), Row(degree)),
         RadicalNucleus radical => New("msqrt", Row(radical.Radicand)),
         DelimitedNucleus delimited => New("mrow", Fence(delimited.Left), Row(delimited.Content), Fence(delimited.Right)),
         AccentNucleus accent => New("mover", new XAttribute("accent", "true"), Row(accent.Content), New("mo", accent.Accent)),
         BarNucleus bar => New(bar.IsOver ? "mover" : "munder", Row(bar.Content), New("mo", bar.IsOver ? "‾" : "_")),
-        GridNucleus grid => New("mtable", grid.Rows.Select(r => New("mtr", r.Select(c => New("mtd", Row(c)))))),
+        GridNucleus grid => Grid(grid),
         MiddleNucleus middle => Fence(middle.Text) ?? New("mrow"),
         StretchNucleus stretch => New(stretch.IsOver ? "mover" : "munder", Row(stretch.Content), New("mo", new XAttribute("stretchy", "true"), stretch.Sign)),
         ArrowNucleus arrow => Arrow(arrow),
@@ -129,6 +130,53 @@ public static class MathMl
             scripts.Subscript is { } sub ? Row(sub) : New("mrow"), scripts.Superscript is { } sup ? Row(sup) : New("mrow")),
         _ => New("mrow"),
     };
+
+    // Words, with the formulas and frames among them.
+    private static XElement Text(IReadOnlyList<Inline> content)
+    {
+        var parts = new List<XElement>();
+        var words = new List<Inline>();
+        foreach (Inline inline in content)
+        {
+            XElement? part = inline switch
+            {
+                MathInline formula => Row(formula.Formula),
+                BoxInline { IsFramed: true } box => New("menclose", new XAttribute("notation", "box"), Text(box.Content)),
+                BoxInline box when NodeWalk.All(box.Content).Any(n => n is MathInline) => Text(box.Content),
+                _ => null,
+            };
+            if (part is null)
+            {
+                words.Add(inline);
+                continue;
+            }
+
+            Flush();
+            parts.Add(part);
+        }
+
+        Flush();
+        return parts.Count == 1 ? parts[0] : New("mrow", parts);
+
+        void Flush()
+        {
+            if (words.Count > 0)
+            {
+                parts.Add(New("mtext", PlainText.Of(words)));
+                words.Clear();
+            }
+        }
+    }
+
+    private static XElement Grid(GridNucleus grid)
+    {
+        return New("mtable", grid.Rows.Select((row, r) => New("mtr", row.Select((cell, c) => Cell(cell, r, c)).OfType<XElement>())));
+
+        // Columns that a cell before them takes too have no cell of their own.
+        XElement? Cell(MathList cell, int row, int column) =>
+            grid.Spans.Any(s => s.Row == row && s.Column < column && column < s.Column + s.Count) ? null
+            : New("mtd", grid.Spans.FirstOrDefault(s => s.Row == row && s.Column == column) is { } span ? new XAttribute("columnspan", span.Count) : null, Row(cell));
+    }
 
     private static XElement Arrow(ArrowNucleus arrow)
     {
@@ -155,7 +203,8 @@ public static class MathMl
         int code = FirstCharacter.Of(text);
         if (code is >= 0x1D434 and <= 0x1D467 or >= 0x1D6E2 and <= 0x1D71B or 0x210E)
         {
-            return New("mi", text.Normalize(System.Text.NormalizationForm.FormKC));
+            // Letters that are drawn in two ways are two letters.
+            return New("mi", code is >= 0x1D716 and <= 0x1D71B ? "ϵϑϰϕϱϖ"[code - 0x1D716].ToString() : text.Normalize(System.Text.NormalizationForm.FormKC));
         }
 
         bool isLetter = char.IsLetter(text, 0) || code is >= 0x1D400 and <= 0x1D7CB || text is "∞" or "∅" or "∂" or "∇" or "…" or "⋯";

@@ -61,7 +61,14 @@ public sealed partial record FractionNucleus(MathList Numerator, MathList Denomi
 /// <summary>A root.</summary>
 /// <param name="Radicand">Under the line.</param>
 /// <param name="Degree">The root's index, or null.</param>
-public sealed partial record RadicalNucleus(MathList Radicand, MathList? Degree) : Nucleus;
+public sealed partial record RadicalNucleus(MathList Radicand, MathList? Degree) : Nucleus
+{
+    /// <summary>How far the degree stands to the left of its place, in eighteenths of an em.</summary>
+    public double DegreeLeft { get; init; }
+
+    /// <summary>How far it stands above its place, in eighteenths of an em.</summary>
+    public double DegreeUp { get; init; }
+}
 
 /// <summary>A formula between delimiters that grow with it.</summary>
 /// <param name="Left">Left delimiter; empty for none.</param>
@@ -109,8 +116,20 @@ public sealed partial record GridNucleus(IReadOnlyList<IReadOnlyList<MathList>> 
     /// <summary>Lines across before each row, and after the last; empty for none.</summary>
     public IReadOnlyList<int> Lines { get; init; } = [];
 
-    /// <summary>Lines down before each column, and after the last; empty for none.</summary>
-    public IReadOnlyList<int> Rules { get; init; } = [];
+    /// <summary>What stands before each column and after the last, in the place of gaps; empty: the gaps alone.</summary>
+    public IReadOnlyList<GridEdge> Edges { get; init; } = [];
+
+    /// <summary>Cells that take several columns, each at its first.</summary>
+    public IReadOnlyList<GridSpan> Spans { get; init; } = [];
+
+    /// <summary>Lines across some columns.</summary>
+    public IReadOnlyList<GridLine> PartialLines { get; init; } = [];
+
+    /// <summary>Delimiters around a part of the cells.</summary>
+    public IReadOnlyList<GridDelimiters> Delimiters { get; init; } = [];
+
+    /// <summary>Factor of the height of a row without anything high in it (<c>\arraystretch</c>).</summary>
+    public double Stretch { get; init; } = 1;
 
     /// <summary>Which row's baseline is the formula's: <c>t</c> the first, <c>b</c> the last, <c>c</c> centred on the axis.</summary>
     public char Vertical { get; init; } = 'c';
@@ -118,6 +137,34 @@ public sealed partial record GridNucleus(IReadOnlyList<IReadOnlyList<MathList>> 
     /// <summary>Where each row stands when rows of one cell stand apart: l, c or r a row; empty: by its column.</summary>
     public string RowAlignments { get; init; } = "";
 }
+
+/// <summary>What stands between two columns of a grid, or at its side.</summary>
+/// <param name="Pieces">Spaces, lines down and formulas, from the left.</param>
+public sealed partial record GridEdge(IReadOnlyList<EdgePiece> Pieces) : Node;
+
+/// <summary>A cell of a grid that takes several columns.</summary>
+/// <param name="Row">Its row, from 0.</param>
+/// <param name="Column">Its first column, from 0.</param>
+/// <param name="Count">How many columns it takes.</param>
+/// <param name="Alignment">l, c or r.</param>
+/// <param name="Left">Whether a line stands at its left.</param>
+/// <param name="Right">Whether a line stands at its right.</param>
+public sealed partial record GridSpan(int Row, int Column, int Count, char Alignment, bool Left, bool Right) : Node;
+
+/// <summary>A line across some columns of a grid.</summary>
+/// <param name="Row">The row that it stands above; the number of rows: below the last.</param>
+/// <param name="First">The first column, from 0.</param>
+/// <param name="Last">The last column.</param>
+public sealed partial record GridLine(int Row, int First, int Last) : Node;
+
+/// <summary>Delimiters around some cells of a grid.</summary>
+/// <param name="Left">The left one; empty: none.</param>
+/// <param name="Right">The right one; empty: none.</param>
+/// <param name="FirstRow">First row, from 0.</param>
+/// <param name="LastRow">Last row.</param>
+/// <param name="FirstColumn">First column, from 0.</param>
+/// <param name="LastColumn">Last column.</param>
+public sealed partial record GridDelimiters(string Left, string Right, int FirstRow, int LastRow, int FirstColumn, int LastColumn) : Node;
 
 /// <summary>A delimiter inside <c>\left … \right</c> that grows with them.</summary>
 /// <param name="Text">The delimiter.</param>

@@ -1,11 +1,12 @@
 using System.Text;
+using System.Text.RegularExpressions;
 using YoungFolio.Documents;
 using YoungFolio.Documents.Mathematics;
 
 namespace YoungFolio.Manuscript.Building;
 
 /// <summary>Numbers in cells whose decimal signs stand under one another.</summary>
-internal static class DecimalCell
+internal static partial class DecimalCell
 {
     private const char Minus = '\u2212';
     private const char ThinSpace = '\u2009';
@@ -25,6 +26,12 @@ internal static class DecimalCell
         if (first < 0 || content[first] is not TextRun run)
         {
             return null;
+        }
+
+        if (Exponent().Match(run.Text) is { Success: true } power)
+        {
+            content = [.. content.Take(first), Part(run, 0, power.Index), Power(run, power.Groups[1].Value), Part(run, power.Index + power.Length, run.Text.Length), .. content.Skip(first + 1)];
+            run = (TextRun)content[first];
         }
 
         string text = run.Text;
@@ -95,6 +102,19 @@ internal static class DecimalCell
 
         return ([new MathInline(new MathList(nodes.GetRange(0, cut)), math.Style)], [new MathInline(new MathList(fraction), math.Style)]);
     }
+
+    private static TextRun Part(TextRun run, int from, int to) => new(run.Text[from..to], run.Positions[from..to], run.Style);
+
+    // 1.2e-3 is printed as 1.2 times a power of ten.
+    private static MathInline Power(TextRun run, string exponent)
+    {
+        static Atom Sign(string sign) => new(AtomClass.Ordinary, new SymbolNucleus(sign));
+        MathList raised = new([.. exponent.TrimStart('+').Select(c => Sign(c == '-' ? Minus.ToString() : c.ToString()))]);
+        return new MathInline(new MathList([Sign("\u200A"), new Atom(AtomClass.Binary, new SymbolNucleus("×")), Sign("1"), new Atom(AtomClass.Ordinary, new SymbolNucleus("0")) { Superscript = raised }]), run.Style);
+    }
+
+    [GeneratedRegex(@"(?<=\d)[eE]([+-]?\d+)")]
+    private static partial Regex Exponent();
 
     private static int WholeEnd(string text)
     {

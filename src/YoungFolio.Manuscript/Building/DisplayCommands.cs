@@ -161,6 +161,15 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
             return;
         }
 
+        if (Builder.Formulas.Math is not null)
+        {
+            string name = Machine.Groups.Count > 0 ? Machine.Groups[^1].Name : "align";
+            Findings.Fix("display-in-formula", token.Position, token.Length, $"The environment {name} stands inside another formula.",
+                $"Write {(form is DisplayForm.Gathered ? "gathered" : "aligned")} in its place, or take the environment around it away.");
+            Builder.MathGrids.AddRowsInFormula(token, form is DisplayForm.Gathered or DisplayForm.Multline);
+            return;
+        }
+
         Builder.EndParagraph(continues: true);
         var rows = new List<DisplayRow>();
         bool aligned = form is DisplayForm.Aligned or DisplayForm.AlignedAt or DisplayForm.Flush;
@@ -220,7 +229,7 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
     }
 
     /// <summary>What a row says about its number.</summary>
-    private readonly record struct RowTag(bool IsUnnumbered, List<Token>? Tag, bool IsPlain);
+    private readonly record struct RowTag(bool IsUnnumbered, List<Token>? Tag, bool IsPlain, bool EndsProof);
 
     // Looks ahead for \notag, \nonumber and \tag, since a label needs the number first: to the row's end, or the display's.
     private RowTag LookAhead(bool row)
@@ -251,6 +260,10 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
             if (token.IsCommand("notag") || token.IsCommand("nonumber"))
             {
                 result = result with { IsUnnumbered = true };
+            }
+            else if (token.IsCommand("qedhere") && environments == 0)
+            {
+                result = result with { EndsProof = true };
             }
             else if (token.IsCommand("tag") && environments == 0)
             {
@@ -283,7 +296,24 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
             return (number, anchor);
         }
 
-        return numbered && !tag.IsUnnumbered ? NumberEquation(token) : null;
+        if (numbered && !tag.IsUnnumbered)
+        {
+            return NumberEquation(token);
+        }
+
+        // The sign at a proof's end stands where a number would (amsthm).
+        _hasQed = tag.EndsProof;
+        return tag.EndsProof ? (Upright([Token.Command(Machine.Symbol("qedsymbol"), token.Position)]), Builder.HeadingCommands.NewAnchor("qed")) : null;
+    }
+
+    private bool _hasQed;
+
+    /// <summary>Whether the row that is being read has the sign at a proof's end beside it already; no longer from there on.</summary>
+    internal bool TakeQed()
+    {
+        bool has = _hasQed;
+        _hasQed = false;
+        return has;
     }
 
     private (List<Inline> Number, string Anchor) NumberEquation(Token token)

@@ -76,6 +76,8 @@ public sealed partial class DocumentBuilder
     /// <summary>Matrices, cases, arrays and aligned blocks inside formulas.</summary>
     internal MathGrids MathGrids { get; }
     /// <summary>Structures of formulas: what grows above and below, fractions of all kinds, rooms, colours and strokes.</summary>
+    internal MathCodeCommands MathCodes { get; }
+
     internal MathStructures MathStructures { get; }
     /// <summary>What packages ask of the builder beyond the kernel: the present state, and words drawn on, spaced and scaled.</summary>
     internal PackageServices PackageServices { get; }

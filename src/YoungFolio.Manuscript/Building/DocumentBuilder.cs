@@ -98,6 +98,7 @@ public sealed partial class DocumentBuilder
         LongTables = new LongTableCommands(this);
         MathCommands = new MathCommands(this);
         MathGrids = new MathGrids(this);
+        MathCodes = new MathCodeCommands(this);
         MathStructures = new MathStructures(this);
         PackageServices = new PackageServices(this);
         PageMeasures = new PageMeasures(this);

@@ -125,7 +125,7 @@ internal sealed class DollarRepair(DocumentBuilder builder) : ReadingFeature(bui
     }
 
     private static bool IsPartOfFormula(ReadOnlySpan<char> name) =>
-        name.EndsWith("matrix") || name.EndsWith("cases") || name.StartsWith("aligned") || name is "array" or "split" or "gathered" or "subarray" or "smallmatrix";
+        name.EndsWith("matrix") || name.EndsWith("cases") || name.StartsWith("aligned") || name is "array" or "split" or "gathered" or "subarray" or "smallmatrix" or "tabular" or "tabular*" or "tabularx";
 
     // An environment of the manuscript's own around one of those, or around a large parenthesis.
     private bool WrapsPartOfFormula(string name)

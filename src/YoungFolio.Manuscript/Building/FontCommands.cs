@@ -146,32 +146,10 @@ internal sealed class FontCommands(DocumentBuilder builder) : ReadingFeature(bui
                 m.Assign(symbol.Meaning, m.Symbol(like).Meaning.Value, true);
             }
         });
-        Machine.Define("DeclareMathSymbol", (m, t) =>
-        {
-            List<Token> sign = m.ReadArgument(t);
-            string kind = m.ReadArgument(t).ToSource().Trim();
-            m.ReadArgument(t);
-            m.ReadArgument(t);
-            // A comma that parts figures from decimals is the most common of them; where a sign is in a font is the font's matter.
-            if (sign is [{ Symbol: null } character])
-            {
-                Builder.Formulas.DeclaredClasses[character.Code] = kind switch
-                {
-                    "\\mathop" or "1" => AtomClass.Operator,
-                    "\\mathbin" or "2" => AtomClass.Binary,
-                    "\\mathrel" or "3" => AtomClass.Relation,
-                    "\\mathopen" or "4" => AtomClass.Opening,
-                    "\\mathclose" or "5" => AtomClass.Closing,
-                    "\\mathpunct" or "6" => AtomClass.Punctuation,
-                    _ => AtomClass.Ordinary,
-                };
-            }
-        });
         foreach ((string name, int arguments) in (ReadOnlySpan<(string, int)>)[
             ("DeclareFontEncoding", 3), ("DeclareFontFamily", 3), ("DeclareFontShape", 6), ("DeclareFontSubstitution", 4), ("DeclareErrorFont", 5),
-            ("DeclareEncodingSubset", 3), ("DeclareSymbolFont", 5), ("DeclareSymbolFontAlphabet", 2), ("SetSymbolFont", 6), ("SetMathAlphabet", 6),
-            ("DeclareMathVersion", 1), ("DeclareMathSizes", 4),
-            ("DeclareMathDelimiter", 6), ("DeclareMathRadical", 5), ("DeclareMathAccent", 4)])
+            ("DeclareEncodingSubset", 3), ("DeclareSymbolFontAlphabet", 2), ("SetSymbolFont", 6), ("SetMathAlphabet", 6),
+            ("DeclareMathVersion", 1), ("DeclareMathSizes", 4)])
         {
             Machine.Define(name, (m, t) =>
             {

@@ -265,8 +265,14 @@ internal sealed class FormulaReader(DocumentBuilder builder) : ReadingFeature(bu
                 case CharacterMeaning c:
                     CarryMathCharacter(token, c.Category, c.Code);
                     return;
+                case ConstantMeaning { IsMathCharacter: true } sign:
+                    Builder.MathCodes.AddCode(sign.Value, token);
+                    return;
                 case ConstantMeaning constant:
                     CarryMathCharacter(token, Category.Other, constant.Value);
+                    return;
+                case BuiltInCommand { Name: "begin" } when TakeBoxEnvironment(token) is { } box:
+                    Math!.Nodes.Add(new Atom(AtomClass.Ordinary, new TextNucleus(Builder.BuildInlines(box))) { Position = token.Position });
                     return;
                 case BuiltInCommand { Name: var name } when s_textInMath.Contains(name):
                     List<Token> argument = name is "ref" or "pageref" or "eqref" or "mbox" or "text" or "fbox"
@@ -301,6 +307,36 @@ internal sealed class FormulaReader(DocumentBuilder builder) : ReadingFeature(bu
     private static readonly HashSet<string> s_textInMath =
         ["ref", "pageref", "eqref", "mbox", "text", "fbox", "textbf", "textit", "textrm", "texttt", "textsf", "textsc", "emph", "textnormal", "textup"];
 
+    // Environments that make a box, which may stand in a formula.
+    private static readonly HashSet<string> s_boxEnvironments = ["tabular", "tabular*", "tabularx", "minipage"];
+
+    // All of such an environment; null, and nothing is taken, when another begins.
+    private List<Token>? TakeBoxEnvironment(Token begin)
+    {
+        List<Token> name = Machine.ReadArgument(begin);
+        List<Token> named = [.. TokenLists.Braced(name, begin.Position)];
+        if (!s_boxEnvironments.Contains(name.ToSource().Trim()))
+        {
+            Machine.Push(named);
+            return null;
+        }
+
+        List<Token> all = [begin, .. named];
+        for (int depth = 1; depth > 0;)
+        {
+            Token token = Machine.Next();
+            if (token.Is(Category.Stop))
+            {
+                break;
+            }
+
+            all.Add(token);
+            depth += token.IsCommand("begin") ? 1 : token.IsCommand("end") ? -1 : 0;
+        }
+
+        return [.. all, .. TokenLists.Braced(Machine.ReadArgument(begin), begin.Position)];
+    }
+
     private void CarryMathCharacter(Token token, Category category, int code)
     {
         switch (category)
@@ -320,6 +356,8 @@ internal sealed class FormulaReader(DocumentBuilder builder) : ReadingFeature(bu
                 break;
             case Category.Parameter:
                 Findings.Fix("stray-hash", token.Position, 1, "# stands for a parameter in a definition, and there is none here.", "For the sign itself write \\#.");
+                break;
+            case Category.Letter or Category.Other when Builder.MathCodes.AddByCode(code, token):
                 break;
             case Category.Letter or Category.Other when code == '\'':
                 AddPrime(token);

@@ -52,6 +52,12 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         public bool Begun { get; set; }
 
         public Glue Around { get; set; }
+
+        /// <summary>What began it.</summary>
+        public Token At { get; init; }
+
+        /// <summary>Whether its options print something before its items.</summary>
+        public bool HasText { get; init; }
     }
 
     /// <summary>Looks at a list's options, which some package may have given; null leaves them.</summary>
@@ -245,7 +251,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
             Machine.Assign(register, setup.Resumes && resumeKey is not null ? LastNumbers.GetValueOrDefault(resumeKey) : setup.Start - 1, true);
         }
 
-        var state = new ListState(name, setup) { Around = SpaceAround(beginsParagraph) };
+        var state = new ListState(name, setup) { Around = SpaceAround(beginsParagraph), At = token, HasText = !setup.Inline && HasText };
         Lists.Push(state);
         if (setup.Inline)
         {
@@ -268,6 +274,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         }
 
         ListState list = Lists.Pop();
+        SayTextBeforeItems(list);
         if (list.Setup.Counter.Length > 0 && Machine.Counters.Find(list.Setup.Counter) is { } counter)
         {
             LastNumbers[list.Kind] = counter.Value;
@@ -281,6 +288,20 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         BlockFrame frame = Builder.CloseFrame();
         Builder.AddBlock(new GroupBlock(frame.Blocks) { SpaceAround = list.Around });
         Builder.Frames.Peek().Continues = true;
+    }
+
+    // From \begin to the name.
+    private const int LongestBegin = 10;
+
+    private bool HasText => Builder.Frames.Peek() is var frame && (frame.Paragraph is { HasContent: true } || frame.Blocks.Exists(b => b is ParagraphBlock));
+
+    // Words of a list stand in its items; where its name was a guess, it may be none.
+    private void SayTextBeforeItems(ListState list)
+    {
+        if (!list.Begun && !list.HasText && HasText && !list.Setup.Inline && list.Kind.TrimEnd('*') is "itemize" or "enumerate" or "description" && !Findings.All.Any(f => f.Code == "unknown-environment" && f.Position >= list.At.Position && f.Position <= list.At.Position + LongestBegin))
+        {
+            Findings.Fix("text-before-item", list.At.Position, list.At.Length, $"In this {list.Kind} text stands before the first \\item.", "Put \\item before the text, or move it in front of the list.");
+        }
     }
 
     private void Item(Token token)
@@ -297,6 +318,7 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         ListSetup setup = list.Setup;
         if (!setup.Inline)
         {
+            SayTextBeforeItems(list);
             Builder.EndParagraph();
         }
 

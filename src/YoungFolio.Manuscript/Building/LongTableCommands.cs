@@ -55,10 +55,10 @@ internal sealed class LongTableCommands(DocumentBuilder builder) : ReadingFeatur
     /// <summary>Gives what stands in tables over several pages.</summary>
     internal void DefineLongTableRows()
     {
-        Builder.Tables.DefineRowCommand("endhead", (table, t) => Part(table, t, (l, items) => l.Head = items));
-        Builder.Tables.DefineRowCommand("endfirsthead", (table, t) => Part(table, t, (l, items) => l.FirstHead = items));
-        Builder.Tables.DefineRowCommand("endfoot", (table, t) => Part(table, t, (l, items) => l.Foot = items));
-        Builder.Tables.DefineRowCommand("endlastfoot", (table, t) => Part(table, t, (l, items) => l.LastFoot = items));
+        Builder.Tables.DefineRowCommand("endhead", (table, t) => Part(table, t, (l, items) => l.Head = items), endsRow: true);
+        Builder.Tables.DefineRowCommand("endfirsthead", (table, t) => Part(table, t, (l, items) => l.FirstHead = items), endsRow: true);
+        Builder.Tables.DefineRowCommand("endfoot", (table, t) => Part(table, t, (l, items) => l.Foot = items), endsRow: true);
+        Builder.Tables.DefineRowCommand("endlastfoot", (table, t) => Part(table, t, (l, items) => l.LastFoot = items), endsRow: true);
         Builder.Tables.RowCommands.Add("caption");
         Builder.Tables.RowCommands.Add("pagebreak");
         Builder.Tables.RowCommands.Add("nopagebreak");

@@ -37,7 +37,8 @@ internal sealed class MathCommands(DocumentBuilder builder) : ReadingFeature(bui
         DefineMath("sqrt", (m, t) =>
         {
             MathList? degree = m.ReadOptional(t) is { } index ? MathOf(index, t) : null;
-            AddAtom(AtomClass.Ordinary, new RadicalNucleus(Builder.Formulas.ReadMathArgument(t), degree), t);
+            (double left, double up) = Builder.MathStructures.TakeDegreeShift();
+            AddAtom(AtomClass.Ordinary, new RadicalNucleus(Builder.Formulas.ReadMathArgument(t), degree) { DegreeLeft = left, DegreeUp = up }, t);
         });
         DefineMath("left", (_, t) => Delimited(t));
         DefineMath("right", (_, t) =>
@@ -87,7 +88,7 @@ internal sealed class MathCommands(DocumentBuilder builder) : ReadingFeature(bui
         foreach ((string name, MathAlphabet alphabet) in (ReadOnlySpan<(string, MathAlphabet)>)[
             ("mathrm", MathAlphabet.Upright), ("mathit", MathAlphabet.Italic), ("mathbf", MathAlphabet.Bold), ("boldsymbol", MathAlphabet.BoldItalic),
             ("mathbb", MathAlphabet.Blackboard), ("mathcal", MathAlphabet.Script), ("mathscr", MathAlphabet.Script),
-            ("mathfrak", MathAlphabet.Fraktur), ("mathsf", MathAlphabet.Sans), ("mathtt", MathAlphabet.Mono)])
+            ("mathfrak", MathAlphabet.Fraktur), ("mathsf", MathAlphabet.Sans), ("mathtt", MathAlphabet.Mono), ("math@uprightgreek", MathAlphabet.UprightGreek)])
         {
             DefineMath(name, (m, t) =>
             {
@@ -110,6 +111,7 @@ internal sealed class MathCommands(DocumentBuilder builder) : ReadingFeature(bui
         DefineMath("vdots", (_, t) => Builder.Formulas.AddSymbol("⋮", AtomClass.Ordinary, t.Position, false));
         DefineMath("ddots", (_, t) => Builder.Formulas.AddSymbol("⋱", AtomClass.Inner, t.Position, false));
         DefineMath("|", (_, t) => Builder.Formulas.AddSymbol("‖", AtomClass.Ordinary, t.Position, false));
+        Builder.MathCodes.DefineMathCodes();
         Builder.MathStructures.DefineMathStructures();
         Builder.MathStructures.DefineMathWords();
         Builder.MathGrids.DefineMathGrids();
@@ -232,6 +234,7 @@ internal sealed class MathCommands(DocumentBuilder builder) : ReadingFeature(bui
                 "}" => "}",
                 "|" => "‖",
                 "backslash" => "\\",
+                "delimiter" => Builder.MathCodes.ReadDelimiterCode(),
                 _ => symbol.Meaning.Value is SymbolMeaning s ? s.Text : null,
             }
             : token.Code switch

@@ -26,7 +26,16 @@ internal sealed record GridForm(string Columns = "c")
 
     public char Vertical { get; init; } = 'c';
 
-    public IReadOnlyList<int> Rules { get; init; } = [];
+    /// <summary>The columns of an array, with what stands between them.</summary>
+    public IReadOnlyList<ColumnSetup> Setups { get; init; } = [];
+
+    /// <summary>Whether its gaps and rows follow <c>\\arraycolsep</c> and <c>\\arraystretch</c>.</summary>
+    public bool FollowsArray { get; init; }
+
+    public double Stretch { get; init; } = 1;
+
+    /// <summary>Whether its first row and column stand outside parentheses.</summary>
+    public bool IsBordered { get; init; }
 
     public bool IsMultline { get; init; }
 }
@@ -49,6 +58,7 @@ internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builde
         Builder.MathCommands.DefineMath("matrix", (_, t) => AddPlainGrid(t, new GridForm()));
         Builder.MathCommands.DefineMath("pmatrix", (_, t) => AddPlainGrid(t, new GridForm { Left = "(", Right = ")" }));
         Builder.MathCommands.DefineMath("cases", (_, t) => AddPlainGrid(t, new GridForm("l") { Left = "{" }));
+        Builder.MathCommands.DefineMath("bordermatrix", (_, t) => AddPlainGrid(t, new GridForm("lc") { IsBordered = true }));
         Builder.MathCommands.DefineMath("eqalign", (_, t) => AddPlainGrid(t, new GridForm("rl") { IsPaired = true, InDisplay = true, ColumnGap = 0 }));
         Builder.MathCommands.DefineMath("displaylines", (_, t) => AddPlainGrid(t, new GridForm("c") { InDisplay = true }));
         foreach (string name in (string[])["eqalignno", "leqalignno"])
@@ -77,14 +87,15 @@ internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builde
     {
         foreach ((string suffix, string left, string right) in s_matrices)
         {
-            DefineGrid(suffix + "matrix", new GridForm { Left = left, Right = right });
-            DefineGrid(suffix + "matrix*", new GridForm { Left = left, Right = right }, takesColumns: true);
+            DefineGrid(suffix + "matrix", new GridForm { Left = left, Right = right, FollowsArray = true });
+            DefineGrid(suffix + "matrix*", new GridForm { Left = left, Right = right, FollowsArray = true }, takesColumns: true);
             DefineGrid(suffix + "smallmatrix", new GridForm { Left = left, Right = right, IsSmall = true, ColumnGap = 0.5 });
         }
 
-        DefineGrid("cases", new GridForm("l") { Left = "{" });
+        // Rows of cases are 1.2 times as high as those of an array; those in displays stand \jot apart (amsmath, mathtools).
+        DefineGrid("cases", new GridForm("l") { Left = "{", Stretch = 1.2 });
         DefineGrid("dcases", new GridForm("l") { Left = "{", InDisplay = true });
-        DefineGrid("rcases", new GridForm("l") { Right = "}" });
+        DefineGrid("rcases", new GridForm("l") { Right = "}", Stretch = 1.2 });
         DefineGrid("drcases", new GridForm("l") { Right = "}", InDisplay = true });
         var aligned = new GridForm("rl") { IsPaired = true, InDisplay = true, ColumnGap = 0 };
         foreach (string name in (string[])["aligned", "split", "alignedat"])
@@ -115,6 +126,10 @@ internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builde
             m.Scan(rows, () => Builder.Formulas.Math!.Nodes.AddRange(GridOf(t, new GridForm { IsSmall = true }, FormulaReader.MathEnd.ScanCell).Nodes));
         });
     }
+
+    /// <summary>Adds rows that stand where only a part of a formula may.</summary>
+    internal void AddRowsInFormula(Token token, bool isCentred) => Builder.Formulas.Math!.Nodes.AddRange(
+        GridOf(token, isCentred ? new GridForm { InDisplay = true } : new GridForm("rl") { IsPaired = true, InDisplay = true, ColumnGap = 0 }, FormulaReader.MathEnd.Cell).Nodes);
 
     private void DefineGrid(string name, GridForm form, bool takesColumns = false) => Builder.Environments.DefineEnvironment(name, t =>
     {
@@ -153,54 +168,46 @@ internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builde
 
     private GridForm ReadArrayForm(Token token)
     {
-        List<ColumnSetup> columns = Builder.TableColumns.ReadColumns(Machine.ReadArgument(token), token, null);
-        if (columns.Count == 0)
-        {
-            return new GridForm { SideGap = 0.5 };
-        }
-
-        string letters = string.Concat(columns.Select(c => c.Look.Alignment switch { Alignment.Right => 'r', Alignment.Centre => 'c', _ => 'l' }));
-        int[] rules = [.. columns.Select(c => c.Look.Left.Count(p => p.IsRule)), columns[^1].Look.Right.Count(p => p.IsRule)];
-        for (int i = 0; i + 1 < columns.Count; i++)
-        {
-            rules[i + 1] += columns[i].Look.Right.Count(p => p.IsRule);
-        }
-
-        bool isBare = columns[0].Look.Left.Sum(p => p.Width) == 0 && columns[0].Look.Left.All(p => !p.IsRule);
-        return new GridForm(letters) { SideGap = isBare ? 0 : 0.5, Rules = rules.Any(r => r > 0) ? rules : [] };
+        List<ColumnSetup> columns = Builder.TableColumns.ReadColumns(Machine.ReadArgument(token), token, null, inFormula: true);
+        return new GridForm(string.Concat(columns.Select(c => LetterOf(c.Look.Alignment)))) { Setups = columns, FollowsArray = true };
     }
+
+    private static char LetterOf(Alignment alignment) => alignment switch { Alignment.Right => 'r', Alignment.Centre => 'c', _ => 'l' };
 
     private MathList GridOf(Token token, GridForm form, FormulaReader.MathEnd end)
     {
-        var rows = new List<IReadOnlyList<MathList>>();
-        var gaps = new List<double>();
-        var lines = new List<int> { 0 };
+        var read = new GridRows(form);
         bool more = true;
         while (more && !Builder.Formulas.MathAborted)
         {
-            lines[^1] += TakeLines();
-            (List<MathList> cells, more, double gap) = ReadRow(token, form.IsPaired, end);
+            TakeLines(read);
+            (List<MathList> cells, more, double gap) = ReadRow(token, form.IsPaired, end, read);
             if (more || cells.Count > 1 || cells[0].Nodes.Count > 0)
             {
-                rows.Add(cells);
-                gaps.Add(gap);
-                lines.Add(0);
+                read.Add(cells, gap);
             }
         }
 
-        var grid = new GridNucleus(rows, form.Columns)
+        double size = Builder.Style.Value.Size;
+        double stretch = form.FollowsArray && double.TryParse(
+            Machine.ExpandToText([Token.Command(Machine.Symbol("arraystretch"), PositionTable.None)]), System.Globalization.CultureInfo.InvariantCulture, out double factor) ? Math.Clamp(factor, 0.1, 20) : 1;
+        var grid = new GridNucleus(read.Rows, form.Columns)
         {
-            ColumnGap = form.ColumnGap,
+            ColumnGap = form.FollowsArray && size > 0 ? 2 * Builder.Get("arraycolsep") / size : form.ColumnGap,
             SideGap = form.SideGap,
             IsPaired = form.IsPaired,
             PairGap = form.PairGap,
             InDisplay = form.InDisplay,
             IsSmall = form.IsSmall,
             Vertical = form.Vertical,
-            RowGaps = gaps.Exists(g => g != 0) ? gaps : [],
-            Lines = lines.Exists(l => l > 0) ? lines : [],
-            Rules = form.Rules,
-            RowAlignments = form.IsMultline ? string.Concat(rows.Select((_, i) => i == 0 ? 'l' : i == rows.Count - 1 ? 'r' : 'c')) : "",
+            RowGaps = read.Gaps.Exists(g => g != 0) ? read.Gaps : [],
+            Lines = read.Lines.Exists(l => l > 0) ? read.Lines : [],
+            PartialLines = read.PartialLines,
+            Spans = read.Spans,
+            Edges = Edges(form, read.Rows.Select(r => r.Count).DefaultIfEmpty().Max()),
+            Stretch = form.Stretch * stretch,
+            Delimiters = form.IsBordered && read.Rows.Count > 1 ? [new GridDelimiters("(", ")", 1, read.Rows.Count - 1, 1, Math.Max(1, read.Rows.Max(r => r.Count) - 1))] : [],
+            RowAlignments = form.IsMultline ? string.Concat(read.Rows.Select((_, i) => i == 0 ? 'l' : i == read.Rows.Count - 1 ? 'r' : 'c')) : "",
         };
         var atom = new Atom(AtomClass.Ordinary, grid) { Position = token.Position };
         return form.Left.Length + form.Right.Length == 0
@@ -208,32 +215,138 @@ internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builde
             : new MathList([new Atom(AtomClass.Inner, new DelimitedNucleus(form.Left, new MathList([atom]), form.Right)) { Position = token.Position }]);
     }
 
-    // \hline before a row.
-    private int TakeLines()
+    // Columns beyond those that were asked for have plain gaps.
+    private List<GridEdge> Edges(GridForm form, int columns)
     {
-        int count = 0;
+        if (form.Setups.Count == 0)
+        {
+            return [];
+        }
+
+        double gap = Builder.Get("arraycolsep");
+        var edges = new List<GridEdge> { new([.. form.Setups[0].Look.Left]) };
+        for (int c = 1; c < form.Setups.Count; c++)
+        {
+            edges.Add(new GridEdge([.. form.Setups[c - 1].Look.Right, .. form.Setups[c].Look.Left]));
+        }
+
+        // A row may end before its last columns do: what stands at the right stands there all the same.
+        for (int c = form.Setups.Count; c < columns; c++)
+        {
+            edges.Add(new GridEdge([new EdgePiece(2 * gap)]));
+        }
+
+        edges.Add(new GridEdge([.. form.Setups[^1].Look.Right]));
+        return edges;
+    }
+
+    // The rows of a grid while they are read.
+    internal sealed class GridRows(GridForm form)
+    {
+        public GridForm Form => form;
+
+        public List<IReadOnlyList<MathList>> Rows { get; } = [];
+
+        public List<double> Gaps { get; } = [];
+
+        /// <summary>Lines across above each row, and below the last.</summary>
+        public List<int> Lines { get; } = [0];
+
+        public List<GridLine> PartialLines { get; } = [];
+
+        public List<GridSpan> Spans { get; } = [];
+
+        public void Add(IReadOnlyList<MathList> cells, double gap)
+        {
+            // An array has all its columns, whether a row fills them or not.
+            Rows.Add(form.Setups.Count > cells.Count ? [.. cells, .. Enumerable.Repeat(MathList.Empty, form.Setups.Count - cells.Count)] : cells);
+            Gaps.Add(gap);
+            Lines.Add(0);
+        }
+    }
+
+    // Lines before a row.
+    private void TakeLines(GridRows read)
+    {
         while (true)
         {
             Machine.SkipSpaces();
             Token next = Machine.Peek();
-            if (!(next.IsCommand("hline") || next.IsCommand("toprule") || next.IsCommand("midrule") || next.IsCommand("bottomrule")))
+            if (next.IsCommand("hline") || next.IsCommand("toprule") || next.IsCommand("midrule") || next.IsCommand("bottomrule") || next.IsCommand("hdashline"))
             {
-                return count;
+                Machine.Next();
+                Machine.ReadOptional(next);
+                read.Lines[^1]++;
             }
-
-            Machine.Next();
-            count++;
+            else if (next.IsCommand("cline") || next.IsCommand("cmidrule") || next.IsCommand("cdashline"))
+            {
+                Machine.Next();
+                TakeTrim();
+                string[] ends = Machine.ReadText(next).Split('-');
+                if (int.TryParse(ends[0], out int first) && int.TryParse(ends[^1], out int last) && first >= 1 && last >= first)
+                {
+                    read.PartialLines.Add(new GridLine(read.Rows.Count, first - 1, last - 1));
+                }
+            }
+            else
+            {
+                return;
+            }
         }
     }
 
+    // \cmidrule(lr) shortens its line; here it keeps its length.
+    private void TakeTrim()
+    {
+        if (Machine.Peek().IsCharacter('('))
+        {
+            while (!Machine.Next().IsCharacter(')') && !Machine.Peek().Is(Category.Stop))
+            {
+            }
+        }
+    }
+
+    // A cell that takes several columns.
+    private MathList ReadSpan(Token token, GridRows read, int column)
+    {
+        Token command = Machine.Next();
+        int count = Math.Clamp(Machine.Quantities.ParseInteger(Machine.ReadArgument(command), command) ?? 1, 1, MostSpan);
+        ColumnSetup setup = Builder.TableColumns.ReadColumns(Machine.ReadArgument(command), command, null, inFormula: true)[0];
+        List<Token> content = Machine.ReadArgument(command);
+        int columns = read.Form.Setups.Count;
+        read.Spans.Add(new GridSpan(read.Rows.Count, column, columns > column ? Math.Min(count, columns - column) : count, LetterOf(setup.Look.Alignment), setup.Look.Left.Any(p => p.IsRule), setup.Look.Right.Any(p => p.IsRule)));
+        return Builder.MathCommands.MathOf([.. setup.Before, .. content, .. setup.After], token);
+    }
+
+    private const int MostSpan = 100;
+
     // The cells of a row, whether another row follows, and the space that \\[…] asks for below it, in points.
-    internal (List<MathList> Cells, bool More, double Gap) ReadRow(Token token, bool aligned, FormulaReader.MathEnd kind)
+    internal (List<MathList> Cells, bool More, double Gap) ReadRow(Token token, bool aligned, FormulaReader.MathEnd kind, GridRows? read = null)
     {
         var cells = new List<MathList>();
         while (true)
         {
             Machine.BeginGroup(GroupKind.Command, "", token.Position);
+            Machine.SkipSpaces();
+            ColumnSetup? setup = read?.Form.Setups.ElementAtOrDefault(cells.Count);
+            GridSpan? span = null;
+            MathList begun = MathList.Empty;
+            if (read is not null && Machine.Peek().IsCommand("multicolumn"))
+            {
+                begun = ReadSpan(token, read, cells.Count);
+                (span, setup) = (read.Spans[^1], null);
+            }
+            else if (setup is { Before.Count: > 0 })
+            {
+                Machine.Push([.. setup.Before]);
+            }
+
             MathList cell = Builder.Formulas.ReadMathList(kind, token);
+            if (begun.Nodes.Count > 0 || setup is { After.Count: > 0 })
+            {
+                cell = new MathList([.. begun.Nodes, .. cell.Nodes, .. setup is null ? [] : Builder.Formulas.MathAborted ? [] : Builder.MathCommands.MathOf(setup.After, token).Nodes]);
+            }
+
             if (!Builder.Formulas.MathAborted)
             {
                 Machine.EndGroup();
@@ -243,6 +356,7 @@ internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builde
             cells.Add(aligned && cells.Count % 2 == 1 && cell.Nodes.Count > 0
                 ? new MathList([new Atom(AtomClass.Ordinary, new ListNucleus(MathList.Empty)), .. cell.Nodes])
                 : cell);
+            cells.AddRange(Enumerable.Repeat(MathList.Empty, (span?.Count ?? 1) - 1));
             if (Builder.Formulas.MathAborted)
             {
                 return (cells, false, 0);

@@ -33,13 +33,14 @@ internal sealed class MathStructures(DocumentBuilder builder) : ReadingFeature(b
             double thickness = m.Quantities.ScanDimension().Points;
             SplitFraction(t, (top, bottom) => new FractionNucleus(top, bottom) { HasRule = thickness > 0, Thickness = thickness });
         });
-        foreach ((string name, bool rule) in (ReadOnlySpan<(string, bool)>)[("overwithdelims", true), ("atopwithdelims", false)])
+        foreach ((string name, bool rule) in (ReadOnlySpan<(string, bool)>)[("overwithdelims", true), ("atopwithdelims", false), ("abovewithdelims", true)])
         {
-            Builder.MathCommands.DefineMath(name, (_, t) =>
+            Builder.MathCommands.DefineMath(name, (m, t) =>
             {
                 string left = Builder.MathCommands.ReadDelimiter(t);
                 string right = Builder.MathCommands.ReadDelimiter(t);
-                SplitFraction(t, (top, bottom) => new FractionNucleus(top, bottom) { HasRule = rule, Left = left, Right = right });
+                double? thickness = name == "abovewithdelims" ? m.Quantities.ScanDimension().Points : null;
+                SplitFraction(t, (top, bottom) => new FractionNucleus(top, bottom) { HasRule = rule && thickness != 0, Thickness = thickness, Left = left, Right = right });
             });
         }
 
@@ -77,8 +78,21 @@ internal sealed class MathStructures(DocumentBuilder builder) : ReadingFeature(b
         DefinePhantoms();
     }
 
+    // By how much the degree of the root that is being read is moved, in mu.
+    private (double Left, double Up) _degreeShift;
+
+    /// <summary>By how much a root's degree is moved (<c>\\leftroot</c>, <c>\\uproot</c>), in mu; nothing from there on.</summary>
+    internal (double Left, double Up) TakeDegreeShift()
+    {
+        (double, double) shift = _degreeShift;
+        _degreeShift = default;
+        return shift;
+    }
+
     internal void DefineAmsmathStructures()
     {
+        Builder.MathCommands.DefineMath("leftroot", (m, t) => _degreeShift.Left = m.Quantities.ParseInteger(m.ReadArgument(t), t) ?? 0);
+        Builder.MathCommands.DefineMath("uproot", (m, t) => _degreeShift.Up = m.Quantities.ParseInteger(m.ReadArgument(t), t) ?? 0);
         DefineStretched(s_moreStretched);
         foreach ((string name, MathSize? size) in (ReadOnlySpan<(string, MathSize?)>)[("binom", null), ("dbinom", MathSize.Display), ("tbinom", MathSize.Text)])
         {
@@ -138,8 +152,15 @@ internal sealed class MathStructures(DocumentBuilder builder) : ReadingFeature(b
             var inner = new Atom(AtomClass.Ordinary, content.Nucleus) { Position = content.Position, Superscript = Script(right, true), Subscript = Script(right, false), Limits = Limits.Never };
             Builder.MathCommands.AddAtom(AtomClass.Operator, new LeftScriptsNucleus(Script(left, true), Script(left, false), new MathList([inner])), t, Limits.Automatic);
         });
-        Builder.MathCommands.DefineMath("boxed", (_, t) =>
+        Machine.Definitions.Load("\\def\\boxed@text#1{\\fbox{$\\displaystyle#1$}}");
+        Machine.Define("boxed", (_, t) =>
         {
+            if (Builder.Formulas.Math is null)
+            {
+                Machine.Push([Token.Command(Machine.Symbol("boxed@text"), t.Position)]);
+                return;
+            }
+
             MathList content = Builder.Formulas.ReadMathArgument(t);
             var formula = new MathInline(new MathList([new SizeChange(MathSize.Display), .. content.Nodes]), Builder.Style.Value);
             Builder.MathCommands.AddAtom(AtomClass.Ordinary, new TextNucleus([new BoxInline([formula]) { IsFramed = true, Padding = Builder.Get("fboxsep"), FrameLine = Builder.Get("fboxrule") }]), t);

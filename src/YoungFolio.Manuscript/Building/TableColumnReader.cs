@@ -36,14 +36,15 @@ internal sealed class TableColumnReader(DocumentBuilder builder) : ReadingFeatur
     /// <param name="tokens">Its tokens.</param>
     /// <param name="token">The command that it belongs to.</param>
     /// <param name="total">Width of the whole table in points, or null: an estimate for columns that share it.</param>
-    internal List<ColumnSetup> ReadColumns(List<Token> tokens, Token token, double? total)
+    /// <param name="inFormula">Whether it is of an array: its gaps are <c>\arraycolsep</c>, and what stands between columns is a formula.</param>
+    internal List<ColumnSetup> ReadColumns(List<Token> tokens, Token token, double? total, bool inFormula = false)
     {
-        var reader = new ColumnReader(Builder, token, total);
+        var reader = new ColumnReader(Builder, token, total, inFormula);
         reader.Read(tokens, 0);
         return reader.Finish();
     }
 
-    private sealed class ColumnReader(DocumentBuilder builder, Token token, double? total)
+    private sealed class ColumnReader(DocumentBuilder builder, Token token, double? total, bool inFormula)
     {
         private readonly List<ColumnSetup> _columns = [];
         private List<EdgePiece> _edge = [];
@@ -114,6 +115,7 @@ internal sealed class TableColumnReader(DocumentBuilder builder) : ReadingFeatur
                     break;
                 case 'S' or 's':
                     Optional(tokens, ref i);
+                    _before.Add(Token.Command(Machine.Symbol("S@signs"), PositionTable.None));
                     Add(new TableColumn { Alignment = Alignment.Centre, IsDecimal = letter == 'S' }, letter == 'S' ? ('.', ".") : null, false);
                     break;
                 case 'D':
@@ -186,12 +188,24 @@ internal sealed class TableColumnReader(DocumentBuilder builder) : ReadingFeatur
                 _replacesGap = true;
             }
 
-            List<Inline> content = tokens.Count == 0 ? [] : builder.BuildInlines(tokens);
+            List<Inline> content = inFormula && tokens.Count > 0 ? builder.BuildInlines([.. BoxCommands.AsFormula(tokens, token)]) : Words(tokens);
             if (content.Count > 0)
             {
                 _edge.Add(new EdgePiece(0) { Content = content });
             }
         }
+
+        // Spaces at the ends, which a line would drop, part words from the cells.
+        private List<Inline> Words(List<Token> tokens)
+        {
+            int begin = tokens.TakeWhile(IsSpace).Count();
+            int end = tokens.Count - tokens.Skip(begin).Reverse().TakeWhile(IsSpace).Count();
+            TextRun space = new("\u00A0", [PositionTable.None], builder.Style.Value);
+            List<Inline> words = begin < end ? builder.BuildInlines(tokens[begin..end]) : [];
+            return [.. begin > 0 ? [space] : (Inline[])[], .. words, .. end < tokens.Count ? [space] : (Inline[])[]];
+        }
+
+        private static bool IsSpace(Token token) => token.Is(Category.Space) || token.IsCommand(" ");
 
         private double _extra;
 
@@ -206,7 +220,7 @@ internal sealed class TableColumnReader(DocumentBuilder builder) : ReadingFeatur
         // What stands between two columns belongs to the left one's right, with half of the gap on either side.
         private List<EdgePiece> TakeEdge(bool column)
         {
-            double gap = builder.Get("tabcolsep");
+            double gap = builder.Get(inFormula ? "arraycolsep" : "tabcolsep");
             List<EdgePiece> between = _edge;
             bool replaced = _replacesGap;
             (_edge, _replacesGap) = ([], false);

@@ -125,7 +125,10 @@ internal sealed class TableReader(DocumentBuilder builder) : ReadingFeature(buil
     internal TableState? CurrentTable => Tables.TryPeek(out TableState? table) && table.Recursion == Builder.Recursion ? table : null;
 
     /// <summary>Defines a command that stands between rows.</summary>
-    internal void DefineRowCommand(string name, Action<Token> carry)
+    /// <param name="name">Its name.</param>
+    /// <param name="carry">What it does.</param>
+    /// <param name="endsRow">Whether it may stand in the place of the sign that ends a row.</param>
+    internal void DefineRowCommand(string name, Action<Token> carry, bool endsRow = false)
     {
         RowCommands.Add(name);
         Machine.Define(name, (_, t) =>
@@ -133,6 +136,14 @@ internal sealed class TableReader(DocumentBuilder builder) : ReadingFeature(buil
             if (CurrentTable is { Cell: null })
             {
                 carry(t);
+                return;
+            }
+
+            if (endsRow && CurrentTable is { } open && EndTableCell(open, t))
+            {
+                FinishRow(open, t, 0, false);
+                Machine.PutBack(t);
+                BeginCell();
                 return;
             }
 
@@ -147,7 +158,7 @@ internal sealed class TableReader(DocumentBuilder builder) : ReadingFeature(buil
 
     internal HashSet<string> RowCommands { get; } = new(StringComparer.Ordinal) { "par" };
 
-    internal void DefineRowCommand(string name, Action<TableState, Token> carry) => DefineRowCommand(name, t => carry(CurrentTable!, t));
+    internal void DefineRowCommand(string name, Action<TableState, Token> carry, bool endsRow = false) => DefineRowCommand(name, t => carry(CurrentTable!, t), endsRow);
 
     internal void MisplacedInTable(Token token, string message) =>
         Findings.Fix("misplaced-in-table", token.Position, token.Length, message,

@@ -102,8 +102,13 @@ internal sealed class TheoremCommands(DocumentBuilder builder) : ReadingFeature(
 
             if (Builder.Formulas.Math is { } math)
             {
+                if (Builder.Displays.TakeQed())
+                {
+                    return;
+                }
+
                 math.Nodes.Add(new MathGlue(36, false));
-                Builder.Formulas.Math.Nodes.Add(new Atom(AtomClass.Ordinary, new SymbolNucleus("□")) { Position = t.Position });
+                math.Nodes.Add(new Atom(AtomClass.Ordinary, new SymbolNucleus("□")) { Position = t.Position });
                 return;
             }
 

@@ -59,6 +59,9 @@ internal sealed class TokenDispatcher(DocumentBuilder builder) : ReadingFeature(
             case CharacterMeaning character:
                 CarryCharacter(token, character.Category, character.Code);
                 break;
+            case ConstantMeaning { IsMathCharacter: true }:
+                Builder.Formulas.StrayMathematics(token);
+                break;
             case ConstantMeaning constant:
                 Builder.AddCharacter(constant.Value, token.Position);
                 break;

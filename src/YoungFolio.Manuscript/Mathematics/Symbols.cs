@@ -31,7 +31,7 @@ public static class Symbols
         "Gamma Γ Delta Δ Theta Θ Lambda Λ Xi Ξ Pi Π Sigma Σ Upsilon Υ Phi Φ Psi Ψ Omega Ω " +
         "infty ∞ partial ∂ nabla ∇ hbar ℏ ell ℓ wp ℘ Re ℜ Im ℑ aleph ℵ beth ℶ emptyset ∅ varnothing ∅ forall ∀ exists ∃ nexists ∄ neg ¬ lnot ¬ " +
         "top ⊤ bot ⊥ angle ∠ triangle △ clubsuit ♣ diamondsuit ♢ heartsuit ♡ spadesuit ♠ flat ♭ natural ♮ sharp ♯ prime ′ " +
-        "imath 𝚤 jmath 𝚥 square □ blacksquare ■ complement ∁ degree ° backslash \\ surd √ eth ð";
+        "vert | Vert ‖ arrowvert | Arrowvert ‖ bracevert | mathdollar $ mathsterling £ mathparagraph ¶ mathsection § mathunderscore _ imath 𝚤 jmath 𝚥 square □ blacksquare ■ complement ∁ degree ° backslash \\ surd √ eth ð";
 
     private const string Relations =
         "leq ≤ le ≤ geq ≥ ge ≥ neq ≠ ne ≠ equiv ≡ sim ∼ simeq ≃ approx ≈ cong ≅ propto ∝ ll ≪ gg ≫ prec ≺ succ ≻ preceq ⪯ succeq ⪰ " +
@@ -127,8 +127,11 @@ public enum MathAlphabet
     /// <summary>Letters italic, figures upright.</summary>
     Normal,
 
-    /// <summary>Upright.</summary>
+    /// <summary>Upright, but for small Greek letters, which keep their look.</summary>
     Upright,
+
+    /// <summary>Upright, small Greek letters too.</summary>
+    UprightGreek,
 
     /// <summary>Italic.</summary>
     Italic,
@@ -234,12 +237,13 @@ public static class Alphabets
         _ => null,
     };
 
+    // Small Greek letters are in no alphabet but that of bold symbols; capitals are upright unless italic is asked for (Lamport, table 3.3).
     private static int? Greek(int index, MathAlphabet alphabet, bool small) => alphabet switch
     {
-        MathAlphabet.Normal when small => 0x1D6E2 + index,
+        MathAlphabet.UprightGreek => null,
+        MathAlphabet.BoldItalic when small => 0x1D71C + index,
+        MathAlphabet.Bold or MathAlphabet.BoldItalic when !small => 0x1D6A8 + index,
         MathAlphabet.Italic => 0x1D6E2 + index,
-        MathAlphabet.Bold => 0x1D6A8 + index,
-        MathAlphabet.BoldItalic => 0x1D71C + index,
-        _ => null,
+        _ => small ? 0x1D6E2 + index : null,
     };
 }

@@ -18,7 +18,7 @@ internal static class Fontspec
         {
             Requires = ["fontspec", "amsmath"],
             Commands = ["setmathfont", "symbf", "symit", "symrm", "symsf", "symtt", "symbb", "symcal", "symscr", "symfrak", "symbfit", "symup"],
-            Definitions = "\\def\\symbf{\\mathbf}\\def\\symit{\\mathit}\\def\\symrm{\\mathrm}\\def\\symup{\\mathrm}\\def\\symsf{\\mathsf}\\def\\symtt{\\mathtt}"
+            Definitions = "\\def\\symbf{\\mathbf}\\def\\symit{\\mathit}\\def\\symrm{\\mathrm}\\def\\symup{\\csname math@uprightgreek\\endcsname}\\def\\symsf{\\mathsf}\\def\\symtt{\\mathtt}"
                 + "\\def\\symbb{\\mathbb}\\def\\symcal{\\mathcal}\\def\\symscr{\\mathscr}\\def\\symfrak{\\mathfrak}\\def\\symbfit{\\boldsymbol}\\def\\unimathsetup#1{}",
             Load = LoadMathematics,
         },

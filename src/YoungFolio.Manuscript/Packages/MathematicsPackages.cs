@@ -41,7 +41,7 @@ internal static class MathematicsPackages
         new("upgreek", "Upright Greek letters.")
         {
             Commands = ["upalpha", "upbeta", "upgamma", "updelta", "upepsilon", "upeta", "uptheta", "upkappa", "uplambda", "upmu", "upnu", "upxi", "uppi", "uprho", "upsigma", "uptau", "upphi", "upchi", "uppsi", "upomega"],
-            Definitions = string.Concat("alpha beta gamma delta epsilon eta theta kappa lambda mu nu xi pi rho sigma tau phi chi psi omega".Split(' ').Select(n => $"\\def\\up{n}{{\\mathrm{{\\{n}}}}}")),
+            Definitions = string.Concat("alpha beta gamma delta epsilon eta theta kappa lambda mu nu xi pi rho sigma tau phi chi psi omega".Split(' ').Select(n => $"\\def\\up{n}{{\\csname math@uprightgreek\\endcsname{{\\{n}}}}}")),
         },
         new("bm", "Bold symbols.") { Commands = ["bm"], Definitions = "\\def\\bm{\\boldsymbol}\\def\\hm{\\boldsymbol}" },
         new("amstext", "Text in formulas.") { Requires = ["amsmath"] },

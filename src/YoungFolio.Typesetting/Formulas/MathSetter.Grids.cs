@@ -1,4 +1,6 @@
+using YoungFolio.Documents;
 using YoungFolio.Documents.Mathematics;
+using YoungFolio.Markup;
 using YoungFolio.Typesetting.Fonts;
 using YoungFolio.Typesetting.Pages;
 
@@ -9,40 +11,42 @@ internal sealed partial class MathSetter
 {
     private Box SetGrid(GridNucleus grid, FormulaStyle looks)
     {
-        FormulaStyle cell = grid.IsSmall ? Script(looks, true)
+        // Small rows have the size of scripts wherever they stand (amsmath).
+        FormulaStyle cell = grid.IsSmall ? looks with { Size = MathSize.Script, Cramped = true }
             : looks with { Size = grid.InDisplay ? MathSize.Display : looks.IsScript ? looks.Size : MathSize.Text };
-        double size = SizeOf(looks) * (grid.IsSmall ? 0.7 : 1);
+        double size = SizeOf(grid.IsSmall ? cell : looks);
         List<List<Box>> rows = [.. grid.Rows.Select(r => r.Select(c => SetList(c, cell)).ToList())];
-        int columns = rows.Count == 0 ? 0 : rows.Max(r => r.Count);
-        double[] widths = [.. Enumerable.Range(0, columns).Select(c => rows.Max(r => c < r.Count ? r[c].Width : 0))];
         (List<double> baselines, List<double> tops, double total) = Rows(grid, rows, size);
         double axis = Measure(MathConstant.AxisHeight, looks);
         double origin = rows.Count == 0 ? 0 : grid.Vertical switch { 't' => baselines[0], 'b' => baselines[^1], _ => (total / 2) + axis };
+        List<PlacedFence> fences = [.. grid.Delimiters.SelectMany(d => Fences(d, tops, total, looks))];
+        GridColumns columns = Columns(grid, rows, fences, size);
         var result = new Box();
-        double x = grid.SideGap * size;
-        double rule = Measure(MathConstant.FractionRuleThickness, looks);
-        double width = Math.Max(0, widths.Sum() + (2 * grid.SideGap * size) + Enumerable.Range(1, Math.Max(0, columns - 1)).Sum(c => Gap(grid, c, size)));
-        for (int c = 0; c < columns; c++)
+        double width = columns.Width;
+        for (int r = 0; r < rows.Count; r++)
         {
-            if (c > 0)
+            for (int c = 0; c < rows[r].Count; c++)
             {
-                x += Gap(grid, c, size);
+                GridSpan? span = columns.SpanAt(r, c);
+                double room = grid.RowAlignments.Length > 0 ? width : columns.Right(c + (span?.Count ?? 1) - 1) - columns.Left(c);
+                double free = room - rows[r][c].Width;
+                result.Add(rows[r][c], columns.Left(c) + ((span?.Alignment ?? AlignmentOf(grid, r, c)) switch { 'l' => 0, 'r' => free, _ => free / 2 }), origin - baselines[r]);
             }
-
-            AddRules(c, c == 0 ? grid.SideGap * size / 2 : x - (Gap(grid, c, size) / 2));
-            for (int r = 0; r < rows.Count; r++)
-            {
-                if (c < rows[r].Count)
-                {
-                    double free = (grid.RowAlignments.Length > 0 ? width : widths[c]) - rows[r][c].Width;
-                    result.Add(rows[r][c], x + (AlignmentOf(grid, r, c) switch { 'l' => 0, 'r' => free, _ => free / 2 }), origin - baselines[r]);
-                }
-            }
-
-            x += widths[c];
         }
 
-        AddRules(columns, width - (grid.SideGap * size / 2));
+        double rule = Measure(MathConstant.FractionRuleThickness, looks);
+        for (int c = 0; c <= columns.Count && rows.Count > 0; c++)
+        {
+            AddEdge(result, grid, columns, c, r => origin - baselines[r], r => origin - (r < tops.Count ? tops[r] : total), rows.Count, rule);
+        }
+
+        foreach (PlacedFence fence in fences)
+        {
+            // A delimiter stands with its middle on the axis: it is moved to the middle of its rows.
+            double middle = origin - ((fence.Top + fence.Bottom) / 2);
+            result.Add(fence.Box, fence.IsLeft ? columns.Left(fence.Column) - fence.Box.Width : columns.Right(fence.Column), middle - axis);
+        }
+
         for (int r = 0; r < grid.Lines.Count; r++)
         {
             for (int k = 0; k < grid.Lines[r]; k++)
@@ -52,18 +56,140 @@ internal sealed partial class MathSetter
             }
         }
 
+        foreach (GridLine line in grid.PartialLines.Where(l => l.First < columns.Count))
+        {
+            int last = Math.Min(line.Last, columns.Count - 1);
+            double from = columns.Left(line.First) - (columns.EdgeWidth(line.First) * (line.First == 0 ? 1 : 0.5));
+            double to = columns.Right(last) + (columns.EdgeWidth(last + 1) * (last + 1 == columns.Count ? 1 : 0.5));
+            result.Marks.Add(new Placed(new RuleMark(to - from, rule, _colour), from, origin - (line.Row < tops.Count ? tops[line.Row] : total)));
+        }
+
         result.Width = width;
         result.Height = Math.Max(result.Height, origin);
         result.Depth = Math.Max(result.Depth, total - origin);
         return result;
+    }
 
-        void AddRules(int column, double at)
+    // A delimiter beside some rows, with the column that it stands before or after.
+    private readonly record struct PlacedFence(Box Box, int Column, bool IsLeft, double Top, double Bottom);
+
+    private IEnumerable<PlacedFence> Fences(GridDelimiters around, List<double> tops, double total, FormulaStyle looks)
+    {
+        if (around.FirstRow >= tops.Count)
         {
-            for (int k = 0; column < grid.Rules.Count && k < grid.Rules[column]; k++)
+            yield break;
+        }
+
+        double top = tops[around.FirstRow];
+        double bottom = around.LastRow + 1 < tops.Count ? tops[around.LastRow + 1] : total;
+        foreach ((string sign, bool isLeft) in ((string, bool)[])[(around.Left, true), (around.Right, false)])
+        {
+            if (sign.Length > 0)
             {
-                result.Marks.Add(new Placed(new RuleMark(rule, total, _colour), at + (2 * k) - (rule / 2), origin - total));
+                yield return new PlacedFence(Delimiter(sign, Math.Max((bottom - top) * 0.901, bottom - top - 5), PositionTable.None, looks), isLeft ? around.FirstColumn : around.LastColumn, isLeft, top, bottom);
             }
         }
+    }
+
+    // Where columns begin and end; a cell that takes several widens the last of them where it has to.
+    private GridColumns Columns(GridNucleus grid, List<List<Box>> rows, List<PlacedFence> fences, double size)
+    {
+        int count = rows.Count == 0 ? 0 : Math.Max(rows.Max(r => r.Count), grid.Spans.Select(s => s.Column + s.Count).DefaultIfEmpty().Max());
+        var columns = new GridColumns(grid.Spans, count);
+        for (int c = 0; c <= count; c++)
+        {
+            columns.Pieces[c] = c < grid.Edges.Count ? [.. grid.Edges[c].Pieces.Select(p => (p, p.Content is { } content ? _text.SetBox(content) : null))] : [];
+            double edge = columns.Pieces[c].Sum(p => p.Piece.Width + (p.Text?.Width ?? 0));
+            columns.Edges[c] = grid.Edges.Count > 0 ? edge : c == 0 || c == count ? grid.SideGap * size : Gap(grid, c, size);
+            columns.After[c] = fences.Where(f => !f.IsLeft && f.Column + 1 == c).Select(f => f.Box.Width).DefaultIfEmpty().Max();
+            columns.Before[c] = fences.Where(f => f.IsLeft && f.Column == c).Select(f => f.Box.Width).DefaultIfEmpty().Max();
+        }
+
+        for (int r = 0; r < rows.Count; r++)
+        {
+            for (int c = 0; c < rows[r].Count; c++)
+            {
+                columns.Widths[c] = columns.SpanAt(r, c) is null ? Math.Max(columns.Widths[c], rows[r][c].Width) : columns.Widths[c];
+            }
+        }
+
+        foreach (GridSpan span in grid.Spans)
+        {
+            int last = span.Column + span.Count - 1;
+            double lacks = rows[span.Row][span.Column].Width - (columns.Right(last) - columns.Left(span.Column));
+            columns.Widths[last] += Math.Max(0, lacks);
+        }
+
+        return columns;
+    }
+
+    // Lines down and formulas between columns; where a cell takes several, its own edges count.
+    private void AddEdge(Box result, GridNucleus grid, GridColumns columns, int column, Func<int, double> baseline, Func<int, double> top, int rows, double rule)
+    {
+        double x = columns.EdgeBegin(column);
+        bool hasRule = columns.Pieces[column].Any(p => p.Piece.IsRule);
+        foreach ((EdgePiece piece, Box? text) in columns.Pieces[column])
+        {
+            for (int r = 0; r < rows; r++)
+            {
+                if (text is not null && columns.InnerSpan(r, column) is null)
+                {
+                    result.Add(text, x, baseline(r));
+                }
+                else if (piece.IsRule && columns.HasLine(r, column, true))
+                {
+                    result.Marks.Add(new Placed(new RuleMark(rule, top(r) - top(r + 1), _colour), x, top(r + 1)));
+                }
+            }
+
+            x += piece.Width + (text?.Width ?? 0);
+        }
+
+        for (int r = 0; r < rows && !hasRule && grid.Spans.Count > 0; r++)
+        {
+            if (columns.HasLine(r, column, false))
+            {
+                double at = column == 0 ? columns.EdgeBegin(0) : column == columns.Count ? columns.Width - rule : columns.EdgeBegin(column) + (columns.EdgeWidth(column) / 2);
+                result.Marks.Add(new Placed(new RuleMark(rule, top(r) - top(r + 1), _colour), at, top(r + 1)));
+            }
+        }
+    }
+
+    // Widths of columns and of what stands between them.
+    private sealed class GridColumns(IReadOnlyList<GridSpan> spans, int count)
+    {
+        public int Count => count;
+
+        public double[] Widths { get; } = new double[count];
+
+        public double[] Edges { get; } = new double[count + 1];
+
+        // Rooms of delimiters that end, and that begin, at an edge.
+        public double[] After { get; } = new double[count + 1];
+
+        public double[] Before { get; } = new double[count + 1];
+
+        public (EdgePiece Piece, Box? Text)[][] Pieces { get; } = new (EdgePiece, Box?)[count + 1][];
+
+        public double Width => Widths.Sum() + Enumerable.Range(0, count + 1).Sum(EdgeWidth);
+
+        public double EdgeWidth(int column) => After[column] + Edges[column] + Before[column];
+
+        public double EdgeBegin(int column) => (column == 0 ? 0 : Right(column - 1)) + After[column];
+
+        public double Left(int column) => Widths.AsSpan(0, column).ToArray().Sum() + Enumerable.Range(0, column + 1).Sum(EdgeWidth);
+
+        public double Right(int column) => Left(column) + Widths[column];
+
+        public GridSpan? SpanAt(int row, int column) => spans.FirstOrDefault(s => s.Row == row && s.Column == column);
+
+        public GridSpan? InnerSpan(int row, int column) => spans.FirstOrDefault(s => s.Row == row && s.Column < column && column < s.Column + s.Count);
+
+        public bool HasLine(int row, int column, bool usual) =>
+            InnerSpan(row, column) is not null ? false
+            : spans.FirstOrDefault(s => s.Row == row && s.Column + s.Count == column) is { } before ? before.Right || (SpanAt(row, column)?.Left ?? false)
+            : SpanAt(row, column) is { } span ? span.Left || (column > 0 && usual)
+            : usual;
     }
 
     // Baselines and tops of rows from the grid's top; each row is at least as high as a strut.
@@ -75,8 +201,8 @@ internal sealed partial class MathSetter
         for (int r = 0; r < rows.Count; r++)
         {
             // The strut of 12 points at 10 (Lamport, \arraystretch), less in small grids.
-            double height = Math.Max((grid.IsSmall ? 0.75 : 0.84) * size, rows[r].Select(b => b.Height).DefaultIfEmpty().Max());
-            double depth = Math.Max((grid.IsSmall ? 0.25 : 0.36) * size, rows[r].Select(b => b.Depth).DefaultIfEmpty().Max());
+            double height = Math.Max((grid.IsSmall ? 0.75 : 0.84 * grid.Stretch) * size, rows[r].Select(b => b.Height).DefaultIfEmpty().Max());
+            double depth = Math.Max((grid.IsSmall ? 0.25 : 0.36 * grid.Stretch) * size, rows[r].Select(b => b.Depth).DefaultIfEmpty().Max());
             tops.Add(y);
             y += height;
             baselines.Add(y);

@@ -92,7 +92,8 @@ internal sealed partial class MathSetter
             Box index = SetList(degree, looks with { Size = MathSize.ScriptScript, Cramped = true });
             result.Width = Math.Max(0, Measure(MathConstant.RadicalKernBeforeDegree, looks));
             double rise = (_font.Constant(MathConstant.RadicalDegreeBottomRaisePercent) * signHeight) - (signHeight - top) + index.Depth;
-            result.Add(index, result.Width, rise);
+            double unit = SizeOf(looks) / 18;
+            result.Add(index, result.Width - (radical.DegreeLeft * unit), rise + (radical.DegreeUp * unit));
             result.Width = Math.Max(0, result.Width + index.Width + Measure(MathConstant.RadicalKernAfterDegree, looks));
         }
 
