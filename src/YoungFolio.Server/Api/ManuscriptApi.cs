@@ -212,7 +212,7 @@ public static class ManuscriptApi
     internal static IResult NotYours() => Results.Json(new Problem("There is no such manuscript on your shelf."), statusCode: 404);
 
     private static List<PersonView> People(ManuscriptEntity manuscript) =>
-        [.. manuscript.Members.OrderByDescending(m => m.Role).Select(m => SessionApi.View(m.Person!))];
+        [.. manuscript.Members.OrderByDescending(m => m.Role).ThenBy(m => m.PersonId).Select(m => SessionApi.View(m.Person!))];
 
     private static string FileName(string title) => string.Concat(title.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-');
 }
