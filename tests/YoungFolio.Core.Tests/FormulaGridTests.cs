@@ -156,6 +156,16 @@ public class FormulaGridTests
     [Fact]
     public void A_frame_of_formulas_may_stand_in_text() => Assert.Equal("so 𝑥 here".Normalize(System.Text.NormalizationForm.FormKC), Compiled.Text(Compiled.Clean("so \\boxed{x} here", "\\usepackage{amsmath}")).Normalize(System.Text.NormalizationForm.FormKC));
 
+    // Thousands of cells, in one row or over several columns, take no longer than so many letters.
+    [Theory]
+    [InlineData("a&")]
+    [InlineData("\\multicolumn{2}{|c|}{a}&")]
+    public void Wide_rows_are_set_at_once(string cell)
+    {
+        string row = string.Concat(Enumerable.Repeat(cell, 4_000));
+        TimeLimit.Within(5, () => Compiled.Body($"\\[\\begin{{array}}{{c}}{row}a\\\\{row}b\\end{{array}}\\]"));
+    }
+
     [Theory]
     [InlineData("\\begin{itemize}\nwords\n\\item a\\end{itemize}", "text-before-item")]
     [InlineData("\\begin{enumerate}\nwords\n\\end{enumerate}", "text-before-item")]

@@ -116,10 +116,10 @@ internal sealed partial class MathSetter
         foreach (GridSpan span in grid.Spans)
         {
             int last = span.Column + span.Count - 1;
-            double lacks = rows[span.Row][span.Column].Width - (columns.Right(last) - columns.Left(span.Column));
-            columns.Widths[last] += Math.Max(0, lacks);
+            columns.Widths[last] += Math.Max(0, rows[span.Row][span.Column].Width - columns.Room(span.Column, last));
         }
 
+        columns.Place();
         return columns;
     }
 
@@ -132,7 +132,7 @@ internal sealed partial class MathSetter
         {
             for (int r = 0; r < rows; r++)
             {
-                if (text is not null && columns.InnerSpan(r, column) is null)
+                if (text is not null && !columns.IsInSpan(r, column))
                 {
                     result.Add(text, x, baseline(r));
                 }
@@ -155,41 +155,88 @@ internal sealed partial class MathSetter
         }
     }
 
-    // Widths of columns and of what stands between them.
-    private sealed class GridColumns(IReadOnlyList<GridSpan> spans, int count)
+    // Widths of columns and of what stands between them; where each begins is worked out once, when widths are known.
+    private sealed class GridColumns
     {
-        public int Count => count;
+        private readonly Dictionary<(int Row, int Column), GridSpan> _begins = [];
+        private readonly Dictionary<(int Row, int Column), GridSpan> _ends = [];
+        private readonly HashSet<(int Row, int Column)> _inner = [];
+        private readonly double[] _lefts;
 
-        public double[] Widths { get; } = new double[count];
+        public GridColumns(IReadOnlyList<GridSpan> spans, int count)
+        {
+            Count = count;
+            (Widths, Edges, After, Before) = (new double[count], new double[count + 1], new double[count + 1], new double[count + 1]);
+            Pieces = new (EdgePiece, Box?)[count + 1][];
+            _lefts = new double[count];
+            foreach (GridSpan span in spans)
+            {
+                _begins[(span.Row, span.Column)] = span;
+                _ends[(span.Row, span.Column + span.Count)] = span;
+                for (int c = span.Column + 1; c < span.Column + span.Count; c++)
+                {
+                    _inner.Add((span.Row, c));
+                }
+            }
+        }
 
-        public double[] Edges { get; } = new double[count + 1];
+        public int Count { get; }
+
+        public double[] Widths { get; }
+
+        public double[] Edges { get; }
 
         // Rooms of delimiters that end, and that begin, at an edge.
-        public double[] After { get; } = new double[count + 1];
+        public double[] After { get; }
 
-        public double[] Before { get; } = new double[count + 1];
+        public double[] Before { get; }
 
-        public (EdgePiece Piece, Box? Text)[][] Pieces { get; } = new (EdgePiece, Box?)[count + 1][];
+        public (EdgePiece Piece, Box? Text)[][] Pieces { get; }
 
-        public double Width => Widths.Sum() + Enumerable.Range(0, count + 1).Sum(EdgeWidth);
+        public double Width { get; private set; }
 
         public double EdgeWidth(int column) => After[column] + Edges[column] + Before[column];
 
         public double EdgeBegin(int column) => (column == 0 ? 0 : Right(column - 1)) + After[column];
 
-        public double Left(int column) => Widths.AsSpan(0, column).ToArray().Sum() + Enumerable.Range(0, column + 1).Sum(EdgeWidth);
+        public double Left(int column) => _lefts[column];
 
-        public double Right(int column) => Left(column) + Widths[column];
+        public double Right(int column) => _lefts[column] + Widths[column];
 
-        public GridSpan? SpanAt(int row, int column) => spans.FirstOrDefault(s => s.Row == row && s.Column == column);
+        // From the left of one column to the right of another.
+        public double Room(int first, int last)
+        {
+            double room = Widths[first];
+            for (int c = first + 1; c <= last; c++)
+            {
+                room += EdgeWidth(c) + Widths[c];
+            }
 
-        public GridSpan? InnerSpan(int row, int column) => spans.FirstOrDefault(s => s.Row == row && s.Column < column && column < s.Column + s.Count);
+            return room;
+        }
+
+        public void Place()
+        {
+            double x = 0;
+            for (int c = 0; c < Count; c++)
+            {
+                x += EdgeWidth(c);
+                _lefts[c] = x;
+                x += Widths[c];
+            }
+
+            Width = x + EdgeWidth(Count);
+        }
+
+        public GridSpan? SpanAt(int row, int column) => _begins.GetValueOrDefault((row, column));
+
+        public bool IsInSpan(int row, int column) => _inner.Contains((row, column));
 
         public bool HasLine(int row, int column, bool usual) =>
-            InnerSpan(row, column) is not null ? false
-            : spans.FirstOrDefault(s => s.Row == row && s.Column + s.Count == column) is { } before ? before.Right || (SpanAt(row, column)?.Left ?? false)
-            : SpanAt(row, column) is { } span ? span.Left || (column > 0 && usual)
-            : usual;
+            !IsInSpan(row, column)
+            && (_ends.GetValueOrDefault((row, column)) is { } before ? before.Right || (SpanAt(row, column)?.Left ?? false)
+                : SpanAt(row, column) is { } span ? span.Left || (column > 0 && usual)
+                : usual);
     }
 
     // Baselines and tops of rows from the grid's top; each row is at least as high as a strut.
