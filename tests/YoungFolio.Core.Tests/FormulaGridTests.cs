@@ -61,6 +61,7 @@ public class FormulaGridTests
     [InlineData("\\begin{array}{>{x}c<{!}} a\\\\ b\\end{array}", "𝑥𝑎!𝑥𝑏!")]
     [InlineData("\\bordermatrix{&1&2\\cr p&x&y\\cr q&z&w\\cr}", "12𝑝𝑥𝑦𝑞𝑧𝑤()")]
     [InlineData("x=\\begin{tabular}{c}one\\\\two\\end{tabular}", "𝑥=onetwo")]
+    [InlineData("\\begin{array}{c} \\hline [a]\\\\ \\hline[b]\\end{array}", "[𝑎][𝑏]")]
     [InlineData("\\begin{array}{rcl} a & = & b\\\\ \\hline c\\end{array}", "𝑎=𝑏𝑐")]
     public void All_cells_print(string formula, string printed) =>
         Assert.Equal(string.Concat(Plain(printed).Order()), string.Concat(Plain(Compiled.Text(Compiled.Clean($"\\[{formula}\\]", "\\usepackage{amsmath,array}"))).Where(c => c is not ('⎛' or '⎝' or '⎞' or '⎠')).Order()));
@@ -132,6 +133,7 @@ public class FormulaGridTests
     [InlineData("{S}", "1.25e3\\\\", "1.25 × 103")]
     [InlineData("{S}", "9.5e-12\\\\", "9.5 × 10−12")]
     [InlineData("{S}", "12.3 \\pm 0.4\\\\", "12.3±0.4")]
+    [InlineData("{S}", "{$1\\pm 2$}\\\\", "1 ± 2")]
     [InlineData("{l@{ = }l}", "a & b\\\\", "a = b")]
     public void Cells_and_what_stands_between_them_print_as_they_are_meant(string columns, string row, string printed) =>
         Assert.Equal(printed.Replace(" ", "", StringComparison.Ordinal), Compiled.Text(Compiled.Clean($"\\begin{{tabular}}{columns} {row} \\end{{tabular}}", "\\usepackage{siunitx}")).Replace(" ", "", StringComparison.Ordinal));

@@ -275,7 +275,12 @@ internal sealed class MathGrids(DocumentBuilder builder) : ReadingFeature(builde
             if (next.IsCommand("hline") || next.IsCommand("toprule") || next.IsCommand("midrule") || next.IsCommand("bottomrule") || next.IsCommand("hdashline"))
             {
                 Machine.Next();
-                Machine.ReadOptional(next);
+                if (!next.IsCommand("hline"))
+                {
+                    // A thickness; after \hline a bracket is the row's own.
+                    Machine.ReadOptional(next);
+                }
+
                 read.Lines[^1]++;
             }
             else if (next.IsCommand("cline") || next.IsCommand("cmidrule") || next.IsCommand("cdashline"))
