@@ -34,7 +34,7 @@ public sealed class FirstAnswersTests : RunningServer
         }
         finally
         {
-            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            Pools.Clear(empty);
             Directory.Delete(empty, true);
         }
     }

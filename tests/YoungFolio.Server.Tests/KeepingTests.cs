@@ -18,11 +18,7 @@ public sealed class KeepingTests : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("folio").FullName;
 
-    public void Dispose()
-    {
-        SqliteConnection.ClearAllPools();
-        Directory.Delete(_folder, true);
-    }
+    public void Dispose() => Directory.Delete(_folder, true);
 
     [Fact]
     public async Task A_backup_says_what_it_looked_through_and_none_is_made_of_damaged_data()
@@ -94,7 +90,7 @@ public sealed class KeepingTests : IDisposable
             await database.Database.ExecuteSqlRawAsync("INSERT INTO Blobs (Hash, Bytes) VALUES ({0}, {1})", Convert.ToHexString(SHA256.HashData(large)), large);
         }
 
-        SqliteConnection.ClearAllPools();
+        Pools.Clear(old);
         string file = Path.Combine(_folder, "old.zip");
         Backup.Make(old, file);
         await FillAsync(_folder);
@@ -163,7 +159,8 @@ public sealed class KeepingTests : IDisposable
             await database.SaveChangesAsync();
         }
 
-        SqliteConnection.ClearAllPools();
+        Pools.Clear(newer);
+        Pools.Clear(full);
         foreach ((string[] arguments, string says) in new (string[], string)[]
         {
             (["--port", $"{server.Address.Port}", "--data", Path.Combine(_folder, "own")], "The port is in use"),
@@ -243,7 +240,7 @@ public sealed class KeepingTests : IDisposable
         using var roles = new RoleCache(factory, writeQueue);
         var stores = new ManuscriptStores(factory, writeQueue, roles, TimeProvider.System);
         await stores.Manuscripts.CreateAsync("Kept", "test", "main.tex", new Actor(1), [("main.tex", "text\n"u8.ToArray()), ("a.dat", [1, 2, 3]), ("b.dat", [4, 5, 6])]);
-        SqliteConnection.ClearAllPools();
+        Pools.Clear(folder);
     }
 
     private static async Task ExecuteAsync(string folder, string sql)

@@ -34,7 +34,7 @@ public abstract class RunningServer : IAsyncLifetime
         // Stopping waits for the compile under way, which reads the database.
         await _app.StopAsync();
         await _app.DisposeAsync();
-        SqliteConnection.ClearAllPools();
+        Pools.Clear(_data);
         Directory.Delete(_data, true);
     }
 

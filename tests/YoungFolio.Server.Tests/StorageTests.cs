@@ -37,7 +37,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
     {
         _roles.Dispose();
         await _writeQueue.DisposeAsync();
-        SqliteConnection.ClearAllPools();
+        Pools.Clear(_folder);
         Directory.Delete(_folder, true);
     }
 
@@ -60,7 +60,7 @@ public sealed class StorageTests : IAsyncLifetime, IDbContextFactory<FolioDataba
                 """);
         }
 
-        SqliteConnection.ClearAllPools();
+        Pools.Clear(_folder);
         await using (FolioDatabase now = CreateDbContext())
         {
             await now.PrepareAsync();

@@ -1,7 +1,6 @@
 using System.Data.Common;
 using System.Globalization;
 using System.Text;
-using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using YoungFolio.Cowriting;
@@ -45,7 +44,7 @@ public sealed class StoreConvergenceTests : IAsyncLifetime, IDbContextFactory<Fo
     public async Task DisposeAsync()
     {
         await _writeQueue.DisposeAsync();
-        SqliteConnection.ClearAllPools();
+        Pools.Clear(_folder);
         Directory.Delete(_folder, true);
     }
 

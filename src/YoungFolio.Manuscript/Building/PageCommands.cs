@@ -308,7 +308,9 @@ internal sealed class PageCommands(DocumentBuilder builder) : ReadingFeature(bui
     {
         try
         {
-            return PlainText.Of(Builder.BuildInlines(TitleCommands.WithoutNotes(Builder.Titles.Kept(kept) ?? [])));
+            // Several authors are parted by a sign, which those that ask for one of them look for.
+            IEnumerable<Token> words = TitleCommands.WithoutNotes(Builder.Titles.Kept(kept) ?? []).Select(static t => t.IsCommand("and") ? Token.Character(';', Category.Other, t.Position) : t);
+            return string.Join("; ", PlainText.Of(Builder.BuildInlines([.. words])).Split(';', StringSplitOptions.TrimEntries));
         }
         catch (Exception e) when (e is MarkupLimitException or RunawayException)
         {

@@ -40,43 +40,6 @@ public class ArticleClass : DocumentClass
         """;
 }
 
-/// <summary>For papers in mathematics: centred headings in small capitals, the abstract before the title.</summary>
-public sealed class AmsArticleClass : ArticleClass
-{
-    /// <inheritdoc/>
-    public override string Name => "amsart";
-
-    /// <inheritdoc/>
-    public override string Purpose => "Papers in mathematics: centred headings, theorems and displays at hand.";
-
-    /// <inheritdoc/>
-    public override IReadOnlyList<HeadingStyle> Headings { get; } =
-    [
-        new("part", -1, "\\normalfont\\large\\bfseries ") { Above = "4ex", Below = "3ex", IsCentred = true, Label = "\\partname~\\thepart. " },
-        new("section", 1, "\\normalfont\\scshape ") { Above = ".7\\baselineskip plus \\baselineskip", Below = ".5\\baselineskip", IsCentred = true, Label = "\\thesection. " },
-        new("subsection", 2, "\\normalfont\\bfseries ") { Above = ".5\\baselineskip plus .7\\baselineskip", Below = ".5em", RunsIn = true, Label = "\\thesubsection. " },
-        new("subsubsection", 3, "\\normalfont\\itshape ") { Above = ".5\\baselineskip plus .7\\baselineskip", Below = ".5em", RunsIn = true, Label = "\\thesubsubsection. " },
-        new("paragraph", 4, "\\normalfont\\itshape ") { Below = ".33em", RunsIn = true },
-        new("subparagraph", 5, "\\normalfont\\itshape ") { Below = ".33em", RunsIn = true },
-    ];
-
-    internal override void Extend(DocumentBuilder builder)
-    {
-        foreach (string package in (string[])["amsmath", "amsthm", "amssymb"])
-        {
-            builder.Preamble.LoadPackage(package, [], Token.Command(builder.Machine.Par, PositionTable.None), 1);
-        }
-
-        builder.Machine.Definitions.Load("""
-            \def\address{\class@swallow}\def\email{\class@swallow}\def\curraddr{\class@swallow}\def\urladdr{\class@swallow}
-            \def\subjclass{\class@swallow}\def\keywords{\class@swallow}\def\dedicatory{\class@swallow}\def\translator{\class@swallow}
-            \newcommand{\class@swallow}[2][]{}
-            """);
-        // What these commands take is printed below the title's block.
-        builder.Letters.KeepFrontLines(["address", "email", "curraddr", "urladdr", "subjclass", "keywords", "dedicatory"]);
-    }
-}
-
 /// <summary>A variant of article with headings in sans serif type.</summary>
 public sealed class SansArticleClass : ArticleClass
 {

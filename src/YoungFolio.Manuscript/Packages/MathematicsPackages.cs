@@ -26,7 +26,7 @@ internal static class MathematicsPackages
             Load = static load =>
             {
                 load.Builder.MathCommands.DefineAmsmath();
-                load.Builder.Pages.NumbersLeft |= load.Has("leqno");
+                load.Builder.Pages.NumbersLeft = load.Has("leqno") || (load.Builder.Pages.NumbersLeft && !load.Has("reqno"));
                 load.Builder.Pages.DisplaysLeft |= load.Has("fleqn");
             },
         },
