@@ -27,6 +27,10 @@ internal static partial class FirstAnswers
             (await client.GetAsync(address.Uri, stop)).Dispose();
             await AskAllAsync(app, stop);
         }
+        catch (Exception) when (stop.IsCancellationRequested)
+        {
+            // The server stops, whatever that did to the answer under way: nobody comes first any more.
+        }
         catch (Exception e) when (e is not OperationCanceledException)
         {
             NotAsked(app.Logger, e);
