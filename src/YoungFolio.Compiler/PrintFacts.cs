@@ -44,16 +44,6 @@ public sealed record PrintedFloat(string Kind, IReadOnlyList<(string Number, str
 /// <param name="Place">Where it begins in the source; null: nowhere that can be told.</param>
 public sealed record LonePrintedLine(int Sheet, bool IsLast, SourcePlace? Place);
 
-/// <summary>A place in a file.</summary>
-/// <param name="File">The file's path.</param>
-/// <param name="Line">Line from 1.</param>
-/// <param name="Offset">Character from 0.</param>
-public sealed record SourcePlace(string File, int Line, int Offset)
-{
-    internal static SourcePlace? Of(PositionTable positions, int position) =>
-        positions.Resolve(position) is var (file, offset) && positions.Locate(position) is { } at ? new SourcePlace(file.Path, at.Line, offset) : null;
-}
-
 /// <summary>What can be measured on the pages of a proof. Lengths are points of 1/72.27 in.</summary>
 public sealed record PrintFacts
 {
@@ -209,8 +199,8 @@ public sealed record PrintFacts
             (double width, double height) = image.Whole is { } whole ? (whole.Width, whole.Height) : (image.Width, image.Height);
             double? dots = image.Picture.Format == PictureFormat.Pdf || width <= 0 || height <= 0 ? null
                 : Math.Round(Math.Min(image.Picture.PixelWidth / (width * across), image.Picture.PixelHeight / (height * up)) * Units.Inch);
-            (ManuscriptFile File, int Offset)? place = image.Position < 0 ? null : _positions.Resolve(image.Position + origin);
-            Pictures.Add(new PrintedPicture(image.Picture.File.Path, sheet, dots, place?.File.Path, place is null ? null : _positions.Locate(image.Position + origin)?.Line, place?.Offset, ArchivalRules.ObstacleOf(image.Picture), ArchivalRules.AccessObstacleOf(image.Picture)));
+            SourcePlace? place = image.Position < 0 ? null : SourcePlace.Of(_positions, image.Position + origin);
+            Pictures.Add(new PrintedPicture(image.Picture.File.Path, sheet, dots, place?.File, place?.Line, place?.Offset, ArchivalRules.ObstacleOf(image.Picture), ArchivalRules.AccessObstacleOf(image.Picture)));
         }
     }
 }

@@ -51,6 +51,12 @@ public class AmsArticleTests
         Assert.StartsWith("2 ANN LEE", last, StringComparison.Ordinal);
     }
 
+    [Theory]
+    [InlineData("\\subjclass{52A40}", "2020 Mathematics Subject Classification. 52A40.")]
+    [InlineData("\\subjclass[1991]{52A40}", "1991 Mathematics Subject Classification. 52A40.")]
+    [InlineData("\\renewcommand{\\subjclassname}{\\textup{2010} Subjects}\\subjclass{52A40.}", "2010 Subjects. 52A40.")]
+    public void The_subjects_have_the_year_of_their_scheme(string front, string printed) => Assert.Contains(printed, Printed(Paper(front, "\\maketitle Words.")), StringComparison.Ordinal);
+
     // The class's own default is at the left.
     [Theory]
     [InlineData("", true)]

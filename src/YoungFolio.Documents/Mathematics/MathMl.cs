@@ -170,12 +170,14 @@ public static class MathMl
 
     private static XElement Grid(GridNucleus grid)
     {
+        ILookup<(int Row, int Column), GridSpan> spans = grid.Spans.ToLookup(s => (s.Row, s.Column));
+        HashSet<(int Row, int Column)> covered = [.. grid.Spans.SelectMany(s => Enumerable.Range(s.Column + 1, s.Count - 1).Select(c => (s.Row, c)))];
         return New("mtable", grid.Rows.Select((row, r) => New("mtr", row.Select((cell, c) => Cell(cell, r, c)).OfType<XElement>())));
 
         // Columns that a cell before them takes too have no cell of their own.
         XElement? Cell(MathList cell, int row, int column) =>
-            grid.Spans.Any(s => s.Row == row && s.Column < column && column < s.Column + s.Count) ? null
-            : New("mtd", grid.Spans.FirstOrDefault(s => s.Row == row && s.Column == column) is { } span ? new XAttribute("columnspan", span.Count) : null, Row(cell));
+            covered.Contains((row, column)) ? null
+            : New("mtd", spans[(row, column)].FirstOrDefault() is { } span ? new XAttribute("columnspan", span.Count) : null, Row(cell));
     }
 
     private static XElement Arrow(ArrowNucleus arrow)

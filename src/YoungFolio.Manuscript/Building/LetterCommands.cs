@@ -162,21 +162,4 @@ internal sealed class LetterCommands(DocumentBuilder builder) : ReadingFeature(b
 
         Machine.EndGroup();
     }
-
-    /// <summary>Commands whose text is printed in a line of its own below the title.</summary>
-    internal void KeepFrontLines(IEnumerable<string> names)
-    {
-        foreach (string name in names)
-        {
-            Machine.Define(name, (m, t) =>
-            {
-                m.ReadOptional(t);
-                List<Token> text = m.ReadArgument(t);
-                if (text.Count > 0)
-                {
-                    Builder.Hooks.AtEndDocument.AddRange([.. Machine.Tokenize("\\par\\noindent ", t.Position), .. text, Token.Command(m.Par, t.Position)]);
-                }
-            });
-        }
-    }
 }

@@ -48,10 +48,10 @@ internal sealed class SubFigureCommands(DocumentBuilder builder) : ReadingFeatur
     private void AsSubFloat(Action carry)
     {
         Machine.BeginGroup(GroupKind.Command, "", Machine.Input.CurrentPosition);
-        string kind = Builder.Float.Value?.Name ?? "figure";
-        if (!kind.StartsWith("sub", StringComparison.Ordinal))
+        FloatKind kind = Builder.Float.Value ?? new FloatKind("figure", "");
+        if (!kind.IsPart)
         {
-            Machine.Assign(Builder.Float, new FloatKind("sub" + kind, "") { Open = Builder.Float.Value?.Open });
+            Machine.Assign(Builder.Float, new FloatKind("sub" + kind.Name, "") { Open = Builder.Float.Value?.Open });
         }
 
         carry();

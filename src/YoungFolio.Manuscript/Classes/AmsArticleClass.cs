@@ -51,7 +51,7 @@ public sealed class AmsArticleClass : ArticleClass
     // \ams@places, what stands below the first page without a mark in \ams@foot.
     private const string Front = """
         \newcount\ams@count \def\ams@first{} \def\ams@last{} \def\ams@all{} \def\ams@places{} \def\ams@foot{} \def\ams@abstract{} \def\ams@dedicatory{} \newif\ifams@made
-        \def\subjclassname{2020 Mathematics Subject Classification} \def\keywordsname{Key words and phrases} \def\datename{Date} \def\emailaddrname{Email address} \def\curraddrname{Current address} \def\urladdrname{URL}
+        \def\subjclassname{\textup{2020} Mathematics Subject Classification} \def\keywordsname{Key words and phrases} \def\datename{Date} \def\emailaddrname{Email address} \def\curraddrname{Current address} \def\urladdrname{URL}
         \date{}
         \let\ams@keep\author
         \renewcommand\author[2][]{\advance\ams@count by 1
@@ -64,9 +64,9 @@ public sealed class AmsArticleClass : ArticleClass
         \newcommand\urladdr[2][]{\g@addto@macro\ams@places{\ams@line\urladdrname{#1}{\ttfamily #2}}}
         \newcommand\dedicatory[1]{\gdef\ams@dedicatory{#1}}
         \newcommand\translator[1]{\g@addto@macro\ams@foot{\ams@note{Translated by #1}}}
-        \newcommand\subjclass[2][2020]{\g@addto@macro\ams@foot{\ams@note{\textup{#1} \textit{Mathematics Subject Classification.} #2\ams@stop}}}
-        \newcommand\keywords[1]{\g@addto@macro\ams@foot{\ams@note{\textit{\keywordsname.} #1\ams@stop}}}
-        \def\ams@stop{\unskip.}
+        \newcommand\subjclass[2][]{\g@addto@macro\ams@foot{\ams@note{\ifx\relax#1\relax\textit{\subjclassname.}\else\textup{#1} \textit{Mathematics Subject Classification.}\fi{} \ams@ended{#2}}}}
+        \newcommand\keywords[1]{\g@addto@macro\ams@foot{\ams@note{\textit{\keywordsname.} \ams@ended{#1}}}}
+        \def\ams@ended#1{\ams@point#1\@nil.\@nil\@@nil} \def\ams@point#1.\@nil#2\@@nil{#1.}
         \def\ams@note#1{{\def\thefootnote{}\footnotetext{#1}}}
         \def\ams@address#1#2{\par\addvspace{\bigskipamount}\ifx\relax#1\relax\else(\ignorespaces#1\unskip) \fi{\def\\{\unskip, \ignorespaces}\scshape\ignorespaces#2\par}}
         \def\ams@line#1#2#3{\par{\itshape#1}\ifx\relax#2\relax\else, \ignorespaces#2\unskip\fi: {#3\par}}
@@ -80,7 +80,7 @@ public sealed class AmsArticleClass : ArticleClass
           \ifnum\ams@count>0 \vspace{18pt}{\centering\footnotesize\def\and{\unskip, }\def\\{ }\ams@people\par}\fi
           \ifx\ams@dedicatory\@empty\else\vspace{14pt}{\centering\footnotesize\itshape\ams@dedicatory\par}\fi
           \ams@printabstract
-          \ifx\@date\@empty\else\ams@note{\textit{\datename:} \@date\ams@stop}\fi
+          \ifx\@date\@empty\else\ams@note{\textit{\datename:} \expandafter\ams@ended\expandafter{\@date}}\fi
           \ams@foot
           \@ifundefined{@shorttitle}{\let\@shorttitle\@title}{}
           \expandafter\markboth\expandafter{\ams@people}{\ams@capitals\@shorttitle}\par}
