@@ -102,7 +102,7 @@ public sealed class DefinitionCommands(Machine machine)
         bool defined = symbol.Meaning.Value is not null && !IsRelax(symbol);
         switch (kind)
         {
-            case NewKind.New when defined:
+            case NewKind.New when defined && name.Position != PositionTable.None:
                 machine.Findings.Fix("already-defined", name.Position, name.Length, $"The command {symbol} exists already.",
                     "Choose another name, or write \\renewcommand to change it. The new definition was used.",
                     new Repair(command.Position, command.Length, "\\renewcommand"));
@@ -168,7 +168,7 @@ public sealed class DefinitionCommands(Machine machine)
         List<Token> begin = machine.ReadArgument(command);
         List<Token> end = machine.ReadArgument(command);
         bool defined = machine.IsDefined(name) && machine.IsDefined("end" + name);
-        if (kind == NewKind.New && defined)
+        if (kind == NewKind.New && defined && command.Position != PositionTable.None)
         {
             machine.Findings.Fix("already-defined", command.Position, command.Length, $"The environment {name} exists already.",
                 "Choose another name, or write \\renewenvironment to change it. The new definition was used.",

@@ -124,7 +124,8 @@ public sealed class DocumentCommands(Machine machine)
             return false;
         }
 
-        if (kind == NewKind.New && defined)
+        // What ships may define what another package has: only what is written is said.
+        if (kind == NewKind.New && defined && name.Position != PositionTable.None)
         {
             machine.Findings.Fix("already-defined", name.Position, name.Length, $"{symbol} exists already.",
                 $"Choose another name, or write \\Renew{what} to change it. The new definition was used.",

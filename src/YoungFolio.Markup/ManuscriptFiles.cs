@@ -139,6 +139,31 @@ public sealed class FileTree : IFileTree
     public ManuscriptFile? Find(string path) => _files.GetValueOrDefault(path);
 }
 
+/// <summary>A manuscript's files with those that its text writes while it is read.</summary>
+/// <param name="stored">The files that are stored.</param>
+public sealed class WrittenFiles(IFileTree stored) : IFileTree
+{
+    private readonly Dictionary<string, ManuscriptFile> _written = new(StringComparer.Ordinal);
+
+    /// <summary>The stored paths: what is written is part of the file that writes it.</summary>
+    public IReadOnlyList<string> Paths => stored.Paths;
+
+    /// <inheritdoc/>
+    public bool IsManuscriptAlone => stored.IsManuscriptAlone;
+
+    /// <inheritdoc/>
+    public ManuscriptFile? Find(string path) => _written.GetValueOrDefault(path) ?? stored.Find(path);
+
+    /// <summary>Writes a file; one that is stored stays as it is unless it is to be replaced.</summary>
+    public void Write(string path, string text, bool replaces)
+    {
+        if (replaces || Find(path) is null)
+        {
+            _written[path] = ManuscriptFile.FromText(path, text);
+        }
+    }
+}
+
 /// <summary>Where something stands in the source, as people count: lines and columns from 1.</summary>
 public readonly record struct SourceLocation(string File, int Line, int Column);
 

@@ -14,7 +14,7 @@ public sealed partial class DrawingTests
     private static string Picture(string content, string size = "(60,40)") => $"O\\begin{{picture}}{size}\n{content}\n\\end{{picture}}E";
 
     // Curves as they are drawn: their points from the drawing's origin, in millimetres.
-    private static List<(string Kind, double Width, List<(double X, double Y)> Points)> Curves(CompileResult result)
+    internal static List<(string Kind, double Width, List<(double X, double Y)> Points)> Curves(CompileResult result)
     {
         string content = Compiled.Run("qpdf", result.Pdf, "--qdf", "--object-streams=disable", "FILE", "-");
         return [.. Curve().Matches(content).Select(m => (m.Groups["end"].Value, m.Groups["pen"].Success ? Number(m.Groups["pen"].Value) : 0,
@@ -138,7 +138,6 @@ public sealed partial class DrawingTests
     [InlineData("tikz", "\\tikz \\draw (0,0) -- (3,1); after", 30, 10)]
     [InlineData("pgfplots", "\\pgfplotsset{compat=1.18}\\begin{tikzpicture}\\begin{axis}\\addplot coordinates {(0,0) (9,4)};\\end{axis}\\end{tikzpicture}", 90, 40)]
     [InlineData("circuitikz", "\\ctikzset{bipoles/length=1cm}\\begin{circuitikz}\\draw (0,0) to[R] (4,2);\\end{circuitikz}", 40, 20)]
-    [InlineData("tikz-cd", "\\begin{tikzcd}A \\arrow[r] & B\\end{tikzcd}", 40.4, 20.2)]
     public void A_drawing_in_a_language_that_is_not_set_yet_keeps_its_room_and_is_named_once(string package, string body, double width, double height)
     {
         CompileResult result = Compiled.Files(("main.tex", $"\\documentclass{{article}}\\pagestyle{{empty}}\\usepackage{{{package}}}\\begin{{document}}before {body} end\\end{{document}}"));

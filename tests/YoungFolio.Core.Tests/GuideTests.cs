@@ -80,13 +80,13 @@ public sealed class GuideTests
 
     private static List<string> Unknown(GuideLine line, string example)
     {
-        IEnumerable<string?> packages = Regex.Matches(example, @"\\([A-Za-z]+)|\\begin\{([A-Za-z*]+)\}")
-            .Select(m => PackageCatalogue.EnvironmentProviderOf(m.Groups[2].Value) ?? PackageCatalogue.ProviderOf(m.Groups[1].Value));
+        IEnumerable<string?> packages = Regex.Matches(example, @"\\begin\{([A-Za-z*]+)\}|\\([A-Za-z]+)")
+            .Select(m => PackageCatalogue.EnvironmentProviderOf(m.Groups[1].Value) ?? PackageCatalogue.ProviderOf(m.Groups[2].Value));
         string className = line.Names.Any(n => s_ofLetters.Contains(n.Name) || n.Name == "letter") ? "letter" : "report";
         // Several packages have a \qty.
         string preamble = $"\\documentclass{{{className}}}\n" + string.Concat(packages.OfType<string>().Distinct().Select(p => $"\\usepackage{{{(p is "physics" or "units" && example.Contains("metre", StringComparison.Ordinal) ? "siunitx" : p)}}}\n"));
         string text = example.Contains("\\documentclass", StringComparison.Ordinal) ? example + "\\begin{document}a\\end{document}" : $"{preamble}\\begin{{document}}\n{example}\n\\end{{document}}\n";
-        return [.. Compiled.Files(("main.tex", text)).Report.Findings.Where(f => f.Code is "unknown-command" or "unknown-environment" or "needs-package" or "unknown-package").Select(f => $"{example}: {f.Message}")];
+        return [.. Compiled.Files(("main.tex", text)).Report.Findings.Where(f => f.Code is "unknown-command" or "unknown-environment" or "package-needed" or "unknown-package").Select(f => $"{example}: {f.Message}")];
     }
 
     // What stands for a value that can't be listed.

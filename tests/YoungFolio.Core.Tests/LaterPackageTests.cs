@@ -13,8 +13,6 @@ public sealed class LaterPackageTests
     [InlineData("tensor", "$\\tensor{R}{^a_{bcd}}$ $\\tensor[^i_j]{M}{^k}$ $\\indices{_m^n}$", "Ra bcd i j M k m n")]
     [InlineData("tensor", "$\\nuclide[14][6]{C}$", "14 6 C")]
     [InlineData("nccmath", "$\\medmath{a}\\mfrac{b}{c}\\mbinom{d}{e}\\medop{f}\\medint{g}\\medintcorr\\begin{mmatrix}h\\end{mmatrix}$\\useshortskip", "b d a ( ) f gh c e")]
-    [InlineData("cases", "\\begin{numcases}{f(x)=} 1 & $x>0$ \\\\ 0 & otherwise \\end{numcases}", "f(x) = { 1 x>0 0 otherwise (1)")]
-    [InlineData("cases", "\\begin{subnumcases}{g=} a & here \\end{subnumcases}", "g = { a here (1)")]
     [InlineData("slashed", "\\declareslashed{}{/}{0}{0}{p}$\\slashed{p}$", "p/")]
     [InlineData("esint", "$\\oiint$", "∮∮")]
     [InlineData("isodate", "{\\isodate\\printdate{24.12.2026} \\isodash{/}\\printdate{2026-1-2}} {\\numdate\\printdate{2026-12-24}} {\\shortdate\\printdate{24.12.2026}} \\origdate\\printdate{24.12.2026}", "2026-12-24 2026/01/02 24. 12. 2026 24. 12. 26 December 24, 2026")]

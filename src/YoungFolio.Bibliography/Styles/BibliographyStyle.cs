@@ -171,6 +171,9 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
         new("acm", ReferenceManner.Classic, CitationLabel.Number, SourceOrder.Nyt),
     }.ToDictionary(s => s.Name, StringComparer.Ordinal);
 
+    // Declared before the styles that use it.
+    private static readonly Func<CitationManner, CitationManner> s_ibid = static m => m with { NamesTheSameAgain = true };
+
     private static readonly Dictionary<string, BibliographyStyle> s_modern = new BibliographyStyle[]
     {
         Modern("numeric", CitationLabel.Number, SourceOrder.Nty),
@@ -181,11 +184,18 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
         Modern("authoryear", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true },
         Modern("authoryear-comp", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true, Compresses = true },
         Modern("authortitle", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true },
-        Modern("authoryear-icomp", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true, Compresses = true },
-        Modern("authoryear-ibid", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true },
+        Modern("authoryear-icomp", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true, Compresses = true, OwnManner = s_ibid },
+        Modern("authoryear-ibid", CitationLabel.AuthorYear, SourceOrder.Nyt) with { Names = NameForm.FirstInverted, YearBehindNames = true, Dashes = true, OwnManner = s_ibid },
         Modern("authortitle-comp", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, Compresses = true },
-        Modern("authortitle-icomp", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, Compresses = true },
-        Modern("authortitle-ibid", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true },
+        Modern("authortitle-icomp", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, Compresses = true, OwnManner = s_ibid },
+        Modern("authortitle-ibid", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, OwnManner = s_ibid },
+        Modern("verbose", CitationLabel.AuthorTitle, SourceOrder.Nty) with { Names = NameForm.FirstInverted, Dashes = true, OwnManner = static m => m with { WholeAtFirst = true } },
+        Modern("verbose-ibid", CitationLabel.AuthorTitle, SourceOrder.Nty) with
+        {
+            Names = NameForm.FirstInverted,
+            Dashes = true,
+            OwnManner = static m => m with { WholeAtFirst = true, NamesTheSameAgain = true },
+        },
         Modern("apa", CitationLabel.AuthorYear, SourceOrder.Nyt) with
         {
             PrintedBy = "apa",
@@ -229,6 +239,12 @@ public sealed record BibliographyStyle(string Name, ReferenceManner Manner, Cita
 
     /// <summary>A style of <c>\bibliographystyle</c>, or null.</summary>
     public static BibliographyStyle? FindClassic(string name) => s_classic.GetValueOrDefault(name);
+
+    /// <summary>The style of ours that is most like one that doesn't ship, or null where nothing is known of it.</summary>
+    public static BibliographyStyle? FindNearestClassic(string name) => NearestStyles.Classic(name) is { } near ? FindClassic(near) : null;
+
+    /// <summary>As <see cref="FindNearestClassic"/>, for biblatex.</summary>
+    public static BibliographyStyle? FindNearestModern(string name) => NearestStyles.Modern(name) is { } near ? FindModern(near) : null;
 
     /// <summary>A style that a manuscript brings as a .bst file.</summary>
     public static BibliographyStyle OfProgram(string name, StyleProgram program)

@@ -40,11 +40,25 @@ public enum CitationForm
     Full,
 }
 
+/// <summary>How a citation stands to those before it.</summary>
+public enum CitationTurn
+{
+    /// <summary>The source was cited, and others since.</summary>
+    Later,
+
+    /// <summary>It is cited for the first time.</summary>
+    First,
+
+    /// <summary>It alone was cited last.</summary>
+    Same,
+}
+
 /// <summary>A source that is cited, with the notes that stand at it.</summary>
 /// <param name="Key">Its key.</param>
 /// <param name="HasBefore">Whether a note stands before it.</param>
 /// <param name="After">The note behind it as plain text; null for none.</param>
-public sealed record CitedItem(string Key, bool HasBefore = false, string? After = null);
+/// <param name="Turn">How it stands to the citations before.</param>
+public sealed record CitedItem(string Key, bool HasBefore = false, string? After = null, CitationTurn Turn = CitationTurn.Later);
 
 /// <summary>What a part of a citation is.</summary>
 public enum CitationPartKind
@@ -86,7 +100,7 @@ public sealed class CitationFormatter
         (_cited, _manner, _words, _allAuthors, _capital) = (cited, manner, words, allAuthors, capital);
 
     // A source at its place in print. Notes are named by the items that they were written at.
-    private readonly record struct CitedSource(int Item, ListedSource? Source, int? Before, int? After, string Note);
+    private readonly record struct CitedSource(int Item, ListedSource? Source, int? Before, int? After, string Note, CitationTurn Turn);
 
     /// <summary>The parts of a citation.</summary>
     /// <param name="items">What is cited.</param>
@@ -108,7 +122,7 @@ public sealed class CitationFormatter
     // Notes at the ends stay at the ends, whatever the order; where sources have notes of their own nothing is sorted.
     private static List<CitedSource> Place(IReadOnlyList<CitedItem> items, Func<string, ListedSource?> find, bool sorts)
     {
-        List<CitedSource> cited = [.. items.Select((item, i) => new CitedSource(i, find(item.Key), item.HasBefore ? i : null, item.After is null ? null : i, (item.After ?? "").Trim()))];
+        List<CitedSource> cited = [.. items.Select((item, i) => new CitedSource(i, find(item.Key), item.HasBefore ? i : null, item.After is null ? null : i, (item.After ?? "").Trim(), item.Turn))];
         if (!sorts || cited.Skip(1).Any(c => c.Before is not null) || cited.SkipLast(1).Any(c => c.After is not null))
         {
             return cited;
@@ -236,7 +250,11 @@ public sealed class CitationFormatter
             bool joins = JoinsAbove(at);
             Text(at == 0 ? "" : joins ? _manner.BetweenYears : _manner.Between);
             Before(_cited[at]);
-            Link(_cited[at], s => joins ? Rest(s) : NamesWithRest(s));
+            int place = at;
+            CitationTurn turn = _cited[at].Turn;
+            Link(_cited[at], s => turn == CitationTurn.Same && _manner.NamesTheSameAgain ? Again(place)
+                : turn == CitationTurn.First && _manner.WholeAtFirst ? s.CitedWhole.TrimEnd('.')
+                : joins ? Rest(s) : NamesWithRest(s));
             After(_cited[at]);
         }
     }
@@ -301,13 +319,20 @@ public sealed class CitationFormatter
                 CitationForm.Authors => Names,
                 CitationForm.Year or CitationForm.BracketedYear => static s => s.Year,
                 CitationForm.Title => Titled,
-                CitationForm.Full => static s => s.Reference.TrimEnd('.'),
+                CitationForm.Full => static s => s.CitedWhole.TrimEnd('.'),
                 CitationForm.Address => static s => SourceAddress.Markup(s.Entry.Field("url")),
                 _ => NumberOf,
             });
             After(_cited[at]);
             Text(isBracketed ? _manner.Close : "");
         }
+    }
+
+    // Where nothing stands before it, it begins a note and has a capital; where nothing follows, a full stop ends the note anyway.
+    private string Again(int at)
+    {
+        string word = (at == 0 && _cited[at].Before is null && !_inBrackets) || _capital ? "Ibid" : "ibid";
+        return _cited[at].After is null && !_inBrackets && at == _cited.Count - 1 ? word : word + ".";
     }
 
     private string NamesWithRest(ListedSource source)

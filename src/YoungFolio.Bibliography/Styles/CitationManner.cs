@@ -45,6 +45,12 @@ public sealed record CitationManner(CitationLabel Label)
     /// <summary>Whether a note behind that is a number gets the word for pages.</summary>
     public bool NamesPages { get; init; }
 
+    /// <summary>Whether the first citation of a source shows its whole reference.</summary>
+    public bool WholeAtFirst { get; init; }
+
+    /// <summary>Whether a source that was the one cited last is named by "ibid." alone.</summary>
+    public bool NamesTheSameAgain { get; init; }
+
     /// <summary>Between two sources whose names stand in the sentence.</summary>
     public string BetweenTextual { get; init; } = "; ";
 

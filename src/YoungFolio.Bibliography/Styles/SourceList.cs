@@ -16,6 +16,12 @@ public sealed record ListedSource(BibEntry Entry, int Number, string Letters, st
     /// <summary>Whether no other source of the list has its names.</summary>
     public bool IsAlone { get; init; }
 
+    /// <summary>Makes the reference as a citation shows it; null: as in the list.</summary>
+    public Func<string>? MakeCited { get; init; }
+
+    /// <summary>The reference where a citation shows it whole: given names first, and never a dash for names.</summary>
+    public string CitedWhole => MakeCited?.Invoke() ?? Reference;
+
     /// <summary>A label written by hand, which citations show whatever the style; as markup.</summary>
     public string? OwnLabel { get; init; }
 }
@@ -68,6 +74,7 @@ public static class SourceList
                 printed.GetValueOrDefault(draft.Entry.Key) ?? ReferenceFormatter.Format(draft.Entry, style, words, draft.YearLetter, dash))
             {
                 IsAlone = byNames[people].Count() == 1,
+                MakeCited = style.PrintedBy is null ? () => ReferenceFormatter.Format(draft.Entry, style with { Names = NameForm.GivenFirst }, words, draft.YearLetter, false) : null,
             });
         }
 

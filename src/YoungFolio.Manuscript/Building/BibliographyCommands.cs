@@ -41,8 +41,8 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             }
             else
             {
-                Findings.Check("unknown-style", t.Position, t.Length, $"There is no bibliography style “{style}” here.",
-                    $"Sources are printed as by {CitationCollector.Style.Name}. There are {string.Join(", ", BibliographyStyle.ClassicNames)}; another one comes with its file {style}.bst.");
+                CitationCollector.UnknownStyle = style;
+                CitationCollector.Style = BibliographyStyle.FindNearestClassic(style) ?? CitationCollector.Style;
             }
         });
         Machine.Define("nocite", (m, t) =>
@@ -114,6 +114,10 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
 
         return program.IsEmpty ? null : BibliographyStyle.OfProgram(name, program);
     }
+
+    /// <summary>Whether all .bib files that a command names are there by now.</summary>
+    internal bool HasSourceFiles(List<Token> argument) =>
+        PreambleCommands.Split(Machine.ExpandToText(argument)).All(name => Builder.Files.IsThere(name, ["", ".bib"]));
 
     /// <summary>Reads the .bib files that a command names.</summary>
     internal void ReadSourceFiles(List<Token> argument, Token token)

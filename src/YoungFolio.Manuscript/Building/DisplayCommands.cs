@@ -79,6 +79,9 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
         Machine.Definitions.DefineMacro("minalignsep", "10pt");
     }
 
+    /// <summary>What stands around the rows of the display that comes next; null: nothing.</summary>
+    internal DisplaySurroundings? NextSurroundings { get; set; }
+
     private int _shove;
     private int? _rowBreak;
 
@@ -171,6 +174,8 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
         }
 
         Builder.EndParagraph(continues: true);
+        DisplaySurroundings? around = NextSurroundings;
+        NextSurroundings = null;
         var rows = new List<DisplayRow>();
         bool aligned = form is DisplayForm.Aligned or DisplayForm.AlignedAt or DisplayForm.Flush;
         bool more = true;
@@ -205,7 +210,13 @@ internal sealed class DisplayCommands(DocumentBuilder builder) : ReadingFeature(
             rows[at] = rows[at] with { Number = one.Number, Anchor = one.Anchor };
         }
 
-        AddDisplay(rows, form);
+        if (around is null)
+        {
+            AddDisplay(rows, form);
+            return;
+        }
+
+        AddDisplay(around.Around(rows, token), form == DisplayForm.Columns ? form : DisplayForm.AlignedAt);
     }
 
     // Text between two rows, which keep their columns.

@@ -21,7 +21,7 @@ public sealed partial class DocumentBuilder
     internal WorkBudget Budget { get; }
 
     /// <summary>The manuscript's files.</summary>
-    internal IFileTree SourceFiles { get; }
+    internal WrittenFiles SourceFiles { get; }
 
     /// <summary>What is to be read, and by what date.</summary>
     internal BuildOptions Options { get; }
@@ -80,7 +80,7 @@ public sealed partial class DocumentBuilder
     private DocumentBuilder(IFileTree files, BuildOptions options, FindingLog findings, WorkBudget budget)
     {
         Budget = budget;
-        SourceFiles = files;
+        SourceFiles = new WrittenFiles(files);
         Options = options;
         Findings = findings;
         Reader = new DocumentReader(this);

@@ -141,7 +141,8 @@ internal sealed class DrawingCommands(DocumentBuilder builder) : ReadingFeature(
         Builder.AddInline(new DrawingInline([.. parts.Select(p => Moved(p, -left, -foot))]) { Width = width, Height = height });
     }
 
-    private static DrawingPart Moved(DrawingPart part, double x, double y) => part switch
+    /// <summary>A part at another place.</summary>
+    internal static DrawingPart Moved(DrawingPart part, double x, double y) => part switch
     {
         DrawnText text => text with { X = text.X + x, Y = text.Y + y },
         DrawnCurve curve => curve with { Points = [.. curve.Points.Select(p => (p.X + x, p.Y + y))] },

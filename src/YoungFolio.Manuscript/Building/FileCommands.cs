@@ -199,6 +199,9 @@ internal sealed class FileCommands(DocumentBuilder builder) : ReadingFeature(bui
         return null;
     }
 
+    /// <summary>Whether a name means a file that is there.</summary>
+    internal bool IsThere(string name, string[] extensions) => Candidates(name, extensions).Any();
+
     private void ReportOutside(string name, int at) =>
         Findings.Fix("file-outside", at, Math.Max(1, name.Length), $"“{name}” lies outside the manuscript.",
             "Only the manuscript's own files can be read; put it among them.");

@@ -108,7 +108,7 @@ internal sealed class TableColumnReader(DocumentBuilder builder) : ReadingFeatur
                         share = Math.Abs(weight);
                     }
 
-                    Add(new TableColumn { Alignment = Alignment.Justified, Share = share });
+                    Add(new TableColumn { Alignment = Alignment.Justified, Share = TakeShare() ?? share });
                     break;
                 case 'L' or 'C' or 'R' or 'J' when total is not null:
                     Add(new TableColumn { Alignment = letter == 'J' ? Alignment.Justified : AlignmentOf(char.ToLowerInvariant(letter)), Share = 1 });
@@ -215,6 +215,35 @@ internal sealed class TableColumnReader(DocumentBuilder builder) : ReadingFeatur
             Token[] dollar = mathematics ? [Token.Character('$', Category.MathShift, PositionTable.None)] : [];
             _columns.Add(new ColumnSetup(look with { Left = left }, [.. _before, .. dollar], [.. dollar]) { Decimal = decimalSign });
             _before = [];
+        }
+
+        // >{\hsize=.5\hsize} and >{\setlength\hsize{.5\hsize}}: the column takes that part of what a column takes otherwise (tabularx' documentation,
+        // section 4.3, from memory). \linewidth=\hsize beside it says the same of lines in the cell.
+        private double? TakeShare()
+        {
+            int at = _before.FindIndex(static t => t.IsCommand("hsize"));
+            int end = at < 0 ? -1 : _before.FindIndex(at + 1, static t => t.IsCommand("hsize"));
+            if (end < 0)
+            {
+                return null;
+            }
+
+            string factor = new([.. _before.GetRange(at + 1, end - at - 1).Where(static t => t.Symbol is null && (char.IsAsciiDigit((char)t.Code) || t.Code == '.')).Select(static t => (char)t.Code)]);
+            if (!double.TryParse(factor, System.Globalization.CultureInfo.InvariantCulture, out double share) || share <= 0)
+            {
+                return null;
+            }
+
+            int start = at > 0 && _before[at - 1].IsCommand("setlength") ? at - 1 : at > 1 && _before[at - 1].Is(Category.BeginGroup) && _before[at - 2].IsCommand("setlength") ? at - 2 : at;
+            end += start < at && end + 1 < _before.Count && _before[end + 1].Is(Category.EndGroup) ? 1 : 0;
+            _before.RemoveRange(start, end - start + 1);
+            int width = _before.FindIndex(static t => t.IsCommand("linewidth"));
+            if (width >= 0 && _before.FindIndex(width, static t => t.IsCommand("hsize")) is >= 0 and var last)
+            {
+                _before.RemoveRange(width, last - width + 1);
+            }
+
+            return share;
         }
 
         // What stands between two columns belongs to the left one's right, with half of the gap on either side.

@@ -73,41 +73,18 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
             Arity = 0,
             Body = Machine.Tokenize("\\fnsymbol{footnote}", token.Position),
         });
-        // Spaces of the standard classes' \@maketitle (their published documentation, from memory), in em of the running text.
-        double em = Builder.StandardMeasures.Measures.Em;
-        Glue around = Builder.Lists.SpaceAround(true);
-        var fill = new SpaceBlock(new Glue(default, new Dimension(65536), 2), true);
-        if (ownPage)
+        Builder.Notes.BeginTitle();
+        if (!ownPage && Machine.Symbol("@maketitle") is { Meaning.Value: not null } own)
         {
-            Builder.AddBlock(fill);
-            Builder.AddBlock(new SpaceBlock(Glue.Of(60), true));
+            // A manuscript or a package says itself what the title looks like.
+            Builder.Execute([Token.Command(own, token.Position)]);
+            Builder.EndParagraph();
         }
         else
         {
-            // An empty line begins the page, so that the title stands as far below it as the leading says.
-            Builder.AddBlock(new ParagraphBlock([new BoxInline([])], Builder.ParagraphStyleNow(0)));
-            Builder.AddBlock(new SpaceBlock(Glue.Of(2 * em)));
+            SetTitle(title ?? [], ownPage, token);
         }
 
-        Builder.Notes.BeginTitle();
-        Builder.AddBlock(new SpaceBlock(around));
-        TitlePart("@titlehead", "normalsize", 0, em);
-        TitlePart("@subject", "large", 0, 1.5 * em);
-        TitleLines("LARGE", title ?? []);
-        TitlePart("@subtitle", "large", 0.5 * em, 0);
-        Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 3 : 1.5) * em)));
-        Authors(Kept("@author") ?? []);
-        TitlePart("@places", "normalsize", 0.5 * em, 0);
-        List<Token> date = Kept("@date") ?? [Token.Command(Machine.Symbol("today"), token.Position)];
-        if (date.Exists(t => !t.Is(Category.Space)))
-        {
-            Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 1.5 : 1) * em)));
-            TitleLines("large", date);
-        }
-
-        TitlePart("@publishers", "large", 1.5 * em, 0);
-        Builder.AddBlock(new SpaceBlock(around));
-        Builder.AddBlock(ownPage ? fill : new SpaceBlock(Glue.Of(1.5 * em)));
         Machine.EndGroup();
         List<Block> blocks = Builder.CloseFrame().Blocks;
         IReadOnlyList<Block> titleNotes = Builder.Notes.EndTitle();
@@ -129,6 +106,44 @@ internal sealed class TitleCommands(DocumentBuilder builder) : ReadingFeature(bu
 
         Machine.Assign(Machine.Counters.Find("footnote")!, notes, true);
         Builder.Frames.Peek().AfterHeading = false;
+    }
+
+    private void SetTitle(List<Token> title, bool ownPage, Token token)
+    {
+        // Spaces of the standard classes' \@maketitle (their published documentation, from memory), in em of the running text.
+        double em = Builder.StandardMeasures.Measures.Em;
+        Glue around = Builder.Lists.SpaceAround(true);
+        var fill = new SpaceBlock(new Glue(default, new Dimension(65536), 2), true);
+        if (ownPage)
+        {
+            Builder.AddBlock(fill);
+            Builder.AddBlock(new SpaceBlock(Glue.Of(60), true));
+        }
+        else
+        {
+            // An empty line begins the page, so that the title stands as far below it as the leading says.
+            Builder.AddBlock(new ParagraphBlock([new BoxInline([])], Builder.ParagraphStyleNow(0)));
+            Builder.AddBlock(new SpaceBlock(Glue.Of(2 * em)));
+        }
+
+        Builder.AddBlock(new SpaceBlock(around));
+        TitlePart("@titlehead", "normalsize", 0, em);
+        TitlePart("@subject", "large", 0, 1.5 * em);
+        TitleLines("LARGE", title);
+        TitlePart("@subtitle", "large", 0.5 * em, 0);
+        Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 3 : 1.5) * em)));
+        Authors(Kept("@author") ?? []);
+        TitlePart("@places", "normalsize", 0.5 * em, 0);
+        List<Token> date = Kept("@date") ?? [Token.Command(Machine.Symbol("today"), token.Position)];
+        if (date.Exists(t => !t.Is(Category.Space)))
+        {
+            Builder.AddBlock(new SpaceBlock(Glue.Of((ownPage ? 1.5 : 1) * em)));
+            TitleLines("large", date);
+        }
+
+        TitlePart("@publishers", "large", 1.5 * em, 0);
+        Builder.AddBlock(new SpaceBlock(around));
+        Builder.AddBlock(ownPage ? fill : new SpaceBlock(Glue.Of(1.5 * em)));
     }
 
     // A part that only some classes have, with the space above and below it.

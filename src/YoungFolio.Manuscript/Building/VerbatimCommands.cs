@@ -11,8 +11,20 @@ internal sealed class VerbatimCommands(DocumentBuilder builder) : ReadingFeature
         Machine.Define("verb", (_, t) => Verb(t));
         Builder.Environments.DefineEnvironment("verbatim", t => Verbatim(t, false));
         Builder.Environments.DefineEnvironment("verbatim*", t => Verbatim(t, true));
-        Builder.Environments.DefineEnvironment("filecontents", SkipRaw);
-        Builder.Environments.DefineEnvironment("filecontents*", SkipRaw);
+        Builder.Environments.DefineEnvironment("filecontents", WriteFile);
+        Builder.Environments.DefineEnvironment("filecontents*", WriteFile);
+    }
+
+    // Written once, as the kernel does it: a file that is there stays, unless the option overwrite (or force) replaces it.
+    private void WriteFile(Token token)
+    {
+        string options = Machine.ReadOptionalText(token) ?? "";
+        string name = Machine.ReadText(token).Trim();
+        if (TakeRawBody(token) is { } body && FileCommands.Normalise(name) is { Length: > 0 } path)
+        {
+            bool replaces = options.Split(',').Any(o => o.Trim() is "overwrite" or "force");
+            Builder.SourceFiles.Write(System.IO.Path.HasExtension(path) ? path : path + ".tex", body.Text, replaces);
+        }
     }
 
     /// <summary>Passes over an environment's text.</summary>

@@ -24,7 +24,7 @@ internal static class Biblatex
     {
         Commands =
         [
-            "addbibresource", "addglobalbib", "addsectionbib", "printbibliography", "printbibheading", "parencite", "Parencite", "textcite", "Textcite", "autocite", "Autocite", "footcite", "footcitetext", "smartcite", "Smartcite",
+            "citereset", "mancite", "addbibresource", "addglobalbib", "addsectionbib", "printbibliography", "printbibheading", "parencite", "Parencite", "textcite", "Textcite", "autocite", "Autocite", "footcite", "footcitetext", "smartcite", "Smartcite",
             "supercite", "Cite", "citeauthor", "Citeauthor", "citetitle", "citeyear", "citedate", "citeurl", "fullcite", "footfullcite", "cites", "Cites", "parencites", "Parencites", "textcites", "Textcites", "autocites",
             "Autocites", "footcites", "smartcites", "supercites", "notecite", "pnotecite", "ExecuteBibliographyOptions", "DefineBibliographyStrings", "DeclareFieldFormat", "DeclareNameAlias", "defbibheading", "defbibnote",
             "defbibfilter", "newrefsection", "endrefsection", "DeclareSourcemap", "AtEveryBibitem", "AtEveryCitekey", "AtBeginBibliography", "bibsetup", "bibfont", "bibparsep", "mkbibemph", "mkbibquote", "mkbibbrackets", "mkbibparens", "addspace", "addcomma",
@@ -73,14 +73,24 @@ internal static class Biblatex
             switch (option.Key)
             {
                 case "style" or "bibstyle" or "citestyle":
-                    if (BibliographyStyle.FindModern(value) is not { } style)
+                    BibliographyStyle? style = BibliographyStyle.FindModern(value) ?? BibliographyStyle.FindNearestModern(value);
+                    int place = option.Position >= 0 ? option.Position : load.Token.Position;
+                    if (style is null)
                     {
-                        load.Builder.Findings.Check("unknown-style", option.Position >= 0 ? option.Position : load.Token.Position, option.Length, $"biblatex has no style “{value}” here.",
+                        load.Builder.Findings.Check("unknown-style", place, option.Length, $"biblatex has no style “{value}” here.",
                             $"Sources are printed as by {desk.Style.Name}. There are {string.Join(", ", BibliographyStyle.ModernNames)}.");
+                        break;
                     }
-                    else if (option.Key == "citestyle")
+
+                    if (style.Name != value)
                     {
-                        desk.Style = desk.Style with { Label = style.Label, Compresses = style.Compresses, SortsCitations = style.SortsCitations };
+                        load.Builder.Findings.Check("style-stands-in", place, option.Length, $"biblatex' style {value} doesn't ship; {style.Name}, which is most like it, stands in.",
+                            $"Sources and citations are printed as by {style.Name}. There are {string.Join(", ", BibliographyStyle.ModernNames)}.");
+                    }
+
+                    if (option.Key == "citestyle")
+                    {
+                        desk.Style = desk.Style with { Label = style.Label, Compresses = style.Compresses, SortsCitations = style.SortsCitations, OwnManner = style.OwnManner };
                     }
                     else
                     {
@@ -188,6 +198,8 @@ internal static class Biblatex
         }
 
         CitationCommands.Define(builder, "Citeauthor", () => CitationForm.Authors, capital: true);
+        builder.Machine.Define("citereset", (_, _) => desk.Turns.Restart());
+        builder.Machine.Define("mancite", (_, _) => desk.Turns.PartFromNext());
         CitationCommands.DefineFoot(builder, "footcite", "cite");
         CitationCommands.DefineFoot(builder, "footcitetext", "cite", "footnotetext");
         CitationCommands.DefineFoot(builder, "footfullcite", "fullcite");
@@ -228,7 +240,16 @@ internal static class Biblatex
             machine.Define(name, (m, t) =>
             {
                 m.ReadOptional(t);
-                builder.Bibliography.ReadSourceFiles(m.ReadArgument(t), t);
+                List<Token> argument = m.ReadArgument(t);
+                if (builder.DocumentBegun || builder.Bibliography.HasSourceFiles(argument))
+                {
+                    builder.Bibliography.ReadSourceFiles(argument, t);
+                }
+                else
+                {
+                    // The preamble may write the file yet.
+                    builder.Hooks.ActionsAtBegin.Add(() => builder.Bibliography.ReadSourceFiles(argument, t));
+                }
             });
         }
 

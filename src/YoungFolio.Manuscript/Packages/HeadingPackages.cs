@@ -48,10 +48,23 @@ internal static class HeadingPackages
         },
         new("titling", "Title, author and date for use again.")
         {
-            Commands = ["thetitle", "theauthor", "thedate", "pretitle", "posttitle", "preauthor", "postauthor", "predate", "postdate", "droptitle", "maketitlehooka"],
+            Commands = ["thetitle", "theauthor", "thedate", "pretitle", "posttitle", "preauthor", "postauthor", "predate", "postdate", "droptitle", "maketitlehooka", "maketitlehookb", "maketitlehookc", "maketitlehookd"],
+            // Its own title only where something of it is asked for (titling's documentation, section 2, from memory).
             Definitions = """
-                \def\thetitle{\@title}\def\theauthor{\@author}\def\thedate{\@date}\def\pretitle#1{}\def\posttitle#1{}\def\preauthor#1{}\def\postauthor#1{}
-                \def\predate#1{}\def\postdate#1{}\newlength{\droptitle}\def\maketitlehooka{}\def\maketitlehookb{}\def\maketitlehookc{}\def\maketitlehookd{}
+                \def\thetitle{\@title}\def\theauthor{\@author}\def\thedate{\@date}\newlength{\droptitle}
+                \def\titling@before{\begin{center}\LARGE}\def\titling@behind{\par\end{center}\vskip.5em}
+                \def\titling@beforeauthor{\begin{center}\large\lineskip.5em\begin{tabular}[t]{c}}\def\titling@behindauthor{\end{tabular}\par\end{center}}
+                \def\titling@beforedate{\begin{center}\large}\def\titling@behinddate{\par\end{center}}
+                \def\pretitle#1{\def\titling@before{#1}\titling@own}\def\posttitle#1{\def\titling@behind{#1}\titling@own}
+                \def\preauthor#1{\def\titling@beforeauthor{#1}\titling@own}\def\postauthor#1{\def\titling@behindauthor{#1}\titling@own}
+                \def\predate#1{\def\titling@beforedate{#1}\titling@own}\def\postdate#1{\def\titling@behinddate{#1}\titling@own}
+                \def\maketitlehooka{}\def\maketitlehookb{}\def\maketitlehookc{}\def\maketitlehookd{}
+                \def\titling@own{\let\@maketitle\titling@title}
+                \def\titling@title{\null\vskip2em\vspace*{\droptitle}\maketitlehooka{\titling@before\@title\titling@behind}\maketitlehookb
+                  {\def\and{\end{tabular}\hskip1em\begin{tabular}[t]{c}}\titling@beforeauthor\@author\titling@behindauthor}\maketitlehookc
+                  {\titling@beforedate\@date\titling@behinddate}\maketitlehookd\par\vskip1.5em}
+                \AtBeginDocument{\ifdim\droptitle=0pt\else\titling@own\fi
+                  \ifx\maketitlehooka\@empty\ifx\maketitlehookb\@empty\ifx\maketitlehookc\@empty\ifx\maketitlehookd\@empty\else\titling@own\fi\else\titling@own\fi\else\titling@own\fi\else\titling@own\fi}
                 """,
         },
         new("authblk", "Authors with their institutions.")

@@ -111,36 +111,44 @@ internal static class MathematicsPackages
             ("xrightharpoonup", "⇀"), ("xleftharpoonup", "↼"), ("xrightleftharpoons", "⇌")]);
         foreach (string name in (string[])["DeclarePairedDelimiter", "DeclarePairedDelimiterX", "DeclarePairedDelimiterXPP"])
         {
-            builder.Machine.Define(name, (m, t) => Pair(m, t, name.EndsWith('X')));
+            builder.Machine.Define(name, (m, t) => Pair(m, t, hasBody: !name.EndsWith('r'), hasAround: name.EndsWith("PP", StringComparison.Ordinal)));
         }
     }
 
-    // A command whose delimiters stand as they are, grow with a star, or have a size in brackets.
-    private static void Pair(Machine machine, Token token, bool hasBody)
+    // A command whose delimiters stand as they are, grow with a star, or have a size in brackets. What stands between them, and what stands before and
+    // behind, may be given too; \delimsize is the size of the delimiters there (mathtools' documentation, section 3.6, from memory).
+    private static void Pair(Machine machine, Token token, bool hasBody, bool hasAround)
     {
         Symbol? command = machine.ReadArgument(token) is [{ Symbol: { } symbol }, ..] ? symbol : null;
         int arity = hasBody && machine.ReadOptionalText(token) is { } n && int.TryParse(n, out int parsed) ? Math.Clamp(parsed, 1, 9) : 1;
+        List<Token> Read() => machine.Definitions.NumberParameters(machine.ReadArgument(token), arity);
+        List<Token> before = hasAround ? Read() : [];
         List<Token> left = machine.ReadArgument(token);
         List<Token> right = machine.ReadArgument(token);
-        List<Token>? body = hasBody ? machine.Definitions.NumberParameters(machine.ReadArgument(token), arity) : null;
+        List<Token> behind = hasAround ? Read() : [];
+        List<Token>? body = hasBody ? Read() : null;
         if (command is null)
         {
             return;
         }
 
+        Symbol delimiterSize = machine.Symbol("delimsize");
         machine.Define(command.Name, (m, t) =>
         {
             bool grows = m.TakeStar();
             List<Token>? size = grows ? null : m.ReadOptional(t);
             List<List<Token>> arguments = [.. Enumerable.Range(0, arity).Select(_ => m.ReadArgument(t))];
-            List<Token> content = body is null ? arguments[0] : [.. body.SelectMany(b => b.Is(Category.Argument) && b.Code >= 1 && b.Code <= arity ? arguments[b.Code - 1] : [b])];
-            List<Token> result = grows
-                ? [Command("left"), .. left, .. content, Command("right"), .. right]
-                : size is null ? [.. left, .. content, .. right]
-                : [Command("mathopen"), .. TokenLists.Braced([.. size, .. left], t.Position), .. content, Command("mathclose"), .. TokenLists.Braced([.. size, .. right], t.Position)];
-            m.Push(result);
+            List<Token> content = body is null ? arguments[0] : Filled(body);
+            m.Push(grows
+                ? [.. Filled(before), Command("left"), .. left, .. content, Command("right"), .. right, .. Filled(behind)]
+                : size is null
+                ? [.. Filled(before), .. left, .. content, .. right, .. Filled(behind)]
+                : [.. Filled(before), Command("mathopen"), .. TokenLists.Braced([.. size, .. left], t.Position), .. content, Command("mathclose"), .. TokenLists.Braced([.. size, .. right], t.Position), .. Filled(behind)]);
 
             Token Command(string name) => Token.Command(m.Symbol(name), t.Position);
+
+            List<Token> Filled(List<Token> pattern) =>
+                [.. pattern.SelectMany(b => b.Is(Category.Argument) && b.Code >= 1 && b.Code <= arity ? arguments[b.Code - 1] : b.Symbol == delimiterSize ? grows ? [Command("middle")] : size ?? [] : [b])];
         });
     }
 }

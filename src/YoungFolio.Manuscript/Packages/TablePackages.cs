@@ -101,6 +101,7 @@ internal static class TablePackages
             Requires = ["array"],
             Load = static load => Tabu(load.Builder),
         },
+        KeyedTablePackage.Package,
         new("hhline", "Lines across in pieces.")
         {
             Commands = ["hhline"],

@@ -221,6 +221,12 @@ internal sealed class CitationCollector(DocumentBuilder builder)
         return _lists[section] = new SectionList(made, Pool);
     }
 
+    /// <summary>How citations stand to those before them.</summary>
+    public CitationTurns Turns { get; } = new();
+
+    /// <summary>The name of a style that doesn't ship and didn't come along; null: the style is there.</summary>
+    public string? UnknownStyle { get; set; }
+
     /// <summary>Where the style is named.</summary>
     public Token StylePlace { get; set; }
 
@@ -264,6 +270,7 @@ internal sealed class CitationCollector(DocumentBuilder builder)
 
         ReportUncited(cited);
         ReportSetUp();
+        ReportStyle();
     }
 
     // One finding a file: a pool that several manuscripts share holds many that this one doesn't cite.
@@ -281,6 +288,26 @@ internal sealed class CitationCollector(DocumentBuilder builder)
                     left.Length == 1 ? $"The source {some} is never cited, so it isn't printed." : $"{left.Length} sources of {file.Key} are never cited, so they aren't printed: {some}{(left.Length > 3 ? $" and {left.Length - 3} more" : "")}.",
                     "Cite them, or leave them for later. \\nocite{*} prints all.");
             }
+        }
+    }
+
+    // A list that is written by hand has the looks that its hand gave it: a style that isn't there lacks nobody.
+    private void ReportStyle()
+    {
+        if (IsModern || UnknownStyle is not { } wanted || _readFiles.Count == 0)
+        {
+            return;
+        }
+
+        if (BibliographyStyle.FindNearestClassic(wanted) is not null)
+        {
+            builder.Findings.Check("style-stands-in", StylePlace.Position, StylePlace.Length, $"The bibliography style {wanted} doesn't ship; {Style.Name}, which is most like it, stands in.",
+                $"Put its file {wanted}.bst beside the manuscript to have it as it is published.");
+        }
+        else
+        {
+            builder.Findings.Check("unknown-style", StylePlace.Position, StylePlace.Length, $"There is no bibliography style “{wanted}” here.",
+                $"Sources are printed as by {Style.Name}. There are {string.Join(", ", BibliographyStyle.ClassicNames)}; another one comes with its file {wanted}.bst.");
         }
     }
 

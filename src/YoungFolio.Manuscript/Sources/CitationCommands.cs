@@ -140,7 +140,7 @@ internal static class CitationCommands
                     note = PlainText.Of(after[items.Count]);
                 }
 
-                items.Add(new CitedItem(one.Keys[i], before.ContainsKey(items.Count), note));
+                items.Add(new CitedItem(one.Keys[i], before.ContainsKey(items.Count), note, desk.Turns.Next(one.Keys[i])));
             }
         }
 
@@ -148,6 +148,12 @@ internal static class CitationCommands
         {
             builder.Findings.Fix("empty-citation", token.Position, token.Length, $"{token} names no source.", "Put a key into its braces.");
             return;
+        }
+
+        if (items.Count > 1)
+        {
+            // After several, "the same" would be one of them.
+            desk.Turns.PartFromNext();
         }
 
         int section = desk.Section;
