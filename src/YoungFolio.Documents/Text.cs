@@ -119,6 +119,10 @@ public sealed partial record NoteInline(IReadOnlyList<Inline> Mark, IReadOnlyLis
 {
     /// <summary>Whether the mark is printed here.</summary>
     public bool PrintsMark { get; init; } = true;
+
+    /// <summary>The mark as it stands before the note's text, in the size of notes; null: as in the text.</summary>
+    [PrintsElsewhere]
+    public IReadOnlyList<Inline>? FootMark { get; init; }
 }
 
 /// <summary>A place that references lead to.</summary>

@@ -48,4 +48,16 @@ public class TitleLookTests
         Assert.Equal(15, words.First(w => w.Text == "moss,").Left - words.First(w => w.Text == "Stone").Left, 1.0);
         Assert.True(words.First(w => w.Text == "and").Top - words.First(w => w.Text == "moss,").Top > 15);
     }
+
+    // \@makefntext of the standard classes (their published documentation, from memory): the mark before a note is as small as the note.
+    [Fact]
+    public void The_mark_of_a_titles_note_stands_in_the_line_of_its_text()
+    {
+        CompileResult result = Whole("\\documentclass{article}\\title{Walls\\\\of stone\\thanks{Paid by Hollin.}}\\author{Ann\\thanks{Second}}\\date{}\\begin{document}\\maketitle {\\Huge Big\\footnote{Small}} words\\end{document}");
+        List<PdfWord> words = PdfWords.Of(result);
+        // Lines of notes are as far apart as their leading says, whatever the size of what has the note.
+        double[] lines = [.. ((string[])["Paid", "Second", "Small"]).Select(w => words.Single(x => x.Text.EndsWith(w, StringComparison.Ordinal)).Bottom)];
+        Assert.Equal(9.5, lines[1] - lines[0], 1.0);
+        Assert.Equal(9.5, lines[2] - lines[1], 1.0);
+    }
 }

@@ -14,11 +14,11 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Counters.Add("mpfootnote");
         Machine.Definitions.DefineMacro("thempfootnote", "{\\itshape\\alph{mpfootnote}}");
         Machine.Define("footnote", (_, t) => Footnote(t));
-        Machine.Define("footnotemark", (m, t) => AddNoteMark(FootnoteMark(t, m.ReadOptional(t), "footnote"), t));
+        Machine.Define("footnotemark", (m, t) => AddNoteMark(Raised(FootnoteMark(t, m.ReadOptional(t), "footnote")), t));
         Machine.Define("footnotetext", (m, t) =>
         {
-            List<Inline> mark = m.ReadOptional(t) is { } number ? Raised(FootnoteNumberTokens("footnote", number, t)) : Raised([Builder.HeadingCommands.TheOf("footnote", t.Position)]);
-            AddNote(new NoteInline(mark, FootnoteBody(m.ReadArgument(t)), t.Position) { PrintsMark = false });
+            List<Token> mark = m.ReadOptional(t) is { } number ? FootnoteNumberTokens("footnote", number, t) : [Builder.HeadingCommands.TheOf("footnote", t.Position)];
+            AddNote(new NoteInline(Raised(mark), FootnoteBody(m.ReadArgument(t)), t.Position) { PrintsMark = false, FootMark = RaisedAtFoot(mark) });
         });
         Machine.Define("marginpar", (m, t) =>
         {
@@ -63,7 +63,9 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
     {
         bool small = MiniNotes.Count > 0 && Builder.Boxes.Minipages.Count > 0;
         string counter = small ? "mpfootnote" : "footnote";
-        List<Inline> mark = FootnoteMark(token, Machine.ReadOptional(token), counter);
+        List<Token> number = FootnoteMark(token, Machine.ReadOptional(token), counter);
+        List<Inline> mark = Raised(number);
+        List<Inline> footMark = RaisedAtFoot(number);
         List<Token> text = Machine.ReadArgument(token);
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
         string anchor = Builder.References.StartLabel(counter, token, null, "footnote");
@@ -73,12 +75,12 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         {
             AddNoteMark(mark, token);
             MiniNotes.Peek().AddRange(body.Select((b, i) => i == 0 && b is ParagraphBlock p
-                ? new ParagraphBlock([.. mark, new AnchorInline(anchor), new SpaceInline(Glue.Of(1.5), false), .. p.Content], p.Style) : b));
+                ? new ParagraphBlock([.. footMark, new AnchorInline(anchor), new SpaceInline(Glue.Of(1.5), false), .. p.Content], p.Style) : b));
         }
         else
         {
             Builder.AddInline(new AnchorInline(anchor));
-            AddNote(new NoteInline(mark, body, token.Position));
+            AddNote(new NoteInline(mark, body, token.Position) { FootMark = footMark });
         }
     }
 
@@ -88,14 +90,14 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         if (Builder.Tables.Tables.TryPeek(out TableReader.TableState? table) && table.Cell is not null)
         {
             Builder.AddInline(new NoteInline(note.Mark, null, note.Position) { PrintsMark = note.PrintsMark });
-            table.Notes.Add(new NoteInline(note.Mark, note.Body, note.Position) { PrintsMark = false });
+            table.Notes.Add(note with { PrintsMark = false });
             return;
         }
 
         if (_titleNotes is not null)
         {
             Builder.AddInline(new NoteInline(note.Mark, null, note.Position) { PrintsMark = note.PrintsMark });
-            _titleNotes.Add(new NoteInline(note.Mark, note.Body, note.Position) { PrintsMark = false });
+            _titleNotes.Add(note with { PrintsMark = false });
             return;
         }
 
@@ -119,15 +121,15 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
 
     private void AddNoteMark(List<Inline> mark, Token token) => Builder.Boxes.AddBoxed(new NoteInline(mark, null, token.Position), token);
 
-    private List<Inline> FootnoteMark(Token token, List<Token>? given, string counter)
+    private List<Token> FootnoteMark(Token token, List<Token>? given, string counter)
     {
         if (given is not null)
         {
-            return Raised(FootnoteNumberTokens(counter, given, token));
+            return FootnoteNumberTokens(counter, given, token);
         }
 
         Machine.Counters.Step(counter, token);
-        return Raised([Builder.HeadingCommands.TheOf(counter, token.Position)]);
+        return [Builder.HeadingCommands.TheOf(counter, token.Position)];
     }
 
     // A number given by hand prints as the counter would print it.
@@ -152,6 +154,16 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         TextStyle style = Builder.Style.Value;
         Machine.Assign(Builder.Style, Builder.TypefaceCommands.PlainStyle(style.Size * 0.7) with { Rise = 0.36 * style.Size });
         List<Inline> result = Builder.BuildInlines(tokens);
+        Machine.EndGroup();
+        return result;
+    }
+
+    // Whatever the size of the words that have the note, its own mark is as small as its text.
+    private List<Inline> RaisedAtFoot(List<Token> tokens)
+    {
+        Machine.BeginGroup(GroupKind.Command, "", Machine.Input.CurrentPosition);
+        Builder.Text.SetSize("footnotesize");
+        List<Inline> result = Raised(tokens);
         Machine.EndGroup();
         return result;
     }

@@ -208,7 +208,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         else if (StandInClass.Find(name) is { } standIn)
         {
             Findings.Check("class-stands-in", at, Math.Max(1, name.Length), $"The class {name} doesn't ship; one of ours stands in for it.",
-                $"Its commands for titles, authors and the like are known; the page is that of {standIn.Base.Name}."
+                $"Its commands for titles, authors and the like are known; the page is {(standIn.HasOwnPage ? "about as that class has it" : "that of " + standIn.Base.Name)}."
                 + (Builder.SourceFiles.Find(name + ".cls") is null ? "" : $" The file {name}.cls isn't read; under a name of your own it is."));
             ApplyStandIn(standIn, options, name);
         }
@@ -275,14 +275,26 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
     private void ApplyClass(DocumentClass found, List<ListedOption> options, string name, bool report = true, StandInClass? standIn = null)
     {
         UseClass(found);
-        standIn?.Extend(Builder);
-        // The type's size comes first: all measures follow from it, and other options change them.
-        foreach (ListedOption option in options.Where(IsTypeSize))
+        if (standIn is not null)
         {
-            ApplyClassOption(option);
+            // What it loads may ask for measures, and may change them.
+            ApplySizes();
+            standIn.Extend(Builder);
         }
 
-        Builder.StandardMeasures.Apply();
+        ApplySizes();
+
+        // The type's size comes first: all measures follow from it, and other options change them.
+        void ApplySizes()
+        {
+            foreach (ListedOption option in options.Where(IsTypeSize))
+            {
+                ApplyClassOption(option);
+            }
+
+            Builder.StandardMeasures.Apply();
+        }
+
         foreach (ListedOption option in options)
         {
             if (!ApplyClassOption(option) && report)

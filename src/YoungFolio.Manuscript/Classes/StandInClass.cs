@@ -11,7 +11,8 @@ public sealed class StandInClass
 {
     private static readonly string[] s_files =
         ["IEEEtran.tex", "elsarticle.tex", "llncs.tex", "acmart.tex", "revtex.tex", "aastex.tex", "mnras.tex", "aa.tex", "sn-jnl.tex", "iopart.tex", "mdpi.tex",
-            "beamer.tex", "exam.tex", "memoir.tex", "moderncv.tex", "scrlttr2.tex", "sphinx.tex", "sphinx-howto.tex", "extended.tex", "extended-report.tex", "extended-book.tex"];
+            "beamer.tex", "exam.tex", "memoir.tex", "moderncv.tex", "scrlttr2.tex", "sphinx.tex", "sphinx-howto.tex", "extended.tex", "extended-report.tex", "extended-book.tex",
+            "tufte-handout.tex", "tufte-book.tex"];
 
     private static readonly Lazy<Dictionary<string, StandInClass>> s_byName = new(() => s_files.Select(static f => new StandInClass(f))
         .SelectMany(static c => c.Fact("names").Select(n => (Name: n, Class: c))).ToDictionary(static p => p.Name, static p => p.Class, StringComparer.Ordinal));
@@ -36,6 +37,9 @@ public sealed class StandInClass
 
     /// <summary>The class whose page it has.</summary>
     public DocumentClass Base { get; }
+
+    /// <summary>Whether its margins, columns and headings are about those of the class that it stands in for.</summary>
+    public bool HasOwnPage => Fact("page") is ["own"];
 
     /// <summary>Loads files of definitions that ship, after what all of them share.</summary>
     internal static void Load(DocumentBuilder builder, params IEnumerable<string> files)

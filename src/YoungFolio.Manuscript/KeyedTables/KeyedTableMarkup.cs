@@ -40,6 +40,8 @@ internal sealed class KeyedTableMarkup
         string name = (place is null, shares) switch { (true, true) => "xltabular", (true, false) => "longtable", (false, true) => "tabularx", _ => "tabular" };
         string width = shares ? $"{{{_table.Width ?? "\\linewidth"}}}" : "";
         string where = place is null ? "" : $"[{place}]";
+        // Rows have 2 pt more above and below than those of other tables.
+        Add("\\renewcommand{\\arraystretch}{1.333}");
         // tabularx names its width before its place, xltabular its place before its width.
         Add($"\\begin{{{name}}}{width}{where}{{{Letters()}}}");
         if (caption.Count > 0)

@@ -28,7 +28,8 @@ internal static class Algorithms
 
     private const string Lines =
         "\\newlength{\\algorithmicindent}\\setlength{\\algorithmicindent}{1.5em}\\newcounter{ALG@line}\\newcounter{ALG@depth}\\newlength{\\ALG@space}"
-        + "\\newenvironment{algorithmic}[1][0]{\\def\\ALG@every{#1}\\setcounter{ALG@line}{0}\\setcounter{ALG@depth}{0}\\par\\setlength{\\parindent}{0pt}\\setlength{\\parskip}{0pt}}{\\par}"
+        + "\\newenvironment{algorithmic}[1][0]{\\let\\item\\ALG@item\\def\\ALG@every{#1}\\setcounter{ALG@line}{0}\\setcounter{ALG@depth}{0}\\par\\setlength{\\parindent}{0pt}\\setlength{\\parskip}{0pt}}{\\par}"
+        + "\\def\\ALG@item{\\@ifnextchar[{\\ALG@label}{\\ALG@new}}\\def\\ALG@label[#1]{\\par\\noindent#1\\ }"
         + "\\def\\ALG@indent{\\setlength{\\ALG@space}{\\value{ALG@depth}\\algorithmicindent}\\ifnum\\ALG@every>0 \\makebox[1.5em][r]{\\footnotesize\\ALG@number}\\hspace*{0.5em}\\addtolength{\\ALG@space}{2em}\\hspace*{\\value{ALG@depth}\\algorithmicindent}\\else\\hspace*{\\ALG@space}\\fi"
         + "\\addtolength{\\ALG@space}{1em}\\hangindent=\\ALG@space\\hangafter=1\\ignorespaces}"
         + "\\def\\ALG@new{\\par\\refstepcounter{ALG@line}\\def\\ALG@number{\\arabic{ALG@line}:}\\noindent\\ALG@indent}"

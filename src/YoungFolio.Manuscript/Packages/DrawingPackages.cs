@@ -117,6 +117,9 @@ internal static partial class DrawingPackages
                 });
             },
         },
+        Drawing("pgf", ["pgfpicture"]) with { Requires = ["tikz"] },
+        Drawing("tkz-tab", []) with { Requires = ["tikz"] },
+        Drawing("tkz-euclide", []) with { Requires = ["tikz"] },
         Drawing("tikz-qtree", []) with { Requires = ["tikz"] },
         Drawing("pstricks", ["pspicture"]) with { Commands = ["psset"], Definitions = "\\long\\def\\psset#1{}" },
     ];

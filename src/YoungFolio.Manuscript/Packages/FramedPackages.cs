@@ -35,13 +35,14 @@ internal static class FramedPackages
         },
         new("tcolorbox", "Text in a coloured box with a title.")
         {
-            Requires = ["xcolor"],
-            Commands = ["tcbset", "tcbuselibrary", "newtcolorbox", "renewtcolorbox", "NewTColorBox", "tcbox"],
-            Environments = ["tcolorbox"],
+            Requires = ["xcolor", "listings"],
+            Commands = ["newtcblisting", "renewtcblisting", "tcbinputlisting", "tcbset", "tcbuselibrary", "newtcolorbox", "renewtcolorbox", "NewTColorBox", "tcbox"],
+            Environments = ["tcolorbox", "tcblisting"],
             Definitions = "\\long\\def\\tcbuselibrary#1{}\\newcommand{\\tcbox}[2][]{\\fbox{#2}}",
             Load = static load =>
             {
                 Define(load, "tcolorbox", "tcbset", s_box);
+                BoxedListings.Define(load.Builder);
                 foreach (string name in (string[])["newtcolorbox", "renewtcolorbox"])
                 {
                     load.Machine.Define(name, (_, t) => NewBox(load.Builder, t));

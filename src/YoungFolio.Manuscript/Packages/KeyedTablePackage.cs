@@ -18,8 +18,27 @@ internal static class KeyedTablePackage
         Load = static load => Define(load.Builder),
     };
 
+    // Thirteen hues in nine shades each, 9 the lightest: about as the colour library of the tables has them.
+    private static void DefineShades(DocumentBuilder builder)
+    {
+        foreach ((string hue, int colour) in (ReadOnlySpan<(string, int)>)[
+            ("gray", 0x808080), ("red", 0xD01010), ("brown", 0xA05010), ("yellow", 0xB09000), ("olive", 0x808000), ("green", 0x209020), ("teal", 0x108080),
+            ("cyan", 0x1090B0), ("azure", 0x2070D0), ("blue", 0x3030F0), ("violet", 0x7030E0), ("magenta", 0xC010C0), ("purple", 0xC01070)])
+        {
+            for (int shade = 1; shade <= 9; shade++)
+            {
+                // From the hue at 5 to nearly white, or nearly black.
+                double share = Math.Abs(shade - 5) * 0.21;
+                int end = shade > 5 ? 255 : 0;
+                int Mixed(int shift) => (int)Math.Round((((colour >> shift) & 255) * (1 - share)) + (end * share));
+                builder.PackageServices.Colours.TryAdd(hue + shade, (Mixed(16) << 16) | (Mixed(8) << 8) | Mixed(0));
+            }
+        }
+    }
+
     private static void Define(DocumentBuilder builder)
     {
+        DefineShades(builder);
         Machine machine = builder.Machine;
         foreach (string name in (string[])["tblr", "tblr*", "booktabs", "longtblr", "longtabs", "talltblr", "talltabs"])
         {

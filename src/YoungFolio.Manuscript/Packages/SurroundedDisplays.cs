@@ -77,7 +77,7 @@ internal static class SurroundedDisplays
             for (int i = 0; i < rows.Count; i++)
             {
                 written.AddRange(i > 0 ? machine.Tokenize("\\\\", t.Position) : []);
-                written.AddRange([.. machine.Tokenize("&", t.Position), .. rows[i][0]]);
+                written.AddRange([.. machine.Tokenize("&", t.Position), .. TokenLists.Braced(rows[i][0], t.Position)]);
                 if (rows[i].Count > 1)
                 {
                     written.AddRange([.. machine.Tokenize("\\quad &&\\text", t.Position), .. TokenLists.Braced(rows[i][1], t.Position)]);

@@ -440,7 +440,7 @@ internal sealed partial class FlowSetter
 
     private BoxInline MarkOf(NoteInline note, double width)
     {
-        var mark = new BoxInline(note.Mark) { Width = width, Alignment = 1 };
+        var mark = new BoxInline(note.FootMark ?? note.Mark) { Width = width, Alignment = 1 };
         _context.Tagging?.Add(note, mark);
         return mark;
     }
