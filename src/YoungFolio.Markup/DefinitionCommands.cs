@@ -99,7 +99,7 @@ public sealed class DefinitionCommands(Machine machine)
             return;
         }
 
-        bool defined = symbol.Meaning.Value is not null && !IsRelax(symbol);
+        bool defined = IsTaken(symbol);
         switch (kind)
         {
             case NewKind.New when defined && name.Position != PositionTable.None:
@@ -118,6 +118,22 @@ public sealed class DefinitionCommands(Machine machine)
 
         machine.Assign(symbol.Meaning, MakeMacro(body, arity, standard, isLong, name.Position, isProtected || kind == NewKind.Robust));
     }
+
+    private readonly HashSet<Symbol> _offered = [];
+
+    /// <summary>Names that are there though neither the class nor a package has them: whoever defines one anew takes it.</summary>
+    /// <param name="isOffered">Whether they are only offered; otherwise they are the class's own again.</param>
+    /// <param name="names">The names.</param>
+    public void Offer(bool isOffered, params ReadOnlySpan<string> names)
+    {
+        foreach (string name in names)
+        {
+            _ = isOffered ? _offered.Add(machine.Symbol(name)) : _offered.Remove(machine.Symbol(name));
+        }
+    }
+
+    /// <summary>Whether a name has a meaning that a new definition would take from it.</summary>
+    internal bool IsTaken(Symbol symbol) => symbol.Meaning.Value is not null && !IsRelax(symbol) && !_offered.Contains(symbol);
 
     internal bool IsRelax(Symbol symbol) => ReferenceEquals(symbol.Meaning.Value, machine.Symbol("relax").Meaning.Value);
 

@@ -118,7 +118,7 @@ public sealed class DocumentCommands(Machine machine)
 
     private bool MayDefine(Token command, Token name, Symbol symbol, NewKind kind, string what)
     {
-        bool defined = symbol.Meaning.Value is not null && !machine.Definitions.IsRelax(symbol);
+        bool defined = machine.Definitions.IsTaken(symbol);
         if (kind == NewKind.Provide && defined)
         {
             return false;

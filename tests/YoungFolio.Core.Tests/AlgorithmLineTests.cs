@@ -55,4 +55,29 @@ public class AlgorithmLineTests
         Assert.Equal("oldnew here", Compiled.Text(Compiled.Clean("\\replace{old}{new} \\highlight{here}", "\\usepackage{easyReview}")));
         Assert.Equal("new here", Compiled.Text(Compiled.Clean("\\setreviewsoff\\replace{old}{new} \\highlight{here}", "\\usepackage{easyReview}")));
     }
+
+    // Names of functions and the number's sign as babel's documentation of Russian has them (from memory).
+    [Theory]
+    [InlineData("russian")]
+    [InlineData("ukrainian")]
+    public void Functions_have_their_eastern_names(string language)
+    {
+        string text = Compiled.Text(Compiled.Clean("\\No 5: $\\tg x + \\arctg y$.", $"\\usepackage[{language}]{{babel}}"));
+        Assert.Contains("№", text, StringComparison.Ordinal);
+        Assert.Contains("tg", text, StringComparison.Ordinal);
+        Assert.Contains("arctg", text, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Notes_figures_and_captions_stand_in_the_margin()
+    {
+        List<PdfWord> words = PdfWords.Of(Compiled.Clean("Walls\\sidenote{Dry.} and more\\sidenote{Wet.} \\begin{marginfigure}Picture\\caption{Moss}\\label{f}\\end{marginfigure} see \\ref{f}.", "\\usepackage{sidenotes}"));
+        double edge = words.Single(w => w.Text.StartsWith("Walls", StringComparison.Ordinal)).Left + 330;
+        Assert.All((string[])["Dry.", "Wet.", "Picture", "Moss"], t => Assert.True(words.Single(w => w.Text.EndsWith(t, StringComparison.Ordinal)).Left > edge, t));
+        Assert.Contains(words, w => w.Text == "1.");
+    }
+
+    [Fact]
+    public void Words_stand_below_a_float() =>
+        Assert.Equal("Picture Figure 1: Wall Measured in May.", Compiled.Text(Compiled.Clean("\\begin{figure}[h]\\centering Picture\\caption{Wall}\\floatfoot{Measured in May.}\\end{figure}", "\\usepackage{floatrow}")));
 }

@@ -151,6 +151,7 @@ public sealed partial class DocumentBuilder
         Hooks.DefineHooks();
         Text.DefineText();
         Verbatim.DefineVerbatim();
+        new ProgrammingLayer(this).Define();
         Boxes.DefineBoxes();
         Pages.DefinePages();
         LineBreaking.DefineLineBreaking();

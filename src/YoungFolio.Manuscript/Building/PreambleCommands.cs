@@ -172,6 +172,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         Builder.HeadingCommands.UseHeadings(documentClass);
         Builder.Pages.TwoSided = documentClass.IsTwoSided;
         Builder.PageStyles.PageStyleName = documentClass.PageStyle;
+        Machine.Definitions.Offer(!documentClass.HasMatter, "frontmatter", "mainmatter", "backmatter");
         documentClass.Extend(Builder);
         Language.Of(Builder.Language.Value).DefineCaptions(Machine);
     }

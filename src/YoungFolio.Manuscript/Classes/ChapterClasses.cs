@@ -70,6 +70,9 @@ public class BookClass : ReportClass
     public override string Name => "book";
 
     /// <inheritdoc/>
+    public override bool HasMatter => true;
+
+    /// <inheritdoc/>
     public override string Purpose => "Books: both sides of the paper, chapters on right-hand pages, front and back matter.";
 
     /// <inheritdoc/>

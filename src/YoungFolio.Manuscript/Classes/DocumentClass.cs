@@ -54,6 +54,9 @@ public abstract class DocumentClass
     /// <summary>Whether it has chapters.</summary>
     public virtual bool HasChapters => false;
 
+    /// <summary>Whether it has front matter, main matter and back matter.</summary>
+    public virtual bool HasMatter => false;
+
     /// <summary>Whether the title has a page of its own unless an option says otherwise.</summary>
     public virtual bool HasTitlePage => false;
 

@@ -12,7 +12,7 @@ public sealed class StandInClass
     private static readonly string[] s_files =
         ["IEEEtran.tex", "elsarticle.tex", "llncs.tex", "acmart.tex", "revtex.tex", "aastex.tex", "mnras.tex", "aa.tex", "sn-jnl.tex", "iopart.tex", "mdpi.tex",
             "beamer.tex", "exam.tex", "memoir.tex", "moderncv.tex", "scrlttr2.tex", "sphinx.tex", "sphinx-howto.tex", "extended.tex", "extended-report.tex", "extended-book.tex",
-            "tufte-handout.tex", "tufte-book.tex"];
+            "tufte-handout.tex", "tufte-book.tex", "tikzposter.tex"];
 
     private static readonly Lazy<Dictionary<string, StandInClass>> s_byName = new(() => s_files.Select(static f => new StandInClass(f))
         .SelectMany(static c => c.Fact("names").Select(n => (Name: n, Class: c))).ToDictionary(static p => p.Name, static p => p.Class, StringComparer.Ordinal));

@@ -35,10 +35,10 @@ internal static class FloatPackages
         },
         new("floatrow", "Floats with their captions, one beside the other.")
         {
-            Commands = ["floatsetup", "ffigbox", "ttabbox", "floatbox", "thisfloatsetup"],
+            Commands = ["floatfoot", "floatsetup", "ffigbox", "ttabbox", "floatbox", "thisfloatsetup"],
             Environments = ["floatrow"],
             Definitions = """
-                \newcommand{\floatsetup}[2][]{}\newcommand{\thisfloatsetup}[1]{}\newlength{\FBwidth}\setlength{\FBwidth}{\linewidth}
+                \NewDocumentCommand{\floatfoot}{s +m}{\par\smallskip{\footnotesize #2\par}}\newcommand{\floatsetup}[2][]{}\newcommand{\thisfloatsetup}[1]{}\newlength{\FBwidth}\setlength{\FBwidth}{\linewidth}
                 \NewDocumentCommand{\ffigbox}{O{}O{}O{}mm}{{\centering #5\par}#4}\NewDocumentCommand{\ttabbox}{O{}O{}O{}mm}{#4{\centering #5\par}}\NewDocumentCommand{\floatbox}{O{}mO{}O{}O{}mm}{{\centering #7\par}#6}
                 \NewDocumentEnvironment{floatrow}{O{}}{}{}
                 """,

@@ -29,6 +29,9 @@ internal static class ProgrammingPackages
             Commands = ["widthof", "heightof", "depthof", "totalheightof", "maxof", "minof"],
             Load = static load => Calc(load.Builder),
         },
+        StringPackage.Package,
+        new("expl3", "The programming layer; it isn't run here, and a finding says so."),
+        new("l3keys2e", "Options for the programming layer, which isn't run here."),
         new("xparse", "Commands whose arguments are described by letters."),
         new("xspace", "A space after a command where one belongs.")
         {
