@@ -26,7 +26,7 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
         {
             string style = m.ReadText(t).Trim();
             CitationCollector.HasStyle = true;
-            CitationCollector.StylePlace = t;
+            CitationCollector.Named = new NamedStyle(t, null);
             if (CitationCollector.IsModern)
             {
                 Findings.Check("style-without-effect", t.Position, t.Length, "\\bibliographystyle has no effect with biblatex.", "Give its style in the preamble: \\usepackage[style=…]{biblatex}.");
@@ -41,7 +41,7 @@ internal sealed class BibliographyCommands(DocumentBuilder builder) : ReadingFea
             }
             else
             {
-                CitationCollector.UnknownStyle = style;
+                CitationCollector.Named = new NamedStyle(t, style);
                 CitationCollector.Style = BibliographyStyle.FindNearestClassic(style) ?? CitationCollector.Style;
             }
         });

@@ -1,3 +1,4 @@
+using YoungFolio.Manuscript.Building;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Diagrams;
@@ -108,6 +109,20 @@ internal sealed record DiagramArrow((int Row, int Column) From, (int Row, int Co
 /// <param name="RowGap">Between rows, in em.</param>
 internal sealed record Diagram(IReadOnlyList<IReadOnlyList<IReadOnlyList<Token>>> Rows, IReadOnlyList<DiagramArrow> Arrows, double ColumnGap, double RowGap)
 {
+    /// <summary>Reads the cells of a diagram.</summary>
+    /// <param name="body">Cells parted by &amp; and \\.</param>
+    /// <param name="readCell">Gives a cell's formula, and adds the arrows that begin in it.</param>
+    /// <param name="columnGap">Between columns, in em.</param>
+    /// <param name="rowGap">Between rows, in em.</param>
+    public static Diagram Read(
+        IReadOnlyList<Token> body, Func<List<Token>, (int Row, int Column), List<DiagramArrow>, IReadOnlyList<Token>> readCell, double columnGap, double rowGap)
+    {
+        var arrows = new List<DiagramArrow>();
+        List<List<List<Token>>> written = AlignedCells.Of(body);
+        List<IReadOnlyList<IReadOnlyList<Token>>> rows = [.. written.Select((row, r) => (IReadOnlyList<IReadOnlyList<Token>>)[.. row.Select((cell, c) => readCell(cell, (r, c), arrows))])];
+        return new Diagram(rows, arrows, columnGap, rowGap);
+    }
+
     /// <summary>The cell that steps lead to: l, r, u and d.</summary>
     public static (int Row, int Column)? Target((int Row, int Column) from, string steps)
     {

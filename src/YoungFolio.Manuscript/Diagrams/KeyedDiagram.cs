@@ -74,21 +74,7 @@ internal static class KeyedDiagram
             rows = key is "row sep" or "sep" ? (s_columns.ContainsKey(value) ? gap * 0.75 : gap) : rows;
         }
 
-        var cells = new List<IReadOnlyList<IReadOnlyList<Token>>>();
-        var arrows = new List<DiagramArrow>();
-        List<List<List<Token>>> written = AlignedCells.Of(body);
-        for (int r = 0; r < written.Count; r++)
-        {
-            var row = new List<IReadOnlyList<Token>>();
-            for (int c = 0; c < written[r].Count; c++)
-            {
-                row.Add(ReadCell(written[r][c], (r, c), arrows, builder));
-            }
-
-            cells.Add(row);
-        }
-
-        return new Diagram(cells, arrows, columns, rows);
+        return Diagram.Read(body, (cell, place, arrows) => ReadCell(cell, place, arrows, builder), columns, rows);
     }
 
     // The formula of a cell; its arrows are taken out.

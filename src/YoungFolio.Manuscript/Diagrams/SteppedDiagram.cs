@@ -54,22 +54,8 @@ internal sealed class SteppedDiagram
     /// <param name="token">Where it begins.</param>
     public static Diagram Read(string settings, IReadOnlyList<Token> body, DocumentBuilder builder, Token token)
     {
-        var cells = new List<IReadOnlyList<IReadOnlyList<Token>>>();
-        var arrows = new List<DiagramArrow>();
-        List<List<List<Token>>> written = AlignedCells.Of(body);
-        for (int r = 0; r < written.Count; r++)
-        {
-            var row = new List<IReadOnlyList<Token>>();
-            for (int c = 0; c < written[r].Count; c++)
-            {
-                row.Add(new SteppedDiagram(builder, written[r][c], (r, c), token).ReadCell(arrows));
-            }
-
-            cells.Add(row);
-        }
-
         double em = builder.Style.Value.Size;
-        return new Diagram(cells, arrows, Gap('C'), Gap('R'));
+        return Diagram.Read(body, (cell, place, arrows) => new SteppedDiagram(builder, cell, place, token).ReadCell(arrows), Gap('C'), Gap('R'));
 
         // In em; two picas where nothing is said.
         double Gap(char of)

@@ -59,7 +59,7 @@ internal sealed record CellLook(
 /// <param name="From">The first column or row that it runs along.</param>
 /// <param name="To">The last one.</param>
 /// <param name="Width">Its width as written; null: the usual one.</param>
-internal sealed record TableLine(int At, int From, int To, string? Width);
+internal sealed record KeyedTableLine(int At, int From, int To, string? Width);
 
 /// <summary>Keys of a table: <c>key{set}{set}=value</c> by commas.</summary>
 internal static class TableKeys
@@ -126,10 +126,10 @@ internal sealed class KeyedTable
     public List<CellLook> Columns { get; } = [];
 
     /// <summary>Lines across.</summary>
-    public List<TableLine> Across { get; } = [];
+    public List<KeyedTableLine> Across { get; } = [];
 
     /// <summary>Upright lines.</summary>
-    public List<TableLine> Upright { get; } = [];
+    public List<KeyedTableLine> Upright { get; } = [];
 
     /// <summary>Commands of lines that stand before a row, as they are: \toprule and its like.</summary>
     public Dictionary<int, List<Token>> LineCommands { get; } = [];
@@ -147,6 +147,9 @@ internal sealed class KeyedTable
         look = _rows.TryGetValue(row, out CellLook? ofRow) ? look.With(ofRow) : look;
         return _cells.TryGetValue((row, column), out CellLook? own) ? look.With(own) : look;
     }
+
+    /// <summary>The cells that take several rows or columns, and how many.</summary>
+    public IReadOnlyDictionary<(int Row, int Column), (int Rows, int Columns)> Spans => _spans;
 
     /// <summary>How many rows and columns a cell takes.</summary>
     public (int Rows, int Columns) Span(int row, int column) => _spans.GetValueOrDefault((row, column), (1, 1));
@@ -177,7 +180,7 @@ internal sealed class KeyedTable
                     break;
                 case '|':
                     Bracketed(letters, ref i);
-                    Upright.Add(new TableLine(Columns.Count + 1, 1, int.MaxValue, null));
+                    Upright.Add(new KeyedTableLine(Columns.Count + 1, 1, int.MaxValue, null));
                     break;
                 case '*':
                     int copies = int.TryParse(Braced(letters, ref i).ToSource(), NumberStyles.None, CultureInfo.InvariantCulture, out int n) ? Math.Min(n, 200) : 1;
@@ -396,11 +399,11 @@ internal sealed class KeyedTable
     }
 
     // {2-3}{1pt,solid}, or the looks alone: its width is kept, its dashes and colour are not.
-    private static TableLine Line(int at, int count, List<Token> value)
+    private static KeyedTableLine Line(int at, int count, List<Token> value)
     {
         (List<Token> along, List<Token> looks) = value is [var open, ..] && open.Is(Category.BeginGroup) ? Parts(value) : ([], value);
         IReadOnlySet<int> part = IndexSet.Of(along.Count == 0 ? "-" : along.ToSource(), count);
         string? width = TableKeys.Of(looks).Select(k => k.Key).FirstOrDefault(k => k.Length > 2 && (char.IsAsciiDigit(k[0]) || k[0] == '.'));
-        return new TableLine(at, part.Count == 0 ? 1 : part.Min(), part.Count == 0 ? count : part.Max(), width);
+        return new KeyedTableLine(at, part.Count == 0 ? 1 : part.Min(), part.Count == 0 ? count : part.Max(), width);
     }
 }

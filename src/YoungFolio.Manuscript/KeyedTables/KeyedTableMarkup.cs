@@ -15,7 +15,9 @@ internal sealed class KeyedTableMarkup
     private readonly Token _token;
     private readonly List<Token> _written = [];
 
-    private KeyedTableMarkup(Machine machine, KeyedTable table, Token token) => (_machine, _table, _token) = (machine, table, token);
+    private readonly Dictionary<(int Row, int Column), (int Row, int Column)> _holders;
+
+    private KeyedTableMarkup(Machine machine, KeyedTable table, Token token) => (_machine, _table, _token, _holders) = (machine, table, token, Holders(table));
 
     private int Width => _table.Columns.Count;
 
@@ -111,7 +113,7 @@ internal sealed class KeyedTableMarkup
             _written.AddRange(commands);
         }
 
-        foreach (TableLine line in _table.Across.Where(l => l.At == before))
+        foreach (KeyedTableLine line in _table.Across.Where(l => l.At == before))
         {
             // A line is broken where a cell of several rows goes through it.
             List<(int From, int To)> stretches = Stretches(before, line.From, Math.Min(line.To, Width));
@@ -134,7 +136,7 @@ internal sealed class KeyedTableMarkup
         int start = 0;
         for (int column = from; column <= to + 1; column++)
         {
-            bool isOpen = column <= to && Holder(before, column) is not { } holder || column <= to && Holder(before, column)!.Value.Row == before;
+            bool isOpen = column <= to && (Holder(before, column) is not { } holder || holder.Row == before);
             if (isOpen && start == 0)
             {
                 start = column;
@@ -150,21 +152,23 @@ internal sealed class KeyedTableMarkup
     }
 
     // The cell of several rows or columns that takes a place; null: none but its own.
-    private (int Row, int Column)? Holder(int row, int column)
+    private (int Row, int Column)? Holder(int row, int column) => _holders.TryGetValue((row, column), out (int Row, int Column) holder) ? holder : null;
+
+    private static Dictionary<(int Row, int Column), (int Row, int Column)> Holders(KeyedTable table)
     {
-        for (int r = Math.Max(1, row - 100); r <= row; r++)
+        var holders = new Dictionary<(int Row, int Column), (int Row, int Column)>();
+        foreach (((int row, int column), (int rows, int columns)) in table.Spans.OrderBy(s => s.Key))
         {
-            for (int c = 1; c <= column; c++)
+            for (int r = row; r < Math.Min(row + rows, table.Rows.Count + 1); r++)
             {
-                (int rows, int columns) = _table.Span(r, c);
-                if ((rows > 1 || columns > 1) && row < r + rows && column < c + columns)
+                for (int c = column; c < Math.Min(column + columns, table.Columns.Count + 1); c++)
                 {
-                    return (r, c);
+                    holders.TryAdd((r, c), (row, column));
                 }
             }
         }
 
-        return null;
+        return holders;
     }
 
     // ---- cells ----------------------------------------------------------------------------------------------

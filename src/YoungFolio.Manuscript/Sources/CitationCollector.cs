@@ -214,7 +214,7 @@ internal sealed class CitationCollector(DocumentBuilder builder)
         if (made.Slip is { } slip && Style.OwnProgram is not null && !_saidSlip)
         {
             _saidSlip = true;
-            builder.Findings.Check("style-slip", StylePlace.Position, StylePlace.Length, $"The bibliography style {Style.Name} stumbles: {slip}",
+            builder.Findings.Check("style-slip", Named.Place.Position, Named.Place.Length, $"The bibliography style {Style.Name} stumbles: {slip}",
                 "What it printed stands in the list; compare it with what the style's guide says.");
         }
 
@@ -224,11 +224,8 @@ internal sealed class CitationCollector(DocumentBuilder builder)
     /// <summary>How citations stand to those before them.</summary>
     public CitationTurns Turns { get; } = new();
 
-    /// <summary>The name of a style that doesn't ship and didn't come along; null: the style is there.</summary>
-    public string? UnknownStyle { get; set; }
-
     /// <summary>Where the style is named.</summary>
-    public Token StylePlace { get; set; }
+    public NamedStyle Named { get; set; }
 
     /// <summary>Where an entry begins in the source.</summary>
     public int PositionOf(BibEntry entry) => _starts.TryGetValue((entry.Key, entry.Offset), out int start) ? start + entry.Offset : PositionTable.None;
@@ -294,19 +291,19 @@ internal sealed class CitationCollector(DocumentBuilder builder)
     // A list that is written by hand has the looks that its hand gave it: a style that isn't there lacks nobody.
     private void ReportStyle()
     {
-        if (IsModern || UnknownStyle is not { } wanted || _readFiles.Count == 0)
+        if (IsModern || Named.Missing is not { } wanted || _readFiles.Count == 0)
         {
             return;
         }
 
         if (BibliographyStyle.FindNearestClassic(wanted) is not null)
         {
-            builder.Findings.Check("style-stands-in", StylePlace.Position, StylePlace.Length, $"The bibliography style {wanted} doesn't ship; {Style.Name}, which is most like it, stands in.",
+            builder.Findings.Check("style-stands-in", Named.Place.Position, Named.Place.Length, $"The bibliography style {wanted} doesn't ship; {Style.Name}, which is most like it, stands in.",
                 $"Put its file {wanted}.bst beside the manuscript to have it as it is published.");
         }
         else
         {
-            builder.Findings.Check("unknown-style", StylePlace.Position, StylePlace.Length, $"There is no bibliography style “{wanted}” here.",
+            builder.Findings.Check("unknown-style", Named.Place.Position, Named.Place.Length, $"There is no bibliography style “{wanted}” here.",
                 $"Sources are printed as by {Style.Name}. There are {string.Join(", ", BibliographyStyle.ClassicNames)}; another one comes with its file {wanted}.bst.");
         }
     }

@@ -146,7 +146,7 @@ internal sealed partial class ParagraphSetter
         double width = Math.Max(1, measure - style.LeftMargin - style.RightMargin);
         var flow = new Flow { Expansion = paragraph.Style.Expansion };
         double indent = style.Indent;
-        (Box Box, double X)? label = paragraph.Label is { } item ? PlaceLabel(item, Owned(SetBox(item.Content), item), style.LeftMargin, ref indent) : null;
+        (Box Box, double X)? label = paragraph.Label is { } item ? PlaceLabel(item, Owned(SetBox(item.Content), item), ref indent) : null;
         if (indent != 0)
         {
             flow.Pieces.Add(new LineItem(new Item(ItemKind.Box, indent), null, 0, 0, new Box { Width = indent }, null, 0, -1));
@@ -207,11 +207,12 @@ internal sealed partial class ParagraphSetter
     }
 
     // A label stands in its room left of the text; one that is too wide pushes the first line to the right.
-    private static (Box Box, double X) PlaceLabel(ItemLabel label, Box box, double leftMargin, ref double indent)
+    // Its room may reach into the margin, as far as the list's measures say.
+    private static (Box Box, double X) PlaceLabel(ItemLabel label, Box box, ref double indent)
     {
         double gap = label.Separation;
         double room = label.Width ?? box.Width;
-        double left = Math.Max(indent - gap - room, -leftMargin);
+        double left = indent - gap - room;
         if (!label.OnOwnLine || box.Width <= room)
         {
             indent = Math.Max(indent, left + box.Width + gap);
