@@ -19,7 +19,11 @@ namespace YoungFolio.Compiler;
 /// <param name="Files">Its files.</param>
 /// <param name="MainFile">Path of the main file.</param>
 /// <param name="Today">The date that <c>\today</c> prints.</param>
-public sealed record ManuscriptSnapshot(IFileTree Files, string MainFile, DateOnly Today);
+public sealed record ManuscriptSnapshot(IFileTree Files, string MainFile, DateOnly Today)
+{
+    /// <summary>Its files, with the pictures that templates show.</summary>
+    public IFileTree Files { get; init; } = new ExamplePictures(Files);
+}
 
 /// <summary>What a compile gives. There is always a proof.</summary>
 public sealed class CompileResult

@@ -64,6 +64,7 @@ public sealed class FindingPlaceTests
         { "unknown-class", "\\documentclass{⟦nosuchclass⟧}\n\\begin{document}\na\n\\end{document}\n" },
         { "text-in-preamble", "\\documentclass{article}\n⟦W⟧ords.\n\\begin{document}\na\n\\end{document}\n" },
         { "unknown-hook", "\\documentclass{article}\n⟦\\AddToHook⟧{nothing}{x}\n\\begin{document}\na\n\\end{document}\n" },
+        { "arrow-to-nowhere", "\\usepackage{tikz-cd}|||\\[\\begin{tikzcd}A ⟦\\arrow⟧[rr] & B\\end{tikzcd}\\]" },
         { "programming-layer", "⟦\\ExplSyntaxOn⟧\\int_new:N \\l_my_int\\ExplSyntaxOff|||Text" },
         { "no-matter", "\\documentclass{article}\n\\begin{document}\n⟦\\frontmatter⟧ a\n\\end{document}\n" },
         { "no-title", "\\documentclass{article}\n\\begin{document}\n⟦\\maketitle⟧\na\n\\end{document}\n" },

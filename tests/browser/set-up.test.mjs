@@ -135,10 +135,10 @@ test('labels are found, filtered, renamed and mended, and lead to the sentences 
   // One that is defined nowhere is mended where it is used.
   await page.getByRole('button', { name: /unresolved/ }).click();
   const detail = page.getByRole('region', { name: 'The label', exact: true });
-  // Rows move while the proofs of what was half typed come in.
+  // Rows move while the proofs of what was half typed come in, and its mend comes with the last of them.
   await eventually(async () => {
     await row('sec:delai').click();
-    return (await detail.getByText('sec:delai').count()) > 0;
+    return (await detail.getByRole('button', { name: 'Write sec:delay' }).count()) > 0;
   }, 'the label chosen');
   await detail.getByRole('button', { name: 'Write sec:delay' }).click();
   await eventually(async () => !(await stored(page, 'chapters/close.tex')).includes('sec:delai'), 'the key mended');
@@ -154,6 +154,8 @@ test('labels are found, filtered, renamed and mended, and lead to the sentences 
   await detail.getByRole('button', { name: 'Rename everywhere' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('textbox', { name: 'New name' }).fill('sec:wait');
+  // Where it stands is listed first: what was mended a moment ago is in it.
+  await dialog.getByText('It stands in 6 places').waitFor();
   await dialog.getByRole('button', { name: 'Rename' }).click();
   await dialog.getByRole('button', { name: 'Done' }).click();
   await page.getByRole('textbox', { name: 'Find a label' }).fill('');

@@ -78,7 +78,8 @@ test('sections fold, chosen words are wrapped by key and by the bar, and the nam
   await page.keyboard.press('ArrowLeft');
   await page.keyboard.type('s');
   await has(page, '\\end{quotes}');
-  assert.equal(await page.locator('.cm-matchingBracket').filter({ hasText: 'quotes' }).count(), 2);
+  // Both names are marked with the next frame.
+  await eventually(async () => (await page.locator('.cm-matchingBracket').filter({ hasText: 'quotes' }).count()) === 2, 'both names marked');
   await page.keyboard.press('Control+/');
   await has(page, '% \\begin{quotes}');
 

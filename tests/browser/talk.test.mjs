@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { application, cursorIn, signIn, writeAs } from './browser.mjs';
+import { application, cursorIn, eventually, signIn, writeAs } from './browser.mjs';
 
 const running = application();
 const panel = (page) => page.getByRole('complementary', { name: 'Talk' });
@@ -35,7 +35,11 @@ test('two people talk beside the text: unread is marked, a link leads to its pas
   // Anton’s name stands behind the first word.
   await ilse.locator('.cm-activeLine', { hasText: 'faces give' }).waitFor();
   // A page, a pin and a source, from whichever room.
-  await leadTo(ilse).selectOption('page');
+  // Before the pages are there, there is none in view.
+  await eventually(async () => {
+    await leadTo(ilse).selectOption('page');
+    return (await panel(ilse).getByRole('button', { name: 'Without this link' }).count()) > 0;
+  }, 'the page chosen');
   await say(ilse).fill('Look here.');
   await panel(ilse).getByRole('button', { name: 'Say it' }).click();
   await message(anton, 'Look here.').getByRole('link', { name: /^page \d+$/ }).waitFor();

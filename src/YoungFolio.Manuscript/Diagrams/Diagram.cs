@@ -78,7 +78,8 @@ internal sealed record ArrowLabel(IReadOnlyList<Token> Formula, LabelSide Side =
 /// <summary>An arrow of a diagram.</summary>
 /// <param name="From">The cell that it comes from: row and column, from 0.</param>
 /// <param name="To">The cell that it goes to.</param>
-internal sealed record DiagramArrow((int Row, int Column) From, (int Row, int Column) To)
+/// <param name="Command">The command that draws it.</param>
+internal sealed record DiagramArrow((int Row, int Column) From, (int Row, int Column) To, Token Command)
 {
     /// <summary>How it begins.</summary>
     public ArrowTip Start { get; init; }

@@ -138,8 +138,9 @@ internal sealed class DiagramDrawing
     {
         if (Find(arrow.From) is not { } from || Find(arrow.To) is not { } to)
         {
-            string where = arrow.To.Row < 0 || arrow.To.Column < 0 || Find(arrow.From) is not null ? "A cell that isn't there is where this arrow leads to." : "This arrow comes from a cell that isn't there.";
-            _builder.Findings.Check("arrow-to-nowhere", _token.Position, _token.Length, where, "Count its steps: l, r, u and d lead over one cell each; a row needs & for each of its cells.");
+            _builder.Findings.Check("arrow-to-nowhere", arrow.Command.Position, arrow.Command.Length,
+                Find(arrow.From) is null ? "This arrow comes from a cell that isn't there." : "This arrow leads to a cell that isn't there.",
+                "Count its steps: l, r, u and d lead over one cell each; a row needs & for each of its cells.");
             return;
         }
 

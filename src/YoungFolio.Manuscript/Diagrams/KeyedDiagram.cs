@@ -101,7 +101,7 @@ internal static class KeyedDiagram
             }
 
             int close = Close(cell, open);
-            arrows.Add(ReadArrow(cell.GetRange(open + 1, close - open - 1), place, builder));
+            arrows.Add(ReadArrow(cell.GetRange(open + 1, close - open - 1), new DiagramArrow(place, place, cell[i]), builder));
             i = close;
         }
 
@@ -126,9 +126,9 @@ internal static class KeyedDiagram
         return tokens.Count;
     }
 
-    private static DiagramArrow ReadArrow(List<Token> options, (int Row, int Column) from, DocumentBuilder builder)
+    private static DiagramArrow ReadArrow(List<Token> options, DiagramArrow arrow, DocumentBuilder builder)
     {
-        var arrow = new DiagramArrow(from, from);
+        (int Row, int Column) from = arrow.From;
         var labels = new List<ArrowLabel>();
         foreach (List<Token> option in Options(options))
         {

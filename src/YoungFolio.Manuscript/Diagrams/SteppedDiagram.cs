@@ -73,7 +73,7 @@ internal sealed class SteppedDiagram
             Token token = _tokens[_at++];
             if (token.IsCommand("ar") || token.IsCommand("arrow"))
             {
-                arrows.Add(ReadArrow());
+                arrows.Add(ReadArrow(token));
             }
             else
             {
@@ -85,9 +85,9 @@ internal sealed class SteppedDiagram
         return formula is [var star, ..] && star.IsCharacter('*') ? [.. formula.SkipWhile(t => !t.Is(Category.BeginGroup))] : formula;
     }
 
-    private DiagramArrow ReadArrow()
+    private DiagramArrow ReadArrow(Token command)
     {
-        var arrow = new DiagramArrow(_place, _place);
+        var arrow = new DiagramArrow(_place, _place, command);
         var labels = new List<ArrowLabel>();
         while (Peek() is { } token)
         {
