@@ -1,6 +1,6 @@
 namespace YoungFolio.Core.Tests;
 
-/// <summary>Lines of one's own in algorithms (algorithmicx' documentation, section 4, from memory), and other small packages of this house.</summary>
+/// <summary>Lines of one's own in algorithms (algorithmicx' documentation, section 4, from memory).</summary>
 public class AlgorithmLineTests
 {
     private static string Lines(string preamble, string body) =>
@@ -30,54 +30,4 @@ public class AlgorithmLineTests
     [Fact]
     public void Items_are_lines_with_a_mark_and_no_number() =>
         Assert.Contains("Input: walls", Lines("\\algnewcommand\\Input{\\item[\\textbf{Input:}]}", "\\Input walls \\State first"), StringComparison.Ordinal);
-
-    [Fact]
-    public void Blackened_words_are_not_in_the_file()
-    {
-        string text = Compiled.Text(Compiled.Clean("Met \\censor{Ilse} here. \\StopCensoring \\censor{Bao} too.", "\\usepackage{censor}"));
-        Assert.DoesNotContain("Ilse", text, StringComparison.Ordinal);
-        Assert.Contains("Bao too.", text, StringComparison.Ordinal);
-    }
-
-    [Theory]
-    [InlineData("\\begin{tabular}{c:c} a & b \\\\ \\hdashline c & d \\\\ \\cdashline{1-2} \\end{tabular}", "\\usepackage{arydshln}", 2)]
-    [InlineData("\\begin{tabular}{c;{2pt/2pt}c} a & b \\\\ \\hdashline[1pt/1pt] c & d \\end{tabular}", "\\usepackage{arydshln}", 1)]
-    public void Dashed_lines_of_tables_are_lines(string table, string preamble, int lines)
-    {
-        var result = Compiled.Clean(table, preamble);
-        Assert.Equal(lines, PdfWords.Rules(result).Count(r => r.Width > r.Height));
-        Assert.NotEmpty(PdfWords.Rules(result).Where(r => r.Height > r.Width).ToList());
-    }
-
-    [Fact]
-    public void Words_that_came_and_go_are_shown_until_that_is_switched_off()
-    {
-        Assert.Equal("oldnew here", Compiled.Text(Compiled.Clean("\\replace{old}{new} \\highlight{here}", "\\usepackage{easyReview}")));
-        Assert.Equal("new here", Compiled.Text(Compiled.Clean("\\setreviewsoff\\replace{old}{new} \\highlight{here}", "\\usepackage{easyReview}")));
-    }
-
-    // Names of functions and the number's sign as babel's documentation of Russian has them (from memory).
-    [Theory]
-    [InlineData("russian")]
-    [InlineData("ukrainian")]
-    public void Functions_have_their_eastern_names(string language)
-    {
-        string text = Compiled.Text(Compiled.Clean("\\No 5: $\\tg x + \\arctg y$.", $"\\usepackage[{language}]{{babel}}"));
-        Assert.Contains("№", text, StringComparison.Ordinal);
-        Assert.Contains("tg", text, StringComparison.Ordinal);
-        Assert.Contains("arctg", text, StringComparison.Ordinal);
-    }
-
-    [Fact]
-    public void Notes_figures_and_captions_stand_in_the_margin()
-    {
-        List<PdfWord> words = PdfWords.Of(Compiled.Clean("Walls\\sidenote{Dry.} and more\\sidenote{Wet.} \\begin{marginfigure}Picture\\caption{Moss}\\label{f}\\end{marginfigure} see \\ref{f}.", "\\usepackage{sidenotes}"));
-        double edge = words.Single(w => w.Text.StartsWith("Walls", StringComparison.Ordinal)).Left + 330;
-        Assert.All((string[])["Dry.", "Wet.", "Picture", "Moss"], t => Assert.True(words.Single(w => w.Text.EndsWith(t, StringComparison.Ordinal)).Left > edge, t));
-        Assert.Contains(words, w => w.Text == "1.");
-    }
-
-    [Fact]
-    public void Words_stand_below_a_float() =>
-        Assert.Equal("Picture Figure 1: Wall Measured in May.", Compiled.Text(Compiled.Clean("\\begin{figure}[h]\\centering Picture\\caption{Wall}\\floatfoot{Measured in May.}\\end{figure}", "\\usepackage{floatrow}")));
 }

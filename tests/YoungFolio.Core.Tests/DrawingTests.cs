@@ -210,4 +210,12 @@ public sealed partial class DrawingTests
 
     [GeneratedRegex(@"(-?[\d.]+) (-?[\d.]+)(?= )")]
     private static partial Regex Point();
+
+    [Theory]
+    [InlineData("pgf", "\\begin{pgfpicture}\\pgfpathmoveto{x}\\end{pgfpicture}")]
+    [InlineData("tkz-tab", "\\begin{tikzpicture}\\tkzTabInit{$x$/1}{$0$}\\end{tikzpicture}")]
+    [InlineData("tkz-euclide", "\\begin{tikzpicture}\\tkzDefPoint(0,0){A}\\end{tikzpicture}")]
+    [InlineData("tikz-qtree", "\\begin{tikzpicture}\\Tree [.S a b ]\\end{tikzpicture}")]
+    public void Drawings_of_further_packages_are_frames(string package, string body) =>
+        Assert.Equal("drawing-not-set", Assert.Single(Compiled.Article(body, $"\\usepackage{{{package}}}").Report.Findings).Code);
 }

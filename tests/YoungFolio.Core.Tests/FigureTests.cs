@@ -176,4 +176,8 @@ public class FigureTests
         Assert.Equal(page, caption.Page);
         Assert.Equal(page == 2 || placement == "tb", caption.Page > head.Page || caption.Top > head.Top);
     }
+
+    [Fact]
+    public void Words_stand_below_a_float() =>
+        Assert.Equal("Picture Figure 1: Wall Measured in May.", Compiled.Text(Compiled.Clean("\\begin{figure}[h]\\centering Picture\\caption{Wall}\\floatfoot{Measured in May.}\\end{figure}", "\\usepackage{floatrow}")));
 }

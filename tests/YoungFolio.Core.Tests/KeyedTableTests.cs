@@ -143,4 +143,11 @@ public class KeyedTableTests
     [InlineData("{ll} \\SetCell[c=2] a & b \\\\ \\hline")]
     public void What_is_half_written_brings_no_crash(string body) =>
         Assert.NotEmpty(Compiled.Article($"\\begin{{tblr}}{body} \\end{{tblr}} After", "\\usepackage{tabularray}").Pdf);
+
+    [Fact]
+    public void A_long_table_by_keys_is_read_in_a_moment()
+    {
+        string rows = string.Concat(Enumerable.Range(1, 1_500).Select(i => $"\\SetCell[c=2]{{c}} a & & {i} \\\\\n"));
+        Assert.True(TimeLimit.Within(20, () => Compiled.Article($"\\begin{{longtblr}}{{colspec={{ccc}},hlines}}{rows}\\end{{longtblr}}", "\\usepackage{tabularray}")).Report.Pages > 20);
+    }
 }

@@ -177,4 +177,23 @@ public class MacroLanguageTests
         Assert.Empty(Compiled.Codes(result));
         Assert.Equal(printed + " 1", Compiled.Text(result));
     }
+
+    [Fact]
+    public void The_programming_layer_is_said_once_and_no_words_are_lost()
+    {
+        CompileResult result = Compiled.Files(("main.tex", """
+            \documentclass{article}\pagestyle{empty}
+            \usepackage{expl3}
+            \ExplSyntaxOn
+            \cs_new:Npn \wall_twice:n #1 { #1 #1 }
+            \NewDocumentCommand{\twice}{ s O{x} m }{ \wall_twice:n {#3} }
+            \NewDocumentCommand \both { m m } { \tl_set:Nn \l_tmpa_tl {#1} }
+            \NewDocumentEnvironment{walled}{ +b }{ #1 }{ }
+            \ExplSyntaxOff
+            \ExplSyntaxOn \int_new:N \l_wall_int \ExplSyntaxOff
+            \begin{document}\twice*[y]{One} \both{two}{three} \begin{walled}four\end{walled}\end{document}
+            """));
+        Assert.Equal("programming-layer", Assert.Single(result.Report.Findings).Code);
+        Assert.Equal("One twothree four", Compiled.Text(result));
+    }
 }

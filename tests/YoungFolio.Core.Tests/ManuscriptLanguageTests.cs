@@ -153,4 +153,16 @@ public class ManuscriptLanguageTests
 
     private static string Print(string options, string body, string preamble = "") =>
         PdfWords.Joined(Compiled.Body(body + "\\thispagestyle{empty}", $"\\usepackage{options}{{babel}}{preamble}\n")).Replace('\u00A0', ' ').Replace('\u202F', ' ');
+
+    // Names of functions and the number's sign as babel's documentation of Russian has them (from memory).
+    [Theory]
+    [InlineData("russian")]
+    [InlineData("ukrainian")]
+    public void Functions_have_their_eastern_names(string language)
+    {
+        string text = Compiled.Text(Compiled.Clean("\\No 5: $\\tg x + \\arctg y$.", $"\\usepackage[{language}]{{babel}}"));
+        Assert.Contains("№", text, StringComparison.Ordinal);
+        Assert.Contains("tg", text, StringComparison.Ordinal);
+        Assert.Contains("arctg", text, StringComparison.Ordinal);
+    }
 }

@@ -140,4 +140,17 @@ public partial class PageTests
 
     [GeneratedRegex("<word xMin=\"([0-9.]+)\" yMin=\"([0-9.]+)\" xMax=\"([0-9.]+)\" yMax=\"([0-9.]+)\">([^<]*)<")]
     private static partial Regex WordPattern();
+
+    // ISO 216: each size is half of the one before it.
+    [Theory]
+    [InlineData("a0paper", 841, 1189)]
+    [InlineData("a3paper", 297, 420)]
+    [InlineData("b4paper", 250, 353)]
+    public void Papers_have_their_published_sizes(string paper, int width, int height)
+    {
+        string info = Compiled.Run("pdfinfo", Compiled.Files(("main.tex", $"\\documentclass{{article}}\\usepackage[{paper}]{{geometry}}\\begin{{document}}x\\end{{document}}")).Pdf, "FILE");
+        double[] size = [.. System.Text.RegularExpressions.Regex.Match(info, @"Page size: +([\d.]+) x ([\d.]+)").Groups.Values.Skip(1).Select(g => double.Parse(g.Value, System.Globalization.CultureInfo.InvariantCulture) * 25.4 / 72)];
+        Assert.Equal(width, size[0], 0.2);
+        Assert.Equal(height, size[1], 0.2);
+    }
 }

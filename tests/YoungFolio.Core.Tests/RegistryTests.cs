@@ -107,4 +107,22 @@ public class RegistryTests
     private static readonly HashSet<string> s_notWords = ["begin", "end", "input", "include", "includeonly", "bibliography", "newcommand", "renewcommand", "providecommand", "newenvironment", "renewenvironment",
         "documentclass", "hyperref", "usepackage", "RequirePackage", "verb", "newtheorem", "def", "label", "ref", "caption", "left", "right", "includegraphics", "addcontentsline", "NewDocumentCommand", "NewDocumentEnvironment", "newlength",
         "setlength", "addtolength", "settowidth", "settoheight", "settodepth", "newsavebox", "sbox", "savebox", "usebox", "setcounter", "addtocounter", "newcounter", "stepcounter", "refstepcounter", "hyphenation", "item"];
+
+    [Theory]
+    [InlineData("\\usepackage{algorithmic}\\usepackage{algorithm2e}", "\\begin{algorithm}\\If{a}{b\\;}\\end{algorithm}")]
+    [InlineData("\\usepackage{tabularray,empheq,tikz-cd,cases,xcolor}", "\\textcolor{azure3}{word}")]
+    public void Packages_that_ship_may_define_what_others_have(string preamble, string body) =>
+        Assert.DoesNotContain(Compiled.Article(body, preamble).Report.Findings, f => f.Code is "already-defined" or "package-clash" || f.Kind == "fix");
+
+    [Fact]
+    public void What_is_written_twice_is_still_said() =>
+        Assert.Equal(["already-defined", "already-defined"], Compiled.Codes(Compiled.Article("x", "\\newcommand\\wall{a}\\newcommand\\wall{b}\\NewDocumentCommand\\wall{}{c}")));
+
+    [Theory]
+    [InlineData("report", 0)]
+    [InlineData("article", 0)]
+    [InlineData("book", 1)]
+    [InlineData("scrbook", 1)]
+    public void Names_that_a_class_does_not_have_give_way_to_ones_own(string name, int findings) =>
+        Assert.Equal(findings, Compiled.Codes(Compiled.Files(("main.tex", $"\\documentclass{{{name}}}\\newcommand\\frontmatter{{own words}}\\begin{{document}}\\frontmatter\\end{{document}}"))).Length);
 }

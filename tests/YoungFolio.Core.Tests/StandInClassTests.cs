@@ -133,4 +133,30 @@ public sealed class StandInClassTests
         Assert.Equal(["unused-heading-labels", "unused-label"], result.Report.Findings.Select(f => f.Code).Order());
         Assert.Contains("“a”, “c”, “d”", result.Report.Findings.First(f => f.Code == "unused-heading-labels").Message, StringComparison.Ordinal);
     }
+
+    // exam's documentation (from memory): a right choice alone is bold where answers are printed; room for an answer is full of lines.
+    [Fact]
+    public void A_right_choice_alone_is_bold_and_room_has_lines()
+    {
+        CompileResult result = Compiled.Files(("main.tex", "\\documentclass{exam}\\printanswers\\begin{document}\\begin{questions}\\question[2] Which, two or three ? \\begin{choices}\\choice one \\CorrectChoice two \\choice three\\end{choices}\\fillwithlines{1in}\\fillin[moss][2in]\\end{questions}\\end{document}"));
+        // Bold words are wider.
+        double Widest(string word) => PdfWords.Of(result).Where(w => w.Text == word).Max(w => w.Right - w.Left) - PdfWords.Of(result).Where(w => w.Text == word).Min(w => w.Right - w.Left);
+        Assert.True(Widest("two") > 0.5);
+        Assert.Equal(0, Widest("three"), 0.05);
+        Assert.Equal(5, PdfWords.Rules(result).Count(r => r.Width > 100));
+        Assert.Contains("moss", Compiled.Text(result), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_poster_is_a_large_sheet_with_blocks()
+    {
+        CompileResult result = Compiled.Files(("main.tex", "\\documentclass{tikzposter}\\title{Walls}\\author{Ann}\\institute{Hollin}\\usetheme{Autumn}\\begin{document}\\maketitle\\begin{columns}\\column{0.5}\\block{Left}{First words}\\column{0.5}\\block{Right}{Second words}\\note{Remark}\\end{columns}\\end{document}"));
+        Assert.Equal("class-stands-in", Assert.Single(result.Report.Findings).Code);
+        List<PdfWord> words = PdfWords.Of(result);
+        Assert.Equal(1, result.Report.Pages);
+        Assert.All((string[])["Walls", "Ann", "Hollin", "Left", "First", "Right", "Second", "Remark"], w => Assert.Contains(words, x => x.Text == w));
+        // Two columns side by side on a sheet of 841 by 1189 mm.
+        Assert.True(words.First(w => w.Text == "Second").Left > words.First(w => w.Text == "First").Left + 1000);
+        Assert.Equal(words.First(w => w.Text == "Left").Top, words.First(w => w.Text == "Right").Top, 1.0);
+    }
 }

@@ -278,4 +278,14 @@ public class TableTests
         Assert.Equal(rules[0].Y, rules[1].Y, 0.1);
         Assert.Contains(Compiled.Body("\\begin{tabular}{c}\\hhline{--}a\\end{tabular}", "\\usepackage{hhline}").Report.Findings, f => f.Code == "no-such-columns");
     }
+
+    [Theory]
+    [InlineData("\\begin{tabular}{c:c} a & b \\\\ \\hdashline c & d \\\\ \\cdashline{1-2} \\end{tabular}", "\\usepackage{arydshln}", 2)]
+    [InlineData("\\begin{tabular}{c;{2pt/2pt}c} a & b \\\\ \\hdashline[1pt/1pt] c & d \\end{tabular}", "\\usepackage{arydshln}", 1)]
+    public void Dashed_lines_of_tables_are_lines(string table, string preamble, int lines)
+    {
+        var result = Compiled.Clean(table, preamble);
+        Assert.Equal(lines, PdfWords.Rules(result).Count(r => r.Width > r.Height));
+        Assert.NotEmpty(PdfWords.Rules(result).Where(r => r.Height > r.Width).ToList());
+    }
 }

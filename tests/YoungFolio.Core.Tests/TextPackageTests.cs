@@ -230,4 +230,34 @@ public class TextPackageTests
         string German(string text) => Compiled.Text(Compiled.Body($"\\parbox{{2.2cm}}{{{text}}}", "\\usepackage[ngerman]{babel}\n"), "-layout");
         Assert.Contains("Flechtenwachs-", German("\\hspace{0pt}Flechtenwachstumsgeschwindigkeit"));
     }
+
+    [Theory]
+    [InlineData("textcase", "\\MakeTextUppercase{wall}", "WALL")]
+    [InlineData("l3keys2e", "Text", "Text")]
+    public void Small_packages_do_what_they_say(string package, string body, string printed) =>
+        Assert.Equal(printed, Compiled.Text(Compiled.Clean(body, $"\\usepackage{{{package}}}")));
+
+    [Fact]
+    public void Blackened_words_are_not_in_the_file()
+    {
+        string text = Compiled.Text(Compiled.Clean("Met \\censor{Ilse} here. \\StopCensoring \\censor{Bao} too.", "\\usepackage{censor}"));
+        Assert.DoesNotContain("Ilse", text, StringComparison.Ordinal);
+        Assert.Contains("Bao too.", text, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Words_that_came_and_go_are_shown_until_that_is_switched_off()
+    {
+        Assert.Equal("oldnew here", Compiled.Text(Compiled.Clean("\\replace{old}{new} \\highlight{here}", "\\usepackage{easyReview}")));
+        Assert.Equal("new here", Compiled.Text(Compiled.Clean("\\setreviewsoff\\replace{old}{new} \\highlight{here}", "\\usepackage{easyReview}")));
+    }
+
+    [Fact]
+    public void Notes_figures_and_captions_stand_in_the_margin()
+    {
+        List<PdfWord> words = PdfWords.Of(Compiled.Clean("Walls\\sidenote{Dry.} and more\\sidenote{Wet.} \\begin{marginfigure}Picture\\caption{Moss}\\label{f}\\end{marginfigure} see \\ref{f}.", "\\usepackage{sidenotes}"));
+        double edge = words.Single(w => w.Text.StartsWith("Walls", StringComparison.Ordinal)).Left + 330;
+        Assert.All((string[])["Dry.", "Wet.", "Picture", "Moss"], t => Assert.True(words.Single(w => w.Text.EndsWith(t, StringComparison.Ordinal)).Left > edge, t));
+        Assert.Contains(words, w => w.Text == "1.");
+    }
 }

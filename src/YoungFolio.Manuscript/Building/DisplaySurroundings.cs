@@ -22,6 +22,8 @@ internal sealed class DisplaySurroundings(DocumentBuilder builder)
     /// <summary>The colour of their ground; null: none.</summary>
     public int? Ground { get; init; }
 
+    private double Axis => builder.Style.Value.Size * 0.25;
+
     // A column's cells beside each other, and where the rows' baselines stand below the first one's.
     private readonly record struct Measures(double Width, double Above, double Below, double[] Baselines);
 
@@ -37,10 +39,9 @@ internal sealed class DisplaySurroundings(DocumentBuilder builder)
 
         Measures measures = Measure(rows);
         int middle = (rows.Count - 1) / 2;
-        double axis = builder.Style.Value.Size * 0.25;
         double centre = ((measures.Above - measures.Below) / 2) + measures.Baselines[middle];
-        MathList left = Beside([.. Frame(measures, middle), .. Box(Left, measures, centre - axis, token)]);
-        MathList right = Beside(Box(Right, measures, centre - axis, token));
+        MathList left = Beside([.. Frame(measures, middle), .. Box(Left, measures, centre - Axis, token)]);
+        MathList right = Beside(Box(Right, measures, centre - Axis, token));
         int columns = rows.Max(r => r.Cells.Count);
         int even = columns + (columns % 2);
         return [.. rows.Select((row, i) => row with
@@ -83,8 +84,7 @@ internal sealed class DisplaySurroundings(DocumentBuilder builder)
         }
 
         double half = (measures.Above + measures.Below) / 2;
-        double axis = builder.Style.Value.Size * 0.25;
-        string strut = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"\\rule[{axis - half:0.###}pt]{{0pt}}{{{2 * half:0.###}pt}}");
+        string strut = string.Create(System.Globalization.CultureInfo.InvariantCulture, $"\\rule[{Axis - half:0.###}pt]{{0pt}}{{{2 * half:0.###}pt}}");
         var formula = new List<Token>();
         foreach (Token one in tokens)
         {

@@ -61,7 +61,10 @@ internal sealed record CellLook(
 /// <param name="Width">Its width as written; null: the usual one.</param>
 internal sealed record KeyedTableLine(int At, int From, int To, string? Width);
 
-/// <summary>Keys of a table: <c>key{set}{set}=value</c> by commas.</summary>
+/// <summary>
+/// Keys of a table: <c>key{set}{set}=value</c> by commas. Unlike options of packages (<see cref="Building.ListedOption"/>) they keep the braces of their sets, and
+/// nothing in them is expanded.
+/// </summary>
 internal static class TableKeys
 {
     /// <summary>The keys with their values' tokens; a key as it is written, a value without outer braces.</summary>

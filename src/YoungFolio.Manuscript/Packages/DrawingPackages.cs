@@ -2,7 +2,6 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
-using YoungFolio.Manuscript.Diagrams;
 using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
@@ -80,43 +79,6 @@ internal static partial class DrawingPackages
                 }
             },
         },
-        new("tikz-cd", "Diagrams of formulas and arrows.")
-        {
-            Requires = ["tikz", "amsmath"],
-            Environments = ["tikzcd"],
-            Commands = ["tikzcdset"],
-            Definitions = "\\long\\def\\tikzcdset#1{}",
-            Load = static load => load.Builder.Environments.DefineEnvironment("tikzcd", t =>
-            {
-                List<Token>? options = load.Machine.ReadOptional(t);
-                List<Token> body = load.Machine.DocumentCommands.ReadEnvironmentBody(t);
-                load.Builder.Boxes.AddBoxed(DiagramDrawing.Of(KeyedDiagram.Read(options, body, load.Builder, t), load.Builder, t), t);
-            }, static _ => { }),
-        },
-        new("xy", "Diagrams of formulas and arrows, by steps.")
-        {
-            Commands = ["xymatrix", "xygraph", "xyoption", "xymatrixcolsep", "xymatrixrowsep", "UseComputerModernTips", "SelectTips", "CompileMatrices", "NoCompileMatrices", "entrymodifiers", "objectmargin", "labelmargin"],
-            Environments = ["xy"],
-            Options = ["all", "matrix", "arrow", "curve", "cmtip", "frame", "graph", "tips", "color", "2cell", "pdf", "dvips", "v2", "knot", "poly", "import", "line", "rotate", "web", "arc", "cmactex", "ps", "xdvi"],
-            Definitions = "\\def\\xyoption#1{}\\def\\xymatrixcolsep#1{}\\def\\xymatrixrowsep#1{}\\def\\UseComputerModernTips{}\\def\\SelectTips#1#2{}\\def\\CompileMatrices{}\\def\\NoCompileMatrices{}"
-                + "\\def\\entrymodifiers{\\@ifnextchar={\\expandafter\\@gobble\\@gobble}{\\@gobble}}\\def\\objectmargin#1#{\\@gobble}\\def\\labelmargin#1#{\\@gobble}",
-            Load = static load =>
-            {
-                DefineEnvironment(load, "xy");
-                load.Machine.Define("xygraph", (m, t) => Stand(load, t, m.ReadArgument(t)));
-                load.Machine.Define("xymatrix", (m, t) =>
-                {
-                    var settings = new List<Token>();
-                    while (m.Peek() is var next && !next.Is(Category.BeginGroup) && !next.Is(Category.Stop) && settings.Count < 40)
-                    {
-                        settings.Add(m.Next());
-                    }
-
-                    Diagram diagram = SteppedDiagram.Read(settings.ToSource(), m.ReadArgument(t), load.Builder, t);
-                    load.Builder.Boxes.AddBoxed(DiagramDrawing.Of(diagram, load.Builder, t), t);
-                });
-            },
-        },
         Drawing("pgf", ["pgfpicture"]) with { Requires = ["tikz"] },
         Drawing("tkz-tab", []) with { Requires = ["tikz"] },
         Drawing("tkz-euclide", []) with { Requires = ["tikz"] },
@@ -136,7 +98,8 @@ internal static partial class DrawingPackages
         },
     };
 
-    private static void DefineEnvironment(PackageLoad load, string name) =>
+    /// <summary>Gives an environment whose drawing isn't set: a frame stands for it.</summary>
+    internal static void DefineEnvironment(PackageLoad load, string name) =>
         load.Builder.Environments.DefineEnvironment(name, t => Stand(load, t, load.Machine.DocumentCommands.ReadEnvironmentBody(t)), static _ => { });
 
     // A drawing in the line is one statement, up to its semicolon.
@@ -181,7 +144,8 @@ internal static partial class DrawingPackages
         return tokens;
     }
 
-    private static void Stand(PackageLoad load, Token token, List<Token> body)
+    /// <summary>A frame in the place of a drawing, and its finding.</summary>
+    internal static void Stand(PackageLoad load, Token token, List<Token> body)
     {
         load.Builder.Findings.Check("drawing-not-set", token.Position, token.Length,
             $"This drawing in the language of {load.Package.Name} isn't set yet; a frame stands in its place.",

@@ -63,8 +63,9 @@ internal static class HeadingPackages
                 \def\titling@title{\null\vskip2em\vspace*{\droptitle}\maketitlehooka{\titling@before\@title\titling@behind}\maketitlehookb
                   {\def\and{\end{tabular}\hskip1em\begin{tabular}[t]{c}}\titling@beforeauthor\@author\titling@behindauthor}\maketitlehookc
                   {\titling@beforedate\@date\titling@behinddate}\maketitlehookd\par\vskip1.5em}
+                \def\titling@hook#1{\ifx#1\@empty\else\titling@own\fi}
                 \AtBeginDocument{\ifdim\droptitle=0pt\else\titling@own\fi
-                  \ifx\maketitlehooka\@empty\ifx\maketitlehookb\@empty\ifx\maketitlehookc\@empty\ifx\maketitlehookd\@empty\else\titling@own\fi\else\titling@own\fi\else\titling@own\fi\else\titling@own\fi}
+                  \titling@hook\maketitlehooka\titling@hook\maketitlehookb\titling@hook\maketitlehookc\titling@hook\maketitlehookd}
                 """,
         },
         new("authblk", "Authors with their institutions.")

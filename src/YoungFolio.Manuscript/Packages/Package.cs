@@ -64,7 +64,7 @@ public static class PackageCatalogue
     [.. new (string Title, IReadOnlyList<Package> Packages)[]
     {
         ("The page", [.. PagePackages.All, LineNumberPackage.Package, .. PageOverlays.All]), ("Type", [.. FontPackages.All, .. Fontspec.All]), ("Text", [.. TextPackages.All, .. SignPackages.All, .. FramedPackages.All, .. DirectoryTrees.All]), ("Languages", [.. LanguagePackages.All, .. LanguageExamples.All]), ("Headings and lists of them", HeadingPackages.All),
-        ("Lists", ListPackages.All), ("Mathematics", [.. MathematicsPackages.All, .. SurroundedDisplays.All]), ("Theorems", TheoremPackages.All), ("Figures and captions", FloatPackages.All), ("Pictures and files", [.. FilePackages.All, .. DrawingPackages.All]), ("Colour", ColourPackages.All),
+        ("Lists", ListPackages.All), ("Mathematics", [.. MathematicsPackages.All, .. SurroundedDisplays.All]), ("Theorems", TheoremPackages.All), ("Figures and captions", FloatPackages.All), ("Pictures and files", [.. FilePackages.All, .. DrawingPackages.All, .. DiagramPackages.All]), ("Colour", ColourPackages.All),
         ("Tables", TablePackages.All), ("Data", DataPackages.All), ("Numbers and units", [Siunitx.Package]), ("Algorithms", Algorithms.All), ("Program text", ListingPackages.All), ("References and links", ReferencePackages.All),
         ("Sources", SourcePackages.All), ("Notes", NotePackages.All), ("Index", IndexPackages.All), ("Glossaries", GlossaryPackages.All), ("Filler", FillerPackages.All), ("Programming", ProgrammingPackages.All),
     }.Select(static g => (g.Title, (IReadOnlyList<Package>)[.. g.Packages.Select(MarkupPackages.Whole), .. MarkupPackages.Of(g.Title)]))];
