@@ -50,6 +50,17 @@ public class HostileTests
         Assert.True(s_compiler.Compile(thesis).Pdf.AsSpan().SequenceEqual(new ManuscriptCompiler().Compile(thesis).Pdf));
     }
 
+    [Theory]
+    [InlineData(1_000, false)]
+    [InlineData(15_000, true)]
+    public void Notes_of_a_paragraph_end_by_their_number_and_not_by_the_clock(int notes, bool isLeftOut)
+    {
+        string text = "\\documentclass{article}\\begin{document}\n" + string.Concat(Enumerable.Repeat("word\\footnote{x}\n", notes)) + "\\end{document}";
+        CompileReport report = s_compiler.Compile(new ManuscriptSnapshot(new FileTree([ManuscriptFile.FromText("main.tex", text)]), "main.tex", new DateOnly(2026, 11, 28))).Report;
+        Assert.Equal(isLeftOut, report.Findings.Any(f => f.Code == "too-large"));
+        Assert.Equal(isLeftOut, report.Pages == 1);
+    }
+
     [Fact]
     public void What_is_left_out_takes_nothing_else_along()
     {
