@@ -295,6 +295,9 @@ public enum Placement
 
     /// <summary>Right where it is mentioned, whatever room there is.</summary>
     Fixed = 16,
+
+    /// <summary>Whatever the rules of a page say of shares and numbers.</summary>
+    Urgent = 32,
 }
 
 /// <summary>A figure or table that finds its own place.</summary>

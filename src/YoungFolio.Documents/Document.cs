@@ -78,6 +78,18 @@ public sealed record FloatRules
     /// <summary>Share of a page that floats over all columns may take.</summary>
     public double WideShare { get; init; } = 0.7;
 
+    /// <summary>Most floats over all columns at a page's top.</summary>
+    public int MostWide { get; init; } = 2;
+
+    /// <summary>Least share of a page that floats take which stand on it without text.</summary>
+    public double PageShare { get; init; } = 0.5;
+
+    /// <summary>The same for floats over all columns.</summary>
+    public double WidePageShare { get; init; } = 0.5;
+
+    /// <summary>Least space between two floats on a page without text, in points (\@fpsep of the standard classes, from memory).</summary>
+    public const double PageSeparation = 8;
+
     /// <summary>Space between two floats in points.</summary>
     public double Separation { get; init; } = 12;
 

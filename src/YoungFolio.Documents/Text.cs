@@ -123,6 +123,12 @@ public sealed partial record NoteInline(IReadOnlyList<Inline> Mark, IReadOnlyLis
     /// <summary>The mark as it stands before the note's text, in the size of notes; null: as in the text.</summary>
     [PrintsElsewhere]
     public IReadOnlyList<Inline>? FootMark { get; init; }
+
+    /// <summary>Where the mark at the foot ends and the note's text begins, from the left, in em; null: right where both stand.</summary>
+    public double? MarkWidth { get; init; } = StandardMarkWidth;
+
+    /// <summary>The standard classes' (<c>\@makefntext</c>, from memory).</summary>
+    public const double StandardMarkWidth = 1.8;
 }
 
 /// <summary>A place that references lead to.</summary>

@@ -38,6 +38,43 @@ public sealed class FileCheckTests
         }
     }
 
+    [Theory]
+    [InlineData("She said \"we counted it\" and left.", "She said ``we counted it'' and left.")]
+    [InlineData("(\"So\")", "(``So'')")]
+    [InlineData("He wrote \"\\emph{so}\".", "He wrote ``\\emph{so}''.")]
+    [InlineData("A pipe of 5\" and one of 6\".", null)]
+    [InlineData("\\texttt{a \"b\" c} and \\verb|\"x\"|.", null)]
+    [InlineData("\\begin{tabular}{ll}\\textbf{a} & \"\\\\ \" & b\\end{tabular}", null)]
+    [InlineData("Opened \"here\n\nand closed\" there.", null)]
+    [InlineData("$x = \"a\"$ ``so''", null)]
+    public void Words_between_straight_quotation_marks_are_worth_a_remark(string body, string? mended)
+    {
+        FindingLine? found = Found(Compiled.Body(body), "straight-quotes");
+        Assert.Equal(mended is not null, found is not null);
+        if (mended is not null)
+        {
+            string text = $"\\documentclass{{article}}\n\\usepackage{{amsmath}}\n\\begin{{document}}\n{body}\n\\end{{document}}\n";
+            Assert.Contains(mended, Mended(text, found!.Repair!), StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
+    public void Quotations_have_the_command_that_the_preamble_loads_and_shorthands_are_none()
+    {
+        RepairLine repair = Found(Compiled.Body("Say \"so\".", "\\usepackage{csquotes}"), "straight-quotes")!.Repair!;
+        Assert.Equal(("\\enquote{", "}"), (repair.Text, repair.Also!.Text));
+        Assert.Null(Found(Compiled.Body("Sie sagt \"`so\"' und \"Ubung.", "\\usepackage[ngerman]{babel}"), "straight-quotes"));
+    }
+
+    [Theory]
+    [InlineData("\\parbox{6cm}{\\tolerance=10000 A notwithstanding-incomprehensibilities word of it}", true)]
+    [InlineData("\\parbox{6cm}{\\raggedright A notwithstanding-incomprehensibilities word of it}", false)]
+    [InlineData("\\parbox{3cm}{\\tolerance=10000 A notwithstanding word of it}", false)]
+    [InlineData("\\hbox to 8cm{two words}", false)]
+    [InlineData("\\noindent two\\hfill words\\par", false)]
+    public void A_line_whose_words_stand_very_far_apart_is_said(string body, bool isSaid) =>
+        Assert.Equal(isSaid, Found(Compiled.Body("\\hyphenpenalty=10000 " + body), "line-too-loose") is not null);
+
     [Fact]
     public void A_file_that_nothing_takes_in_is_said_and_taken_in_by_its_mend()
     {

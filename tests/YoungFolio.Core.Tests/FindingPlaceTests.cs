@@ -28,6 +28,8 @@ public sealed class FindingPlaceTests
         { "not-a-command", "\\newcommand{⟦n⟧}{x}" },
         { "not-a-number", "\\setcounter{page}{⟦x⟧}" },
         { "nothing-to-break", "\n\n⟦\\\\⟧ Words." },
+        { "straight-quotes", "He said ⟦\"yes\"⟧ at once." },
+        { "line-too-loose", "\\hyphenpenalty=10000 \\parbox{6cm}{\\tolerance=10000 ⟦A⟧ Incomprehensibilities-notwithstanding words of it}" },
         { "second-begin-document", "Words. ⟦\\begin{document}⟧ More." },
         { "section-before-chapter", "⟦\\section⟧{First}" },
         { "surplus-fi", "Words ⟦\\fi⟧ more." },

@@ -15,6 +15,7 @@ public sealed class LaterPackageTests
     [InlineData("nccmath", "$\\medmath{a}\\mfrac{b}{c}\\mbinom{d}{e}\\medop{f}\\medint{g}\\medintcorr\\begin{mmatrix}h\\end{mmatrix}$\\useshortskip", "b d a ( ) f gh c e")]
     [InlineData("slashed", "\\declareslashed{}{/}{0}{0}{p}$\\slashed{p}$", "p/")]
     [InlineData("esint", "$\\oiint$", "∮∮")]
+    [InlineData("esint", "$\\dotsint$", "∫⋯∫")]
     [InlineData("isodate", "{\\isodate\\printdate{24.12.2026} \\isodash{/}\\printdate{2026-1-2}} {\\numdate\\printdate{2026-12-24}} {\\shortdate\\printdate{24.12.2026}} \\origdate\\printdate{24.12.2026}", "2026-12-24 2026/01/02 24. 12. 2026 24. 12. 26 December 24, 2026")]
     [InlineData("isodate", "\\isodate\\today", "2026-11-09")]
     [InlineData("outlines", "\\begin{outline}\\1 Stone \\2 Slate \\3 Thin \\1 Lime\\end{outline}", "• Stone – Slate ∗ Thin • Lime")]

@@ -137,7 +137,7 @@ public class PageLayoutTests
     [InlineData(2)]
     [InlineData(3)]
     [InlineData(4)]
-    public void No_float_is_lost_and_each_kind_keeps_its_order(int seed)
+    public void No_float_is_lost_nor_off_the_page(int seed)
     {
         var random = new Random(seed);
         var body = new System.Text.StringBuilder();

@@ -267,6 +267,7 @@ public sealed partial class DocumentBuilder
             paragraph.Add(new SpaceInline(Glue.Of(Style.Value.Size * (code == ':' ? 0.25 : 0.17)), false));
         }
 
+        Text.Watch(code, position);
         Paragraph().Append(code, position, Style.Value);
     }
 

@@ -52,6 +52,7 @@ internal sealed class DocumentReader(DocumentBuilder builder) : ReadingFeature(b
         if (!_isCut)
         {
             FileChecks.Run(Builder.SourceFiles, Builder.Options.MainFile, Machine.Positions, Findings);
+            StraightQuotes.Run(Builder.Text.StraightQuotes, Machine.Symbol("enquote").Meaning.Value is not null, Machine.Positions, Findings);
         }
     }
 

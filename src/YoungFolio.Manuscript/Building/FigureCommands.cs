@@ -322,6 +322,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
                 't' => Placement.Top,
                 'b' => Placement.Bottom,
                 'p' => Placement.Page,
+                '!' => Placement.Urgent,
                 _ => Placement.None,
             };
         }
@@ -332,7 +333,7 @@ internal sealed class FigureCommands(DocumentBuilder builder) : ReadingFeature(b
         {
             Kind = kind,
             Content = Builder.FloatStyles.LayOut(Builder.Float.Value?.Look ?? FloatStyle.Plain, frame, open),
-            Placement = placement == Placement.None ? Placement.Top | Placement.Bottom | Placement.Page : placement,
+            Placement = (placement & ~Placement.Urgent) == Placement.None ? placement | Placement.Top | Placement.Bottom | Placement.Page : placement,
             IsWide = isWide,
             Captions = open.Captions,
             IsCaptioned = open.IsCaptioned,

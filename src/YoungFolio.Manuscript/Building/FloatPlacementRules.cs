@@ -12,15 +12,15 @@ internal sealed class FloatPlacementRules(DocumentBuilder builder) : ReadingFeat
     internal void DefineFloatRules()
     {
         var usual = new FloatRules();
-        foreach ((string name, int most) in (ReadOnlySpan<(string, int)>)[("topnumber", usual.MostTop), ("bottomnumber", usual.MostBottom), ("totalnumber", usual.Most), ("dbltopnumber", 2)])
+        foreach ((string name, int most) in (ReadOnlySpan<(string, int)>)[("topnumber", usual.MostTop), ("bottomnumber", usual.MostBottom), ("totalnumber", usual.Most), ("dbltopnumber", usual.MostWide)])
         {
             Machine.Counters.Add(name);
             Machine.Assign(Machine.Counters.Find(name)!, most, true);
         }
 
         foreach ((string name, double share) in (ReadOnlySpan<(string, double)>)[
-            ("topfraction", usual.TopShare), ("bottomfraction", usual.BottomShare), ("textfraction", usual.TextShare), ("floatpagefraction", 0.5),
-            ("dbltopfraction", usual.WideShare), ("dblfloatpagefraction", 0.5)])
+            ("topfraction", usual.TopShare), ("bottomfraction", usual.BottomShare), ("textfraction", usual.TextShare), ("floatpagefraction", usual.PageShare),
+            ("dbltopfraction", usual.WideShare), ("dblfloatpagefraction", usual.WidePageShare)])
         {
             Machine.Definitions.DefineMacro(name, share.ToString(CultureInfo.InvariantCulture));
         }
@@ -38,6 +38,9 @@ internal sealed class FloatPlacementRules(DocumentBuilder builder) : ReadingFeat
             BottomShare = Share("bottomfraction"),
             TextShare = Share("textfraction"),
             WideShare = Share("dbltopfraction"),
+            MostWide = Number("dbltopnumber"),
+            PageShare = Share("floatpagefraction"),
+            WidePageShare = Share("dblfloatpagefraction"),
             Separation = Distance("floatsep"),
             TextSeparation = Distance("textfloatsep"),
             InTextSeparation = Distance("intextsep"),

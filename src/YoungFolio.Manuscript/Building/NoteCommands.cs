@@ -18,7 +18,7 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Define("footnotetext", (m, t) =>
         {
             List<Token> mark = m.ReadOptional(t) is { } number ? FootnoteNumberTokens("footnote", number, t) : [Builder.HeadingCommands.TheOf("footnote", t.Position)];
-            AddNote(new NoteInline(Raised(mark), FootnoteBody(m.ReadArgument(t)), t.Position) { PrintsMark = false, FootMark = RaisedAtFoot(mark) });
+            AddNote(Laid(Raised(mark), mark, m.ReadArgument(t), t) with { PrintsMark = false });
         });
         Machine.Define("marginpar", (m, t) =>
         {
@@ -29,7 +29,14 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Define("reversemarginpar", static (_, _) => { });
         Machine.Define("normalmarginpar", static (_, _) => { });
         Machine.Definitions.DefineMacro("footnoterule", "\\hrule");
+        Machine.Define("@notetext", (_, _) => Builder.AddInline(new AnchorInline(TextBegins)));
+        _standardLayout = Machine.Symbol("@makefntext").Meaning.Value;
     }
+
+    // Where the text of a note begins within what \@makefntext makes of it.
+    private const string TextBegins = "text of a note";
+
+    private Meaning? _standardLayout;
 
     /// <summary>Whether a rule stands above the notes: not where <c>\footnoterule</c> was redefined to print nothing.</summary>
     internal bool HasNoteRule => Builder.Titles.Kept("footnoterule") is not { } rule || rule.Exists(static t => !t.Is(Category.Space) && !t.IsCommand("relax"));
@@ -65,23 +72,41 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         string counter = small ? "mpfootnote" : "footnote";
         List<Token> number = FootnoteMark(token, Machine.ReadOptional(token), counter);
         List<Inline> mark = Raised(number);
-        List<Inline> footMark = RaisedAtFoot(number);
         List<Token> text = Machine.ReadArgument(token);
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
         string anchor = Builder.References.StartLabel(counter, token, null, "footnote");
-        List<Block> body = FootnoteBody(text);
+        NoteInline note = Laid(mark, number, text, token);
         Machine.EndGroup();
         if (small)
         {
             AddNoteMark(mark, token);
-            MiniNotes.Peek().AddRange(body.Select((b, i) => i == 0 && b is ParagraphBlock p
-                ? new ParagraphBlock([.. footMark, new AnchorInline(anchor), new SpaceInline(Glue.Of(1.5), false), .. p.Content], p.Style) : b));
+            MiniNotes.Peek().AddRange(note.Body!.Select((b, i) => i == 0 && b is ParagraphBlock p
+                ? new ParagraphBlock([.. note.FootMark!, new AnchorInline(anchor), new SpaceInline(Glue.Of(1.5), false), .. p.Content], p.Style) : b));
         }
         else
         {
             Builder.AddInline(new AnchorInline(anchor));
-            AddNote(new NoteInline(mark, body, token.Position) { FootMark = footMark });
+            AddNote(note);
         }
+    }
+
+    // A manuscript, a class or a package may say itself how a note's text stands beside its mark (\@makefntext).
+    private NoteInline Laid(List<Inline> mark, List<Token> number, List<Token> text, Token token)
+    {
+        Symbol layout = Machine.Symbol("@makefntext");
+        if (layout.Meaning.Value == _standardLayout)
+        {
+            return new NoteInline(mark, FootnoteBody(text), token.Position) { FootMark = RaisedAtFoot(number) };
+        }
+
+        Machine.BeginGroup(GroupKind.Command, "", token.Position);
+        Machine.Assign(Machine.Symbol("@thefnmark").Meaning, new MacroMeaning { Pattern = [], Body = [.. number], Arity = 0 });
+        List<Block> body = FootnoteBody([Token.Command(layout, token.Position), .. TokenLists.Braced([Token.Command(Machine.Symbol("@notetext"), token.Position), .. text], token.Position)]);
+        Machine.EndGroup();
+        var first = (ParagraphBlock)body[0];
+        int at = first.Content.Select((inline, i) => inline is AnchorInline { Name: TextBegins } ? i : -1).FirstOrDefault(i => i >= 0, -1);
+        body[0] = first with { Content = [.. first.Content.Skip(at + 1)] };
+        return new NoteInline(mark, body, token.Position) { FootMark = [.. first.Content.Take(at)], MarkWidth = null };
     }
 
     // A cell has no foot of its own: its notes stand below the page that the table, or the row, is on.

@@ -248,9 +248,14 @@ internal sealed class PageMeasures(DocumentBuilder builder) : ReadingFeature(bui
             Builder.Boxes.SetLineWidth(PageNow.TextWidth);
             List<Block> blocks = Builder.BuildBlocks(across);
             Machine.EndGroup();
-            Builder.AddBlock(new SpanningBlock(blocks));
+            // A title is already set over all columns; its notes and what it says of the page belong to the page.
+            List<Block> flat = [.. blocks.SelectMany(b => b is SpanningBlock inner ? inner.Content : [b])];
+            Builder.AddBlock(new SpanningBlock([.. flat.Where(b => !IsOfPage(b))]));
+            flat.Where(IsOfPage).ToList().ForEach(Builder.AddBlock);
         }
     }
+
+    private static bool IsOfPage(Block block) => block is NotesBlock or PageStyleBlock or PageOpeningBlock;
 
     /// <summary>Gives pages that lie across (the packages lscape and pdflscape).</summary>
     internal void DefineLandscape() => Builder.Environments.DefineEnvironment("landscape", _ =>

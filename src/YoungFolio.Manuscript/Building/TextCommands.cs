@@ -32,6 +32,20 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
     internal Scoped<int> Tolerance { get; set; } = null!;
     internal Scoped<Dimension> EmergencyStretch { get; set; } = null!;
 
+    private const int MostStraightQuotes = 1_000;
+
+    /// <summary>Where straight quotation marks were printed, the first thousand.</summary>
+    internal List<int> StraightQuotes { get; } = [];
+
+    /// <summary>Takes notice of a character that prints.</summary>
+    internal void Watch(int code, int position)
+    {
+        if (code == '"' && Builder.Style.Value.Family != FontFamily.Mono && StraightQuotes.Count < MostStraightQuotes)
+        {
+            StraightQuotes.Add(position);
+        }
+    }
+
     internal void DefineText()
     {
         ParIndent = Machine.Registers.NamedDimension("parindent");

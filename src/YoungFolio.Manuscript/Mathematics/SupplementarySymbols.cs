@@ -40,7 +40,7 @@ internal static class SupplementarySymbols
 
     public const string LargeOperators = "bigsqcap ⨅ bigcurlyvee ⋎ bigcurlywedge ⋏ bigboxplus ⊞ biginterleave ⫼ bigparallel ∥";
 
-    public const string Integrals = "oiint ∯ oiiint ∰ varointclockwise ∲ ointctrclockwise ∳ fint ⨍ sqint ⨖ ointclockwise ∱ intclockwise ∱";
+    public const string Integrals = "oiint ∯ oiiint ∰ varointclockwise ∲ ointctrclockwise ∳ fint ⨍ sqint ⨖ ointclockwise ∱ intclockwise ∱ varoiint ∯ varointctrclockwise ∳";
 
     public const string Opening = "ulcorner ⌜ llcorner ⌞ lmoustache ⎰ llbracket ⟦ llparenthesis ⦇ lAngle ⟪ Lbrack ⟦ lBrace ⦃ lParen ⦅";
     public const string Closing = "urcorner ⌝ lrcorner ⌟ rmoustache ⎱ rrbracket ⟧ rrparenthesis ⦈ rAngle ⟫ Rbrack ⟧ rBrace ⦄ rParen ⦆";

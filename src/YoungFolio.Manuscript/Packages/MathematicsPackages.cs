@@ -33,7 +33,7 @@ internal static class MathematicsPackages
         new("amssymb", "More symbols, and blackboard and Fraktur letters; they are always there."),
         new("amsfonts", "Blackboard and Fraktur letters; they are always there."),
         new("latexsym", "A few symbols; they are always there."),
-        new("esint", "More integrals; they are always there."),
+        new("esint", "More integrals; they are always there.") { Commands = ["dotsint"], Definitions = "\\def\\dotsint{\\int\\!\\cdots\\!\\int}" },
         new("stmaryrd", "Symbols of theoretical computer science; they are always there."),
         new("mathrsfs", "Script letters; they are always there."),
         new("dsfont", "Blackboard letters.") { Commands = ["mathds"], Definitions = "\\def\\mathds{\\mathbb}" },

@@ -24,12 +24,27 @@ internal static class NotePackages
         {
             Commands = ["setfnsymbol", "footref"],
             Options = ["perpage", "side", "symbol", "symbol*", "para", "bottom", "marginal", "flushmargin", "hang", "ragged", "norule", "splitrule", "stable", "multiple", "abspage", "robust"],
-            Definitions = "\\def\\footref#1{\\textsuperscript{\\ref{#1}}}\\def\\setfnsymbol#1{}\\newdimen\\footnotemargin",
+            Definitions = "\\def\\footref#1{\\textsuperscript{\\ref{#1}}}\\def\\setfnsymbol#1{}\\newdimen\\footnotemargin\\footnotemargin=1.8em"
+                + "\\long\\def\\@makefntext#1{\\parindent1em\\noindent\\ifdim\\footnotemargin>0pt\\hbox to\\footnotemargin{\\hss\\@makefnmark}\\else"
+                + "\\ifdim\\footnotemargin=0pt\\@makefnmark\\else\\llap{\\hbox to-\\footnotemargin{\\@makefnmark\\hss}}\\fi\\fi#1}",
             Load = static load =>
             {
                 if (load.Has("symbol") || load.Has("symbol*"))
                 {
                     load.Machine.Definitions.DefineMacro("thefootnote", "\\fnsymbol{footnote}");
+                }
+
+                // Its documentation: in the margin's line, in the margin, or with all lines as far from the left as the first.
+                foreach ((string option, string effect) in (ReadOnlySpan<(string, string)>)[
+                    ("flushmargin", "\\footnotemargin=0pt"),
+                    ("marginal", "\\footnotemargin=-0.8em"),
+                    ("hang", "\\long\\def\\@makefntext#1{\\hangindent\\footnotemargin\\noindent\\hbox to\\footnotemargin{\\@makefnmark\\hss}#1}"),
+                    ("ragged", "\\let\\note@layout\\@makefntext\\long\\def\\@makefntext#1{\\raggedright\\note@layout{#1}}")])
+                {
+                    if (load.Has(option))
+                    {
+                        load.Machine.Definitions.Load(effect);
+                    }
                 }
             },
         },

@@ -150,6 +150,11 @@ internal sealed partial class ParagraphSetter
 
         result.Width = x;
         AddSpans(flow, boxes, result, start, end, _context.Tagging is not null);
+        if (ratio > LooseFrom && width >= WideEnough)
+        {
+            SayLoose(flow, start, end);
+        }
+
         if (style is not null && Check(flow, start, end, natural, shrink + elastic, width) && _context.Document.IsDraft)
         {
             // In a draft a black slug marks a line that runs over (Lamport, section 2.2.4, from memory).
@@ -366,6 +371,17 @@ internal sealed partial class ParagraphSetter
             Texts = shape.Texts,
             Colour = colour,
         };
+    }
+
+    // Where a line's badness is 10,000 (The TeXbook, p. 97), in a measure that could do better.
+    private const double LooseFrom = 4.64;
+    private const double WideEnough = 150;
+
+    private void SayLoose(Flow flow, int start, int end)
+    {
+        int position = flow.Pieces.Skip(start).Take(end - start).Select(p => p.Position).FirstOrDefault(p => p >= 0, PositionTable.None);
+        _context.Findings.Layout("line-too-loose", position, 1, "The words of this line stand very far apart.",
+            "Reword it, allow divisions with \\-, or set the passage ragged with \\raggedright.");
     }
 
     private bool Check(Flow flow, int start, int end, double natural, double shrink, double width)

@@ -38,7 +38,7 @@ internal static class BalancedColumns
         item.Next = columns[^1].Next;
         foreach (FloatItem figure in columns.SelectMany(c => c.Items).OfType<FloatItem>())
         {
-            outer.Waiting.Add(figure);
+            outer.Floats.Wait(figure);
         }
 
         return (Join(columns, item, topSkip), all);

@@ -37,6 +37,9 @@ internal sealed class Column
     /// <summary>Whether floats that are called here may still go to the top: not above what opens a page.</summary>
     public bool TakesTop { get; set; } = true;
 
+    /// <summary>Whether floats fill it, spread over its height.</summary>
+    public bool HasOnlyFloats { get; set; }
+
     public List<VerticalItem> Items { get; set; } = [];
 
     public List<FloatItem> Bottom { get; } = [];

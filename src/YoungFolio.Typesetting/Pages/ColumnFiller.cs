@@ -18,11 +18,11 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
 
     private double NoteSkip => context.Document.NoteSkip;
 
-    /// <summary>Floats that wait for room, in their order.</summary>
-    public List<FloatItem> Waiting { get; } = [];
+    /// <summary>Floats that wait for room.</summary>
+    public FloatQueue Floats { get; } = new(context.Document.FloatRules);
 
-    /// <summary>Floats over all columns that wait for the next page.</summary>
-    public List<FloatItem> WideWaiting { get; } = [];
+    /// <summary>Whether floats or notes wait for the next column.</summary>
+    public int WaitingCount => Floats.Count + CarriedNotes.Count;
 
     /// <summary>Lines of notes that the column before had no room for.</summary>
     public List<NoteLine> CarriedNotes { get; private set; } = [];
@@ -42,19 +42,29 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     {
         var column = new Column { Goal = goal };
         var state = new FillState(this, column, items) { Notes = NotesHeight(context, CarriedNotes), IsWhole = isWhole };
-        // Where the source wants all floats out and no text comes before that, a page of floats takes what fits.
-        bool floatsOnly = start >= items.Count || items[start] is EjectItem { End: not PageEnd.New };
-        state.TakeWaiting(floatsOnly);
-        if (state.FloatHeight > Math.Max(_rules.TopShare, 0.7) * goal)
+        Floats.Fill(column, state.Notes, WantsFloatsOut(items, start), isWhole);
+        if (column.HasOnlyFloats)
         {
-            column.Next = start;
-            column.End = ColumnEnd.Full;
+            (column.Next, column.End) = (start, ColumnEnd.Full);
+            LayNotes(column);
             return column;
         }
 
         state.Run(start);
         LayNotes(column);
         return column;
+    }
+
+    /// <summary>Whether the source wants all floats out before more of its text comes.</summary>
+    public static bool WantsFloatsOut(List<VerticalItem> items, int start)
+    {
+        int at = start;
+        while (at < items.Count && items[at] is SpaceItem { Stays: false } or PenaltyItem)
+        {
+            at++;
+        }
+
+        return at >= items.Count || items[at] is EjectItem { End: not PageEnd.New } or BarrierItem or GeometryItem or SpanningItem;
     }
 
     /// <summary>Fills a column of a stretch in columns: notes and floats are passed on to the page around.</summary>
@@ -70,7 +80,6 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         return column;
     }
 
-    /// <summary>Height of lines of notes with the space above them.</summary>
     /// <summary>Height of notes with the space and the rule above them.</summary>
     public static double NotesHeight(SettingContext context, IReadOnlyCollection<NoteLine> notes) => notes.Count == 0 ? 0 : context.Document.NoteSkip + notes.Sum(n => n.Extent);
 
@@ -145,46 +154,13 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         /// <summary>Whether notes and floats take no room here.</summary>
         public bool IsPlain { get; init; }
 
-        public double FloatHeight { get; private set; }
+        private double FloatHeight => filler.Floats.HeightOn(column);
 
         public double Notes { get; set; }
 
         private double Goal => column.Goal;
 
         private double Used => _height + _depth + Notes + FloatHeight;
-
-        // Floats that wait go to the column's top.
-        public void TakeWaiting(bool floatsOnly)
-        {
-            while (filler.Waiting.Count > 0)
-            {
-                FloatItem next = filler.Waiting[0];
-                double needed = next.Room + filler._rules.SpaceFor(column.Top.Count);
-                if (floatsOnly && column.Top.Count > 0 && FloatHeight + needed + Notes > Goal)
-                {
-                    break;
-                }
-
-                if (!floatsOnly && column.Top.Count > 0 && (FloatHeight + needed > filler._rules.TopShare * Goal || (column.Top.Count >= filler._rules.MostTop && FloatHeight + needed > 0.5 * Goal)))
-                {
-                    break;
-                }
-
-                if (needed + Notes > Goal && (Notes > 0 || !IsWhole))
-                {
-                    break;
-                }
-
-                filler.Waiting.RemoveAt(0);
-                bool footOnly = next.Block.Placement.HasFlag(Placement.Bottom) && !next.Block.Placement.HasFlag(Placement.Top);
-                (footOnly && column.Bottom.Count == 0 ? column.Bottom : column.Top).Add(next);
-                FloatHeight += needed;
-                if (!floatsOnly && FloatHeight > filler._rules.TopShare * Goal)
-                {
-                    break;
-                }
-            }
-        }
 
         public void Run(int start)
         {
@@ -237,7 +213,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
                 case OpeningItem:
                     column.TakesTop = false;
                     return true;
-                case BarrierItem when filler.Waiting.Count > 0:
+                case BarrierItem when filler.Floats.Count > 0:
                     Finish(i, ColumnEnd.Full);
                     return false;
                 case FloatItem when IsPlain:
@@ -270,7 +246,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             bool empty = !_hasBox && column.Top.Count == 0 && filler.CarriedNotes.Count == 0;
             if (empty)
             {
-                if (eject.End != PageEnd.New && filler.Waiting.Count + filler.WideWaiting.Count > 0)
+                if (eject.End != PageEnd.New && filler.Floats.Count > 0)
                 {
                     Finish(i, ColumnEnd.Page);
                     return false;
@@ -288,41 +264,11 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
         private void TakeFloat(FloatItem figure)
         {
             figure.IsTaken = true;
-            if (figure.IsWide)
+            if (filler.Floats.Place(figure, column, Used - FloatHeight, _bestCount))
             {
-                filler.WideWaiting.Add(figure);
-                return;
-            }
-
-            FloatRules rules = filler._rules;
-            Placement wish = figure.Block.Placement;
-            double here = figure.Room + (2 * rules.InTextSeparation);
-            double top = figure.Room + rules.SpaceFor(column.Top.Count);
-            double bottom = figure.Room + rules.SpaceFor(column.Bottom.Count);
-            bool fits = Used + (wish.HasFlag(Placement.Here) ? here : top) <= Goal && !filler.Waiting.Exists(w => w.Block.Kind == figure.Block.Kind);
-            int count = column.Top.Count + column.Bottom.Count + column.Items.Count(p => p is FloatItem);
-            bool textLeft = FloatHeight + top <= (1 - rules.TextShare) * Goal;
-            if (fits && wish.HasFlag(Placement.Here))
-            {
-                column.Items.Add(figure);
                 _hasBox = true;
                 _depth = 0;
-                _height += here;
-            }
-            else if (fits && column.TakesTop && wish.HasFlag(Placement.Top) && column.Top.Count < rules.MostTop && count < rules.Most && textLeft && FloatHeight + top <= rules.TopShare * Goal)
-            {
-                column.Top.Add(figure);
-                FloatHeight += top;
-            }
-            else if (fits && wish.HasFlag(Placement.Bottom) && column.Bottom.Count < rules.MostBottom && count < rules.Most && textLeft
-                && (bottom <= rules.BottomShare * Goal || !wish.HasFlag(Placement.Top)))
-            {
-                column.Bottom.Add(figure);
-                FloatHeight += bottom;
-            }
-            else
-            {
-                filler.Waiting.Add(figure);
+                _height += figure.Room + (2 * filler.Context.Document.FloatRules.InTextSeparation);
             }
         }
 
@@ -447,7 +393,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             {
                 if (lost is FloatItem figure)
                 {
-                    filler.Waiting.Add(figure);
+                    filler.Floats.Wait(figure);
                 }
             }
 

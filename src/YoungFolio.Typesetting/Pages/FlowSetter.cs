@@ -407,19 +407,14 @@ internal sealed partial class FlowSetter
         {
             if (block is ParagraphBlock paragraph)
             {
-                // The mark ends 1.8 em from the left, where the note's text begins (\@makefntext of the standard classes).
-                ParagraphBlock set = lines.Count > 0 ? paragraph : paragraph with
-                {
-                    Content = [MarkOf(note, 1.8 * paragraph.Style.Size), .. paragraph.Content],
-                    Style = paragraph.Style with { Indent = 0 },
-                };
+                ParagraphBlock set = lines.Count > 0 ? paragraph : WithMark(note, paragraph);
                 double leading = paragraph.Style.Leading;
                 // Lines begin with a strut (\footnotesep), so that notes stand one leading apart.
-                foreach (Line line in _lines.Set(set with { Style = set.Style with { LeftMargin = 0, RightMargin = 0 } }, Measure))
+                foreach (Line line in _lines.Set(set, Measure))
                 {
                     double baseline = Math.Max(0.7 * leading, line.Box.Height);
                     _context.Own(line.Box, paragraph);
-                    lines.Add(new NoteLine(line.Box, line.Indent, line.Base, above + baseline + Math.Max(0.3 * leading, line.Box.Depth), above + baseline));
+                    lines.Add(new NoteLine(line.Box, set.Style.LeftMargin + line.Indent, line.Base, above + baseline + Math.Max(0.3 * leading, line.Box.Depth), above + baseline));
                     above = 0;
                 }
 
@@ -440,11 +435,18 @@ internal sealed partial class FlowSetter
         return new NoteBox(lines);
     }
 
-    private BoxInline MarkOf(NoteInline note, double width)
+    private ParagraphBlock WithMark(NoteInline note, ParagraphBlock paragraph)
     {
-        var mark = new BoxInline(note.FootMark ?? note.Mark) { Width = width, Alignment = 1 };
+        var mark = new BoxInline(note.FootMark ?? note.Mark);
+        ParagraphStyle style = paragraph.Style;
+        if (note.MarkWidth is { } em)
+        {
+            mark = mark with { Width = em * style.Size, Alignment = 1 };
+            style = style with { Indent = 0 };
+        }
+
         _context.Tagging?.Add(note, mark);
-        return mark;
+        return paragraph with { Content = [mark, .. paragraph.Content], Style = style };
     }
 
     private void AddHeading(HeadingBlock heading)

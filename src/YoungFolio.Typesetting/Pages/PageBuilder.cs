@@ -67,7 +67,7 @@ internal sealed class PageBuilder
     private void BuildPages()
     {
         int at = 0;
-        while (at < _items.Count || _filler.Waiting.Count + _filler.WideWaiting.Count + _filler.CarriedNotes.Count > 0)
+        while (at < _items.Count || _filler.WaitingCount > 0)
         {
             _context.Budget.Spend();
             if (Pages.Count >= MostPages)
@@ -78,10 +78,10 @@ internal sealed class PageBuilder
             }
 
             int before = at;
-            int waiting = _filler.Waiting.Count + _filler.WideWaiting.Count + _filler.CarriedNotes.Count;
+            int waiting = _filler.WaitingCount;
             int pages = Pages.Count;
             at = BuildPage(at);
-            if (at == before && waiting == _filler.Waiting.Count + _filler.WideWaiting.Count + _filler.CarriedNotes.Count && Pages.Count == pages)
+            if (at == before && waiting == _filler.WaitingCount && Pages.Count == pages)
             {
                 at++;
             }
@@ -127,10 +127,9 @@ internal sealed class PageBuilder
         at = TakeGeometry(at);
         var across = new List<VerticalItem>();
         double goal = _geometry.TextHeight;
-        double used = TakeWide(across);
-        if (used > 0.7 * goal)
+        double used = TakeWide(across, ColumnFiller.WantsFloatsOut(_items, at), out bool isPage);
+        if (isPage)
         {
-            // A page of wide floats alone.
             _printer.Print(_geometry, across, []);
             return at;
         }
@@ -138,6 +137,7 @@ internal sealed class PageBuilder
         if (At(at) is SpanningItem top)
         {
             across.AddRange(top.Content);
+            _filler.Carry(top.Content.OfType<BoxItem>().SelectMany(b => b.Notes));
             used += top.Height;
             at = Next(at);
         }
@@ -214,7 +214,7 @@ internal sealed class PageBuilder
             at++;
         }
 
-        while (_filler.Waiting.Count + _filler.WideWaiting.Count + _filler.CarriedNotes.Count == 0 && At(at) is GeometryItem change)
+        while (_filler.WaitingCount == 0 && At(at) is GeometryItem change)
         {
             _geometry = change.Geometry;
             _filler = NewFiller();
@@ -224,26 +224,27 @@ internal sealed class PageBuilder
         return at;
     }
 
-    private double TakeWide(List<VerticalItem> across)
+    // Returns the height that they take, with the space below.
+    private double TakeWide(List<VerticalItem> across, bool all, out bool isPage)
     {
-        double used = 0;
-        while (_filler.WideWaiting.Count > 0)
+        FloatRules rules = _context.Document.FloatRules;
+        List<FloatItem> floats = _filler.Floats.TakeWide(_geometry.TextHeight, all, out isPage);
+        if (floats.Count == 0)
         {
-            FloatItem next = _filler.WideWaiting[0];
-            double needed = next.Height + _context.Document.FloatRules.WideSeparation;
-            if (used > 0 && used + needed > _context.Document.FloatRules.WideShare * _geometry.TextHeight)
-            {
-                break;
-            }
-
-            _filler.WideWaiting.RemoveAt(0);
-            across.AddRange(next.Content);
-            _filler.Carry(next.Notes);
-            across.Add(new SpaceItem(_context.Document.FloatRules.WideSeparation, 0, 0, 0, true));
-            used += needed;
+            return 0;
         }
 
-        return used;
+        double height = floats.Sum(f => f.Height);
+        (double edge, double between) = isPage ? FloatQueue.Spread(_geometry.TextHeight - height, floats.Count) : (0, rules.WideSeparation);
+        across.Add(new SpaceItem(edge, 0, 0, 0, true));
+        foreach (FloatItem figure in floats)
+        {
+            _filler.Carry(figure.Notes);
+            across.AddRange(figure.Content);
+            across.Add(new SpaceItem(figure == floats[^1] ? rules.WideSeparation : between, 0, 0, 0, true));
+        }
+
+        return height + ((floats.Count - 1) * between) + rules.WideSeparation;
     }
 
     private void TakeLeading(VerticalItem item)

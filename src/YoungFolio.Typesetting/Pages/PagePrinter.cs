@@ -141,9 +141,16 @@ internal sealed class PagePrinter
     {
         double y = top;
         FloatRules rules = _context.Document.FloatRules;
+        (double edge, double between) = (0, rules.Separation);
+        if (column.HasOnlyFloats)
+        {
+            (edge, between) = FloatQueue.Spread(column.Goal - ColumnFiller.NotesHeight(_context, column.Notes) - column.Top.Sum(f => f.Height), column.Top.Count);
+        }
+
+        y += edge;
         for (int i = 0; i < column.Top.Count; i++)
         {
-            y = PlaceAll(page, column.Top[i].Content, left, y) + (i < column.Top.Count - 1 ? rules.Separation : rules.TextSeparation);
+            y = PlaceAll(page, column.Top[i].Content, left, y) + (i < column.Top.Count - 1 ? between : rules.TextSeparation);
         }
 
         List<VerticalItem> items = column.Items;

@@ -155,7 +155,19 @@ internal sealed class FloatItem(FloatBlock block, List<VerticalItem> content, do
     public IEnumerable<NoteBox> Notes => content.OfType<BoxItem>().SelectMany(b => b.Notes);
 
     /// <summary>Room that it takes in a column without the space around: itself and its notes.</summary>
-    public double Room => height + Notes.Sum(n => n.Height);
+    public double Room { get; } = height + content.OfType<BoxItem>().Sum(b => b.Notes.Sum(n => n.Height));
+
+    /// <summary>Its place among all floats; 0 until it was taken from the flow.</summary>
+    public int Order { get; set; }
+
+    /// <summary>Whether the shares and numbers of floats on a page don't count for it.</summary>
+    public bool IsUrgent => block.Placement.HasFlag(Placement.Urgent);
+
+    /// <summary>Whether it may go somewhere. What may stand in the text alone may stand at a page's top too, when there is no room for it.</summary>
+    public bool Allows(Placement where) => ((block.Placement & ~Placement.Urgent) == Placement.Here ? Placement.Here | Placement.Top : block.Placement).HasFlag(where);
+
+    /// <summary>Whether another one is of its kind, whose order counts.</summary>
+    public bool IsAlike(FloatItem other) => other.Block.Kind == block.Kind;
 
     /// <summary>Whether it stands over all columns.</summary>
     public bool IsWide { get; init; }
