@@ -29,12 +29,14 @@ public sealed class Machine
         Definitions = new DefinitionCommands(this);
         Assignments = new AssignmentCommands(this);
         Conversions = new ConversionCommands(this);
+        Arithmetic = new ArithmeticCommands(this);
         Counters = new CounterTable(this);
         DocumentCommands = new DocumentCommands(this);
 
         Scopes.DefineGroups();
         Expander.DefineExpansion();
         Conversions.DefineConversions();
+        Arithmetic.Define();
         Assignments.DefineRegisters();
         Assignments.DefineAssignments();
         Expressions.DefineExpressions();
@@ -94,6 +96,9 @@ public sealed class Machine
 
     /// <summary>Commands that turn tokens and values into others.</summary>
     public ConversionCommands Conversions { get; }
+
+    /// <summary>Expressions that are computed.</summary>
+    public ArithmeticCommands Arithmetic { get; }
 
     /// <summary>The counters.</summary>
     public CounterTable Counters { get; }

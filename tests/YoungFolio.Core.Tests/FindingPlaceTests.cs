@@ -26,6 +26,7 @@ public sealed class FindingPlaceTests
         { "missing-unit", "\\hspace{5⟦}⟧x" },
         { "not-a-length", "\\hspace{⟦wide⟧}x" },
         { "not-a-command", "\\newcommand{⟦n⟧}{x}" },
+        { "not-computable", "\\fpeval{⟦(1+⟧}" },
         { "not-a-number", "\\setcounter{page}{⟦x⟧}" },
         { "nothing-to-break", "\n\n⟦\\\\⟧ Words." },
         { "straight-quotes", "He said ⟦\"yes\"⟧ at once." },

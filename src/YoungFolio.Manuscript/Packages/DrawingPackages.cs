@@ -18,6 +18,7 @@ internal static partial class DrawingPackages
     [
         Drawing("tikz", ["tikzpicture"]) with
         {
+            Requires = ["pgfmath", "pgffor"],
             Commands = ["usetikzlibrary", "tikzset", "tikzstyle", "tikz"],
             Definitions = "\\long\\def\\usetikzlibrary#1{}\\long\\def\\tikzset#1{}\\long\\def\\tikzstyle#1=#2[#3]{}",
             Load = static load =>

@@ -30,6 +30,8 @@ internal static class ProgrammingPackages
             Load = static load => Calc(load.Builder),
         },
         StringPackage.Package,
+        .. ArithmeticPackages.All,
+        LoopPackage.Package,
         new("expl3", "The programming layer; it isn't run here, and a finding says so."),
         new("l3keys2e", "Options for the programming layer, which isn't run here."),
         new("xparse", "Commands whose arguments are described by letters."),
@@ -73,11 +75,6 @@ internal static class ProgrammingPackages
             Commands = ["LetLtxMacro", "GlobalLetLtxMacro"],
             // Both names may stand in braces (the package's documentation, from memory).
             Definitions = "\\def\\LetLtxMacro#1#2{\\let#1#2}\\def\\GlobalLetLtxMacro#1#2{\\global\\let#1#2}",
-        },
-        new("pgffor", "Loops over lists and ranges.")
-        {
-            Commands = ["foreach"],
-            Load = static load => load.Machine.Define("foreach", static (m, t) => Foreach(m, t)),
         },
         new("forloop", "Loops that count.")
         {
@@ -173,69 +170,4 @@ internal static class ProgrammingPackages
             });
         }
     }
-
-    // \foreach \x in {1,2,...,5} {…} and \foreach \x/\y in {a/b,c/d} {…}.
-    private static void Foreach(Machine m, Token token)
-    {
-        var variables = new List<Symbol>();
-        for (Token t = m.Next(); !t.Is(Category.Stop) && !t.IsCharacter('i'); t = m.Next())
-        {
-            if (t.Symbol is { } symbol)
-            {
-                variables.Add(symbol);
-            }
-        }
-
-        m.Next();
-        m.SkipSpaces();
-        List<Token> list = m.Peek() is { Symbol: not null } ? m.Expander.ExpandFully([m.Next()]) : m.ReadArgument(token);
-        m.SkipSpaces();
-        List<Token> body = m.ReadArgument(token);
-        var members = new List<string>();
-        foreach (List<Token> member in TokenLists.SplitAtCommas(list))
-        {
-            members.Add(member.ToSource());
-        }
-
-        for (int i = 0; i < members.Count; i++)
-        {
-            if (members[i] is "..." or "…" or "\\dots" or "\\ldots" && i > 0 && i + 1 < members.Count)
-            {
-                double step = i > 1 && Number(members[i - 1]) is { } a && Number(members[i - 2]) is { } b ? a - b : 1;
-                if (Number(members[i - 1]) is not { } from || Number(members[i + 1]) is not { } to || step == 0)
-                {
-                    continue;
-                }
-
-                members.RemoveAt(i);
-                int at = i;
-                for (double value = from + step; step > 0 ? value < to : value > to; value += step)
-                {
-                    members.Insert(at++, Math.Round(value, 6).ToString(System.Globalization.CultureInfo.InvariantCulture));
-                    if (members.Count > 10_000)
-                    {
-                        break;
-                    }
-                }
-            }
-        }
-
-        var tokens = new List<Token>();
-        foreach (string member in members)
-        {
-            string[] values = member.Split('/');
-            for (int i = 0; i < variables.Count; i++)
-            {
-                tokens.AddRange([Token.Command(m.Symbol("def"), token.Position), Token.Command(variables[i], token.Position),
-                    .. TokenLists.Braced(m.Tokenize(values[Math.Min(i, values.Length - 1)].Trim(), token.Position), token.Position)]);
-            }
-
-            tokens.AddRange(body);
-        }
-
-        m.Push(tokens);
-    }
-
-    private static double? Number(string text) =>
-        double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double value) ? value : null;
 }
