@@ -300,8 +300,7 @@ public sealed class DocumentCommands(Machine machine)
             case 'e':
                 return known[index] ?? ReadEmbellishments(call, types, index, known) ?? missing;
             case 'v':
-                machine.SkipSpaces();
-                return machine.Peek().Is(Category.BeginGroup) ? machine.ReadArgument(call) : ReadVerbatimArgument(call);
+                return ReadVerbatimArgument(call);
             case 'b':
                 return ReadEnvironmentBody(call);
             default:
@@ -309,10 +308,47 @@ public sealed class DocumentCommands(Machine machine)
         }
     }
 
+    // Text as it is typed, between two like signs or between braces; within another command's argument it has been read already.
     private List<Token> ReadVerbatimArgument(Token call)
     {
+        machine.SkipSpaces();
         Token delimiter = machine.Next();
-        return machine.Expander.ReadDelimited(call, [delimiter], true) ?? [];
+        if (machine.Input.DirectLexer is { } lexer && delimiter.Symbol is null)
+        {
+            return Typed(call, lexer, (char)delimiter.Code);
+        }
+
+        if (!delimiter.Is(Category.BeginGroup))
+        {
+            return machine.Expander.ReadDelimited(call, [delimiter], true) ?? [];
+        }
+
+        machine.PutBack(delimiter);
+        return machine.ReadArgument(call);
+    }
+
+    private List<Token> Typed(Token call, Lexer lexer, char delimiter)
+    {
+        var text = new List<Token>();
+        string line = lexer.PeekLine();
+        int depth = 1;
+        for (int i = 0; i < line.Length; i++)
+        {
+            depth += delimiter != '{' ? (line[i] == delimiter ? -1 : 0) : line[i] == '{' ? 1 : line[i] == '}' ? -1 : 0;
+            if (depth == 0)
+            {
+                lexer.TakeRaw();
+                return text;
+            }
+
+            int position = lexer.Position;
+            char sign = lexer.TakeRaw();
+            text.Add(Token.Character(sign, sign == ' ' ? Category.Space : Category.Other, position));
+        }
+
+        machine.Findings.Fix("verb-not-closed", call.Position, call.Length, $"{call} needs {(delimiter == '{' ? '}' : delimiter)} to end what it takes as it is typed, and it doesn't come on the line.",
+            "Close it on the same line, or choose another sign.");
+        return text;
     }
 
     // Signs such as ^ and _ may come in any order; what is read for a later one is kept for it.

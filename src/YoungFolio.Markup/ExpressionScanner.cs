@@ -69,14 +69,34 @@ public sealed class ExpressionScanner(Machine machine)
             }
 
             double factor = ScanMultiplier();
-            if (token.Code == '/' && factor == 0)
+            // What is divided right behind a product may be larger in between than any value (e-TeX manual, section 3.5).
+            double divisor = token.Code == '/' ? factor : 1;
+            if (token.Code == '*')
+            {
+                Token next = machine.Arguments.NextNonSpaceExpanded();
+                if (next.IsCharacter('/'))
+                {
+                    token = next;
+                    divisor = ScanMultiplier();
+                }
+                else
+                {
+                    machine.PutBack(next);
+                }
+            }
+            else
+            {
+                factor = 1;
+            }
+
+            if (divisor == 0)
             {
                 machine.Findings.Fix("division-by-zero", token.Position >= 0 ? token.Position : machine.Input.CurrentPosition, 1, "A value is divided by 0 here.",
                     "It was left as it is.");
-                continue;
+                divisor = 1;
             }
 
-            product = Scale(product, token.Code == '/' ? v => v / factor : v => v * factor);
+            product = Scale(product, v => v * factor / divisor);
         }
     }
 

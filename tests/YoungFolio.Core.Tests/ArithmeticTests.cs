@@ -120,6 +120,8 @@ public sealed class ArithmeticTests
     [InlineData("", "\\fpeval{1/4} \\inteval{3*4+1} \\dimeval{1pt+2pt}", "0.25 13 3.0pt")]
     [InlineData("", "\\newcounter{walls}\\setcounter{walls}{7}\\edef\\half{\\fpeval{\\value{walls}/2}}\\half", "3.5")]
     [InlineData("", "\\skipeval{1pt plus 2pt + 1pt}", "2.0pt plus 2.0pt")]
+    // What is multiplied and divided at once may be large in between (e-TeX manual, section 3.5).
+    [InlineData("", "\\the\\dimexpr 72.27pt*7200/7227\\relax{} \\the\\numexpr 2000000000*3/2*1/3\\relax{} \\the\\dimexpr 10pt/4*2\\relax", "72.0pt 715827882 5.0pt")]
     [InlineData("pgfmath", "\\pgfmathsetmacro{\\r}{sin(30)*2}\\r; \\pgfmathparse{2^3}\\pgfmathresult; \\pgfmathsetmacro\\q{int(7/2)}\\q", "1.0; 8.0; 3")]
     [InlineData("pgfmath", "\\setlength{\\parindent}{10pt}\\pgfmathsetlengthmacro\\w{1.5\\parindent}\\w{} \\pgfmathsetlength{\\parindent}{2*\\parindent}\\the\\parindent", "15.0pt 20.0pt")]
     [InlineData("pgfmath", "\\newcounter{n}\\pgfmathsetcounter{n}{7/2}\\arabic{n}; \\pgfmathaddtocounter{n}{2*3}\\arabic{n}; \\pgfmathtruncatemacro\\t{9.9}\\t", "3; 9; 9")]

@@ -104,7 +104,7 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
             bool isDate = date[0] is >= 1 and <= 9999 && date[1] is >= 1 and <= 12 && date[2] >= 1 && date[2] <= CultureInfo.InvariantCulture.Calendar.GetDaysInMonth(date[0], date[1]);
             AddText(isDate ? Languages.Language.Of(Builder.Language.Value).Date(new DateOnly(date[0], date[1], date[2])) : string.Join('-', date), t.Position);
         });
-        Machine.Define("today", (_, t) => AddText(Languages.Language.Of(Builder.Language.Value).Date(Builder.Options.Today), t.Position));
+        Machine.Definitions.DefineMacro("today", "\\date@words{\\year}{\\month}{\\day}");
         Machine.Define("\\", (_, t) => LineBreak(t));
         Machine.Define("newline", (_, t) => LineBreak(t));
         // The option says how urgent it is, 0 to 4 (Lamport, section C.12.1).
