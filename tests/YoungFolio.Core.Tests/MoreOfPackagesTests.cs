@@ -68,10 +68,12 @@ public sealed class MoreOfPackagesTests
     public void Floats_of_one_row_stand_beside_one_another_each_with_its_caption()
     {
         List<PdfWord> words = PdfWords.Of(Compiled.Clean(
-            "\\begin{figure}[h]\\begin{floatrow}\\ffigbox{\\rule{1cm}{1cm}}{\\caption{Wall}}\\tabletoo{\\caption{Lichen}}{\\begin{tabular}{l}cell\\end{tabular}}\\end{floatrow}\\end{figure}"
+            "\\begin{figure}[h]\\begin{floatrow}\\ffigbox{under}{\\caption{Wall}}\\tabletoo{\\begin{tabular}{l}cell\\end{tabular}}{\\caption{Lichen}}\\end{floatrow}\\end{figure}"
             + "\\begin{figure}[h]\\RawFloats\\fcapside{\\caption{Beside}}{content}\\end{figure}", "\\usepackage{floatrow}\\newfloatcommand{tabletoo}{table}[][\\FBwidth]"));
         Assert.True(words.One("Lichen").Left > words.One("Wall").Right + 50);
+        // The caption of a figure stands below, that of a table above, in whichever braces it is written.
         Assert.True(words.One("Lichen").Top < words.One("cell").Top);
+        Assert.True(words.One("Wall").Top > words.One("under").Top);
         Assert.Contains(words, w => w.Text == "Table");
         Assert.True(words.One("content").Left < words.One("Beside").Left);
     }

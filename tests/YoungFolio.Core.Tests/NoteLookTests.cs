@@ -27,6 +27,7 @@ public sealed class NoteLookTests
     [InlineData("\\long\\def\\@makefntext#1{\\leftskip 20pt\\noindent\\llap{\\hb@xt@20pt{\\@makefnmark\\hfil}}#1}", 19.9, 19.9)]
     [InlineData("\\usepackage{footmisc}\\setlength{\\footnotemargin}{1cm}", 28.3, 0)]
     [InlineData("\\usepackage[hang]{footmisc}", 17.9, 17.9)]
+    [InlineData("\\usepackage[hang,flushmargin]{footmisc}", 3.4, 0)]
     // A macro that does without the mark, or says it itself.
     [InlineData("\\renewcommand\\@makefntext[1]{\\noindent#1}", 0, 0)]
     public void A_notes_text_begins_where_its_layout_has_it(string preamble, double first, double second)

@@ -138,7 +138,7 @@ public class TextPackageTests
     [Theory]
     [InlineData("\\usepackage{endnotes}", "A\\endnote{First.} b\\endnote{Second.}\\theendnotes", "A1 b2 Notes 1 First. 2 Second.")]
     [InlineData("\\usepackage{endnotes}\\let\\footnote=\\endnote", "A\\footnote{First.}\\theendnotes", "A1 Notes 1 First.")]
-    [InlineData("\\usepackage[symbol]{footmisc}", "A\\footnote{x}", "A* * x")]
+    [InlineData("\\usepackage[symbol]{footmisc}", "A\\footnote{x}", "A* *x")]
     public void Notes_elsewhere(string preamble, string body, string printed) =>
         Assert.Equal(printed, string.Join(' ', Printed(body, preamble).Replace("\u2009", " ", StringComparison.Ordinal).Split(' ', StringSplitOptions.RemoveEmptyEntries)));
 

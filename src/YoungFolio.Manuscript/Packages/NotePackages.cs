@@ -38,7 +38,7 @@ internal static class NotePackages
                 foreach ((string option, string effect) in (ReadOnlySpan<(string, string)>)[
                     ("flushmargin", "\\footnotemargin=0pt"),
                     ("marginal", "\\footnotemargin=-0.8em"),
-                    ("hang", "\\long\\def\\@makefntext#1{\\hangindent\\footnotemargin\\noindent\\hbox to\\footnotemargin{\\@makefnmark\\hss}#1}"),
+                    ("hang", "\\long\\def\\@makefntext#1{\\hangindent\\footnotemargin\\noindent\\ifdim\\footnotemargin>0pt\\hbox to\\footnotemargin{\\@makefnmark\\hss}\\else\\@makefnmark\\fi#1}"),
                     ("ragged", "\\let\\note@layout\\@makefntext\\long\\def\\@makefntext#1{\\raggedright\\note@layout{#1}}")])
                 {
                     if (load.Has(option))

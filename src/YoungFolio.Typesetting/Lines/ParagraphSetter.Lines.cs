@@ -150,7 +150,8 @@ internal sealed partial class ParagraphSetter
 
         result.Width = x;
         AddSpans(flow, boxes, result, start, end, _context.Tagging is not null);
-        if (ratio > LooseFrom && width >= WideEnough)
+        // Where the source says itself how a last line is filled, it is meant so.
+        if (ratio > LooseFrom && width >= WideEnough && style!.LastLineFill is null)
         {
             SayLoose(flow, start, end);
         }

@@ -175,8 +175,11 @@ function Saying() {
   const { manuscript, memory } = useRoom();
   const [text, setText] = useState('');
   const [link, setLink] = useState<Wish | null>(null);
+  /** Why what was chosen can't be led to. */
+  const [missing, setMissing] = useState('');
   const leadTo = (wish: Wish | null) => {
     link?.at?.release();
+    setMissing('');
     setLink(wish);
   };
   const { data: sources } = useQuery(sourcesQuery(manuscript.id));
@@ -204,6 +207,12 @@ function Saying() {
   const here = (kind: Pointing['kind']) => {
     const place = actionsOf(memory).point?.(kind);
     if (place) leadTo(asWish(place));
+    else
+      setMissing(
+        kind === 'page'
+          ? 'The pages aren’t there yet; choose it again in a moment.'
+          : 'The text isn’t there yet; choose it again in a moment.',
+      );
   };
   const to = (kind: string, target: string, name: string) => leadTo({ kind, target, name, at: null });
   const pins = chronicle?.pages[0]?.pins ?? [];
@@ -239,6 +248,11 @@ function Saying() {
           }
         }}
       />
+      {missing && (
+        <p role="status" className="text-[12.5px] text-slate">
+          {missing}
+        </p>
+      )}
       {saying.error && (
         <p role="alert" className="text-[12.5px] text-rubric-ink">
           {saying.error.message}
