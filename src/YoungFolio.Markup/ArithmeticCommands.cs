@@ -35,13 +35,15 @@ public sealed class ArithmeticCommands(Machine machine)
             // A length behind a number is so many times as long: 0.5\textwidth.
             double? value = ValueOf(token.Symbol.Meaning.Value);
             bool isFactor = text.Length > 0 && (char.IsAsciiDigit(text[^1]) || text[^1] == '.');
-            text.Append(value is null ? token.Symbol.IsActiveCharacter ? " " : $" {token.Symbol.Name} " : $"{(isFactor ? "*" : "")}({value.Value.ToString("R", CultureInfo.InvariantCulture)})");
+            text.Append(value is { } number ? $"{(isFactor ? "*" : "")}({number.ToString("R", CultureInfo.InvariantCulture)})"
+                : token.Symbol.IsActiveCharacter ? " " : $" {token.Symbol.Name} ");
         }
 
         double? result = new ArithmeticExpression(text.ToString(), inDegrees, _random.NextDouble).Evaluate();
         if (result is null)
         {
-            machine.Findings.Fix("not-computable", expression.FirstOrDefault(t => t.Position >= 0) is { Position: >= 0 } first ? first.Position : command.Position, Math.Max(1, expression.Count),
+            int position = expression.Select(t => t.Position).FirstOrDefault(p => p >= 0, command.Position);
+            machine.Findings.Fix("not-computable", position, Math.Max(1, expression.Count),
                 $"“{text.ToString().Trim()}” can’t be computed.", "Look for a missing bracket or sign, or a function that isn’t known.");
         }
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 
 namespace YoungFolio.Markup;
 
@@ -9,14 +10,15 @@ namespace YoungFolio.Markup;
 /// <param name="text">The expression, expanded.</param>
 /// <param name="inDegrees">Whether angles are in degrees; otherwise in radians.</param>
 /// <param name="random">Gives numbers from 0 to 1.</param>
-public sealed class ArithmeticExpression(string text, bool inDegrees, Func<double> random)
+public sealed partial class ArithmeticExpression(string text, bool inDegrees, Func<double> random)
 {
     private const int MostLength = 20_000;
     private const int Deepest = 200;
 
     private static readonly Dictionary<string, double> s_units = new(StringComparer.Ordinal)
     {
-        ["pt"] = 1, ["cm"] = 72.27 / 2.54, ["mm"] = 7.227 / 2.54, ["in"] = 72.27, ["bp"] = 72.27 / 72, ["pc"] = 12, ["dd"] = 1238.0 / 1157, ["cc"] = 12 * 1238.0 / 1157, ["sp"] = 1 / 65536.0,
+        ["pt"] = 1, ["cm"] = 72.27 / 2.54, ["mm"] = 7.227 / 2.54, ["in"] = 72.27, ["bp"] = 72.27 / 72, ["pc"] = 12,
+        ["dd"] = 1238.0 / 1157, ["cc"] = 12 * 1238.0 / 1157, ["sp"] = 1 / 65536.0,
     };
 
     private int _at;
@@ -185,26 +187,13 @@ public sealed class ArithmeticExpression(string text, bool inDegrees, Func<doubl
 
     private double? Number()
     {
-        int from = _at;
-        while (_at < text.Length && (char.IsAsciiDigit(text[_at]) || text[_at] == '.'))
-        {
-            _at++;
-        }
-
-        if (_at + 1 < text.Length && text[_at] is 'e' or 'E' && (char.IsAsciiDigit(text[_at + 1]) || (text[_at + 1] is '-' or '+' && _at + 2 < text.Length && char.IsAsciiDigit(text[_at + 2]))))
-        {
-            _at += 2;
-            while (_at < text.Length && char.IsAsciiDigit(text[_at]))
-            {
-                _at++;
-            }
-        }
-
-        if (!double.TryParse(text.AsSpan(from, _at - from), NumberStyles.Float, CultureInfo.InvariantCulture, out double value))
+        Match match = Numeral().Match(text, _at);
+        if (!match.Success || !double.TryParse(match.ValueSpan, NumberStyles.Float, CultureInfo.InvariantCulture, out double value))
         {
             return null;
         }
 
+        _at = match.Index + match.Length;
         int before = _at;
         if (s_units.TryGetValue(Name(), out double unit))
         {
@@ -214,6 +203,9 @@ public sealed class ArithmeticExpression(string text, bool inDegrees, Func<doubl
         _at = before;
         return value;
     }
+
+    [GeneratedRegex(@"\G(?:[0-9]+\.?[0-9]*|\.[0-9]+)(?:[eE][+-]?[0-9]+)?")]
+    private static partial Regex Numeral();
 
     private string Name()
     {

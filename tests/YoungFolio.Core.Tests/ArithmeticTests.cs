@@ -139,6 +139,12 @@ public sealed class ArithmeticTests
     public void A_manuscript_computes(string packages, string body, string printed) =>
         Assert.Equal(printed, Compiled.Text(Compiled.Clean("\\noindent " + body, packages.Length > 0 ? $"\\usepackage{{{packages}}}" : "")).Replace("−", "-", StringComparison.Ordinal));
 
+    [Theory]
+    [InlineData("pgfmath", "\\pgfmathsetmacro{walls}{2}x")]
+    [InlineData("fp", "\\FPround{walls}{2.5}{0}x")]
+    public void What_keeps_a_number_needs_a_name(string package, string body) =>
+        Assert.Contains("not-a-command", Compiled.Codes(Compiled.Body(body, $"\\usepackage{{{package}}}")));
+
     [Fact]
     public void A_loop_without_end_is_said() =>
         Assert.Contains("too-much-text", Compiled.Codes(Compiled.Body("\\foreach \\n in {1,...,100000}{\\n}", "\\usepackage{pgffor}")));

@@ -29,8 +29,8 @@ internal static class StraightQuotes
 
             behind = sign - place.Offset + close;
             (string open, string end) = hasCommand ? ("\\enquote{", "}") : ("``", "''");
-            findings.Check("straight-quotes", sign, behind - sign + 1, "These quotation marks print straight, and alike on both sides.", $"Write {open}…{end}.",
-                new Repair(sign, 1, open) { Also = new Repair(behind, 1, end) });
+            var repair = new Repair(sign, 1, open) { Also = new Repair(behind, 1, end) };
+            findings.Check("straight-quotes", sign, behind - sign + 1, "These quotation marks print straight, and alike on both sides.", $"Write {open}…{end}.", repair);
             if (++count == MostRemarks)
             {
                 return;

@@ -3,7 +3,10 @@ using YoungFolio.Markup;
 
 namespace YoungFolio.Manuscript.Packages;
 
-/// <summary>Packages that compute (pgf's manual, part on mathematics; the documentation of fp and xfp; all from memory).</summary>
+/// <summary>
+/// Packages that compute (pgf's manual, part on mathematics; the documentation of fp and xfp; all from memory). What they say in terms of what is
+/// here stands in <c>More/</c>.
+/// </summary>
 internal static class ArithmeticPackages
 {
     // pgf computes with five decimals.
@@ -14,26 +17,19 @@ internal static class ArithmeticPackages
     [
         new("pgfmath", "Numbers computed from expressions.")
         {
-            Commands = ["pgfmathparse", "pgfmathresult", "pgfmathsetmacro", "pgfmathtruncatemacro", "pgfmathsetlength", "pgfmathaddtolength", "pgfmathsetcounter", "pgfmathaddtocounter",
-                "pgfmathsetseed", "pgfmathrandominteger", "pgfmathprintnumber", "pgfmathsetlengthmacro"],
-            Definitions = "\\def\\pgfmathresult{0.0}\\def\\pgfmathsetlength#1#2{\\pgfmathparse{#2}#1=\\pgfmathresult pt\\relax}\\def\\pgfmathaddtolength#1#2{\\pgfmathparse{#2}\\advance#1 by\\pgfmathresult pt\\relax}"
-                + "\\def\\pgfmathsetlengthmacro#1#2{\\pgfmathsetmacro#1{#2}\\edef#1{#1pt}}\\def\\pgfmathsetcounter#1#2{\\pgfmathtruncatemacro\\pgfmath@number{#2}\\setcounter{#1}{\\pgfmath@number}}"
-                + "\\def\\pgfmathaddtocounter#1#2{\\pgfmathtruncatemacro\\pgfmath@number{#2}\\addtocounter{#1}{\\pgfmath@number}}\\def\\pgfmathrandominteger#1#2#3{\\pgfmathtruncatemacro#1{random(#2,#3)}}",
+            Commands = ["pgfmathparse", "pgfmathsetmacro", "pgfmathtruncatemacro", "pgfmathsetseed", "pgfmathprintnumber"],
             Load = static load => DefinePgf(load.Machine),
         },
         new("xfp", "Numbers computed from expressions; they are always there."),
         new("fp", "Numbers with many decimals.")
         {
-            Commands = ["FPeval", "FPset", "FPadd", "FPsub", "FPmul", "FPdiv", "FPpow", "FPround", "FPtrunc", "FPclip", "FPabs", "FPneg", "FPmin", "FPmax", "FPprint"],
-            Definitions = "\\def\\FPprint#1{\\FPeval\\fp@printed{#1}\\fp@printed}\\def\\FPset{\\FPeval}\\def\\FPadd#1#2#3{\\FPeval#1{(#2)+(#3)}}\\def\\FPsub#1#2#3{\\FPeval#1{(#2)-(#3)}}"
-                + "\\def\\FPmul#1#2#3{\\FPeval#1{(#2)*(#3)}}\\def\\FPdiv#1#2#3{\\FPeval#1{(#2)/(#3)}}\\def\\FPpow#1#2#3{\\FPeval#1{(#2)^(#3)}}\\def\\FPtrunc#1#2#3{\\FPeval#1{trunc(#2,#3)}}"
-                + "\\def\\FPclip{\\FPeval}\\def\\FPabs#1#2{\\FPeval#1{abs(#2)}}\\def\\FPneg#1#2{\\FPeval#1{-(#2)}}\\def\\FPmin#1#2#3{\\FPeval#1{min(#2,#3)}}\\def\\FPmax#1#2#3{\\FPeval#1{max(#2,#3)}}",
+            Commands = ["FPeval", "FPround"],
             Load = static load =>
             {
                 load.Machine.Define("FPeval", static (m, t) => Keep(m, t, static value => ArithmeticCommands.Text(value, FixedDecimals), inDegrees: false));
                 load.Machine.Define("FPround", static (m, t) =>
                 {
-                    Symbol? name = m.ReadArgument(t) is [{ Symbol: { } first }, ..] ? first : null;
+                    Symbol? name = m.Definitions.ReadCommandToken(t).Symbol;
                     List<Token> expression = m.ReadArgument(t);
                     int places = Math.Clamp(m.Quantities.ParseInteger(m.ReadArgument(t), t) ?? 0, 0, FixedDecimals);
                     // As many decimals as are asked for, zeros too.
@@ -65,7 +61,8 @@ internal static class ArithmeticPackages
             if (m.Arithmetic.Evaluate(m.ReadArgument(t), t, inDegrees: true) is { } value)
             {
                 // Two decimals, and commas between thousands, as its styles are at first.
-                m.Push(m.Tokenize("\\ensuremath{" + Math.Round(value, 2).ToString("#,##0.##", CultureInfo.InvariantCulture).Replace(",", "{,}", StringComparison.Ordinal) + "}", t.Position));
+                string text = Math.Round(value, 2).ToString("#,##0.##", CultureInfo.InvariantCulture).Replace(",", "{,}", StringComparison.Ordinal);
+                m.Push(m.Tokenize($"\\ensuremath{{{text}}}", t.Position));
             }
         });
     }
@@ -79,7 +76,7 @@ internal static class ArithmeticPackages
 
     private static void Keep(Machine machine, Token token, Func<double, string> text, bool inDegrees)
     {
-        Symbol? name = machine.ReadArgument(token) is [{ Symbol: { } first }, ..] ? first : null;
+        Symbol? name = machine.Definitions.ReadCommandToken(token).Symbol;
         List<Token> expression = machine.ReadArgument(token);
         if (name is not null && machine.Arithmetic.Evaluate(expression, token, inDegrees) is { } value)
         {
@@ -89,8 +86,10 @@ internal static class ArithmeticPackages
         }
     }
 
-    private static bool IsWhole(string expression) =>
-        expression.All(char.IsAsciiDigit) || Array.Exists(["int(", "round(", "floor(", "ceil(", "div(", "gcd(", "random("], f => expression.StartsWith(f, StringComparison.Ordinal) && expression.IndexOf(')', StringComparison.Ordinal) == expression.Length - 1);
+    private static readonly string[] s_wholeFunctions = ["int(", "round(", "floor(", "ceil(", "div(", "gcd(", "random("];
+
+    private static bool IsWhole(string expression) => expression.All(char.IsAsciiDigit)
+        || (expression.IndexOf(')', StringComparison.Ordinal) == expression.Length - 1 && Array.Exists(s_wholeFunctions, f => expression.StartsWith(f, StringComparison.Ordinal)));
 
     private static void Assign(Machine machine, Token token, Symbol symbol, string text) =>
         machine.Assign(symbol.Meaning, new MacroMeaning { Pattern = [], Body = [.. machine.Tokenize(text, token.Position)], Arity = 0 });

@@ -71,13 +71,14 @@ internal sealed class FloatQueue(FloatRules rules)
             return;
         }
 
-        foreach (FloatItem figure in (FloatItem[])[.. _narrow])
+        // Of each kind none passes one that stays.
+        var held = new HashSet<string>(StringComparer.Ordinal);
+        _narrow.RemoveAll(figure =>
         {
-            if (!IsHeldUp(figure) && HasRoom(figure, column, notes) && PlaceAtEdge(figure, column, notes, true))
-            {
-                _narrow.Remove(figure);
-            }
-        }
+            bool goes = !held.Contains(figure.Block.Kind) && !IsBehind(figure, _wide) && HasRoom(figure, column, notes) && PlaceAtEdge(figure, column, notes, true);
+            _ = goes || held.Add(figure.Block.Kind);
+            return goes;
+        });
     }
 
     /// <summary>Takes floats over all columns for a page that begins.</summary>
@@ -122,37 +123,43 @@ internal sealed class FloatQueue(FloatRules rules)
     // The first run of floats that fills so much of a page that it may stand without text; all that fit when all must out.
     private List<FloatItem> TakeForPage(List<FloatItem> waiting, List<FloatItem> others, double goal, double share, bool all, bool isWhole)
     {
-        var failed = new List<FloatItem>();
+        // As many rounds as there are kinds at most: of a kind whose first one fails none goes.
+        var failed = new HashSet<string>(StringComparer.Ordinal);
         for (int first = 0; first < waiting.Count; first++)
         {
+            if (failed.Contains(waiting[first].Block.Kind))
+            {
+                continue;
+            }
+
             var taken = new List<FloatItem>();
-            var left = new List<FloatItem>(failed);
+            var left = new HashSet<string>(failed, StringComparer.Ordinal);
             double used = 0;
             for (int i = first; i < waiting.Count; i++)
             {
                 FloatItem figure = waiting[i];
                 double with = used + figure.Room + (taken.Count > 0 ? FloatRules.PageSeparation : 0);
-                bool isFree = !left.Exists(figure.IsAlike) && !others.Exists(o => o.Order < figure.Order && figure.IsAlike(o));
                 // One that is higher than any page has one for itself.
                 bool fits = with <= goal || (taken.Count == 0 && isWhole);
-                if (isFree && fits && (all || MayStandAlone(figure, goal)))
+                if (fits && !left.Contains(figure.Block.Kind) && (all || MayStandAlone(figure, goal)) && !IsBehind(figure, others))
                 {
                     taken.Add(figure);
                     used = with;
                 }
                 else
                 {
-                    left.Add(figure);
+                    left.Add(figure.Block.Kind);
                 }
             }
 
             if (taken.Count > 0 && (all || used >= share * goal))
             {
-                waiting.RemoveAll(taken.Contains);
+                var gone = taken.ToHashSet();
+                waiting.RemoveAll(gone.Contains);
                 return taken;
             }
 
-            failed.Add(waiting[first]);
+            failed.Add(waiting[first].Block.Kind);
         }
 
         return [];
@@ -162,7 +169,9 @@ internal sealed class FloatQueue(FloatRules rules)
     public double HeightOn(Column column) =>
         column.Top.Sum(f => f.Room) + rules.SpaceOf(column.Top.Count) + column.Bottom.Sum(f => f.Room) + rules.SpaceOf(column.Bottom.Count);
 
-    private bool IsHeldUp(FloatItem figure) => _narrow.Concat(_wide).Any(w => w.Order < figure.Order && figure.IsAlike(w));
+    private bool IsHeldUp(FloatItem figure) => IsBehind(figure, _narrow) || IsBehind(figure, _wide);
+
+    private static bool IsBehind(FloatItem figure, List<FloatItem> waiting) => waiting.Exists(w => w.Order < figure.Order && figure.IsAlike(w));
 
     // One that is too high for the share that it may have of a page with text would hold up all behind it to the end.
     private bool MayStandAlone(FloatItem figure, double goal) =>
