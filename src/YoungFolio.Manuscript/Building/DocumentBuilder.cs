@@ -267,7 +267,7 @@ public sealed partial class DocumentBuilder
             paragraph.Add(new SpaceInline(Glue.Of(Style.Value.Size * (code == ':' ? 0.25 : 0.17)), false));
         }
 
-        Text.Watch(code, position);
+        Text.RememberStraightQuote(code, position);
         Paragraph().Append(code, position, Style.Value);
     }
 

@@ -18,7 +18,7 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         Machine.Define("footnotetext", (m, t) =>
         {
             List<Token> mark = m.ReadOptional(t) is { } number ? FootnoteNumberTokens("footnote", number, t) : [Builder.HeadingCommands.TheOf("footnote", t.Position)];
-            AddNote(Laid(Raised(mark), mark, m.ReadArgument(t), t) with { PrintsMark = false });
+            AddNote(MakeNote(Raised(mark), mark, m.ReadArgument(t), t) with { PrintsMark = false });
         });
         Machine.Define("marginpar", (m, t) =>
         {
@@ -75,7 +75,7 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
         List<Token> text = Machine.ReadArgument(token);
         Machine.BeginGroup(GroupKind.Command, "", token.Position);
         string anchor = Builder.References.StartLabel(counter, token, null, "footnote");
-        NoteInline note = Laid(mark, number, text, token);
+        NoteInline note = MakeNote(mark, number, text, token);
         Machine.EndGroup();
         if (small)
         {
@@ -91,7 +91,7 @@ internal sealed class NoteCommands(DocumentBuilder builder) : ReadingFeature(bui
     }
 
     // A manuscript, a class or a package may say itself how a note's text stands beside its mark (\@makefntext).
-    private NoteInline Laid(List<Inline> mark, List<Token> number, List<Token> text, Token token)
+    private NoteInline MakeNote(List<Inline> mark, List<Token> number, List<Token> text, Token token)
     {
         Symbol layout = Machine.Symbol("@makefntext");
         if (layout.Meaning.Value == _standardLayout)

@@ -37,8 +37,8 @@ internal sealed class TextCommands(DocumentBuilder builder) : ReadingFeature(bui
     /// <summary>Where straight quotation marks were printed, the first thousand.</summary>
     internal List<int> StraightQuotes { get; } = [];
 
-    /// <summary>Takes notice of a character that prints.</summary>
-    internal void Watch(int code, int position)
+    /// <summary>Keeps where a character prints, when it is a straight quotation mark that isn’t program text.</summary>
+    internal void RememberStraightQuote(int code, int position)
     {
         if (code == '"' && Builder.Style.Value.Family != FontFamily.Mono && StraightQuotes.Count < MostStraightQuotes)
         {

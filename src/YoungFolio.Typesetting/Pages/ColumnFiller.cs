@@ -21,7 +21,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
     /// <summary>Floats that wait for room.</summary>
     public FloatQueue Floats { get; } = new(context.Document.FloatRules);
 
-    /// <summary>Whether floats or notes wait for the next column.</summary>
+    /// <summary>How many floats and lines of notes wait for the next column.</summary>
     public int WaitingCount => Floats.Count + CarriedNotes.Count;
 
     /// <summary>Lines of notes that the column before had no room for.</summary>
@@ -268,7 +268,7 @@ internal sealed class ColumnFiller(SettingContext context, double topSkip)
             {
                 _hasBox = true;
                 _depth = 0;
-                _height += figure.Room + (2 * filler.Context.Document.FloatRules.InTextSeparation);
+                _height += figure.Room + (2 * filler._rules.InTextSeparation);
             }
         }
 
