@@ -2,6 +2,7 @@ import type { Completion, CompletionContext, CompletionResult } from '@codemirro
 import { EditorView, hoverTooltip } from '@codemirror/view';
 import type { SourceDetail, SourceRow } from '../api/client';
 import { queryClient, sourceQuery, sourcesQuery } from '../api/queries';
+import { goesWithWords } from './source/hovering';
 
 const command = String.raw`\\[a-zA-Z]*cite[a-zA-Z]*\*?(?:\[[^\]]*\])*`;
 const open = new RegExp(String.raw`${command}\{([^{}]*)$`, 'i');
@@ -50,7 +51,10 @@ export class Citations {
   constructor(private readonly manuscript: number) {}
 
   extension() {
-    return hoverTooltip((view, at) => this.hover(view, at), { hoverTime: 250 });
+    return hoverTooltip((view, at) => this.hover(view, at), {
+      hoverTime: 250,
+      ...goesWithWords,
+    });
   }
 
   // Both come from what is known already, as long as nobody has said that it changed.

@@ -6,6 +6,7 @@ import { knownOf } from './completion';
 import { helpPanel, picturePanel } from './helpPanel';
 import { commands, environments, files, labels } from './offers';
 import { pointedAt } from './pointed';
+import { goesWithWords } from '../source/hovering';
 
 /** What a label names, and where that is. */
 function labelPanel(report: Report | null, key: string): HTMLElement {
@@ -80,5 +81,5 @@ export const hoverHelp = (manuscript: number) =>
         dom && { pos: line.from + pointed.from, end: line.from + pointed.to, above: true, create: () => ({ dom }) }
       );
     },
-    { hoverTime: 350 },
+    { hoverTime: 350, ...goesWithWords },
   );

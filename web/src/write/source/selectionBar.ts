@@ -53,7 +53,7 @@ function makeBar(view: EditorView): HTMLElement {
 const tooltip = (state: EditorState): Tooltip | null => {
   const { main } = state.selection;
   if (main.empty || state.selection.ranges.length > 1) return null;
-  return { pos: main.from, above: true, create: (view) => ({ dom: makeBar(view) }) };
+  return { pos: main.from, above: true, create: (view) => ({ dom: makeBar(view), overlap: true }) };
 };
 
 /** A small bar over words that were chosen by hand. */

@@ -1,7 +1,16 @@
 import { StateEffect, StateField, type EditorState, type Extension } from '@codemirror/state';
-import { Decoration, EditorView, hoverTooltip, showTooltip, type DecorationSet, type Tooltip } from '@codemirror/view';
+import {
+  closeHoverTooltips,
+  Decoration,
+  EditorView,
+  hoverTooltip,
+  showTooltip,
+  type DecorationSet,
+  type Tooltip,
+} from '@codemirror/view';
 import { get, post, type UnknownWord } from '../../api/client';
 import type { Stretch } from './blocks';
+import { goesWithWords } from './hovering';
 
 /** A word that no dictionary knows, where it stands by now. */
 interface Unknown extends Stretch {
@@ -154,7 +163,8 @@ export function spelling(ways: Ways): Extension {
               above: false,
               create: (view) => {
                 const dom = panel(view, of, ways, () => view.dispatch({ effects: setPanel.of(null) }));
-                return { dom, mount: () => dom.focus() };
+                // It stays where it is when another comes or goes: a press isn’t lost.
+                return { dom, overlap: true, mount: () => dom.focus() };
               },
             }
           );
@@ -173,9 +183,12 @@ export function spelling(ways: Ways): Extension {
         pos: of.from,
         end: of.to,
         above: false,
-        create: (editor) => ({ dom: panel(editor, of, ways, () => undefined) }),
+        create: (editor) => ({
+          dom: panel(editor, of, ways, () => editor.dispatch({ effects: closeHoverTooltips })),
+          overlap: true,
+        }),
       };
-    }),
+    }, goesWithWords),
   ];
 }
 
@@ -187,7 +200,7 @@ export function showNextUnknown(view: EditorView): boolean {
     selection: { anchor: of.from, head: of.to },
     effects: EditorView.scrollIntoView(of.from, { y: 'center' }),
   });
-  view.dispatch({ effects: setPanel.of(of) });
+  view.dispatch({ effects: [closeHoverTooltips, setPanel.of(of)] });
   return true;
 }
 
