@@ -12,8 +12,10 @@ import { queryClient } from './api/queries';
 import { App } from './App';
 import { registerServiceWorker } from './offline/serviceWorker';
 import { askAhead } from './rooms/ahead';
+import { steadyPresses } from './ui/steadyPress';
 
 askAhead(window.location.pathname);
+steadyPresses(document);
 
 createRoot(document.getElementById('root')!).render(
   <QueryClientProvider client={queryClient}>

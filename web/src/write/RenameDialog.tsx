@@ -72,7 +72,7 @@ export function RenameDialog(props: {
               ? `It stands in ${plural(uses.total, 'place')} of ${plural(uses.files.length, 'file')}; all of them follow.`
               : 'Looking where it stands …'}
           </p>
-          <ul aria-label="Places" className="max-h-52 overflow-y-auto text-[12.5px]">
+          <ul aria-label="Places" className="h-40 overflow-y-auto text-[12.5px]">
             {uses?.files.flatMap((f) =>
               f.places.map((p) => (
                 <li key={`${f.file} ${p.offset}`} className="flex gap-2 py-0.5">
