@@ -112,6 +112,43 @@ public class ManyFilesTests
         Assert.StartsWith("Bao, big", text);
     }
 
+    // LaTeX for package and class authors, on key-value options (from memory).
+    [Theory]
+    [InlineData("\\DeclareKeys{name .store = \\kv@name}\\ProcessKeyOptions\\newcommand\\shown{\\kv@name}", "[name={Bao, and Ilse}]", "Bao, and Ilse")]
+    [InlineData("\\DeclareKeys{name.store=\\kv@name,name.initial=Bao}\\ProcessKeyOptions\\newcommand\\shown{\\kv@name}", "", "Bao")]
+    [InlineData("\\DeclareKeys{big .if = kv@big, big .usage = load, plain .ifnot = kv@big}\\ProcessKeyOptions\\newcommand\\shown{\\ifkv@big big\\else small\\fi}", "[big]", "big")]
+    [InlineData("\\DeclareKeys{big .if = kv@big, plain .ifnot = kv@big}\\ProcessKeyOptions\\newcommand\\shown{\\ifkv@big big\\else small\\fi}", "[big,plain]", "small")]
+    [InlineData("\\DeclareKeys{unit .code = {\\def\\kv@unit{in #1}}, unit .default = mm}\\ProcessKeyOptions\\newcommand\\shown{\\kv@unit}", "[unit]", "in mm")]
+    [InlineData("\\DeclareKeys[x]{a .store = \\kv@a}\\ProcessKeyOptions[x]\\SetKeys[x]{a=later}\\newcommand\\shown{\\kv@a}", "[a=first]", "later")]
+    [InlineData("\\DeclareUnknownKeyHandler{\\edef\\kv@all{\\kv@all(#1: #2)}}\\def\\kv@all{}\\ProcessKeyOptions\\newcommand\\shown{\\kv@all}", "[a=1,b]", "(a: 1)(b: )")]
+    public void Keys_that_a_style_file_declares_are_its_options(string style, string options, string printed)
+    {
+        (string text, string[] codes) = Read(("main.tex", Whole("\\shown", $"\\usepackage{options}{{kv}}", "article")), ("kv.sty", "\\ProvidesPackage{kv}" + style));
+        Assert.Empty(codes);
+        Assert.StartsWith(printed, text);
+    }
+
+    [Fact]
+    public void What_a_class_declares_no_key_for_is_left_to_the_one_below_it()
+    {
+        const string Class = "\\ProvidesClass{own}\\DeclareKeys{office .store = \\own@office}\\ProcessKeyOptions\\LoadClassWithOptions{article}\\newcommand\\shown{\\own@office}";
+        (string text, string[] codes) = Read(("main.tex", "\\documentclass[office=East,12pt]{own}\\begin{document}\\shown\\end{document}"), ("own.cls", Class));
+        Assert.Empty(codes);
+        Assert.StartsWith("East", text);
+    }
+
+    [Theory]
+    [InlineData("\\DeclareKeys{a .store = \\kv@a}\\ProcessKeyOptions", "[b=1]")]
+    [InlineData("\\DeclareKeys{a .colour = red}", "")]
+    [InlineData("\\DeclareKeys{a}", "")]
+    [InlineData("\\DeclareKeys{a .store = words}", "")]
+    public void A_key_that_nothing_is_known_of_is_said(string style, string options)
+    {
+        (string text, string[] codes) = Read(("main.tex", Whole("Words", $"\\usepackage{options}{{kv}}", "article")), ("kv.sty", "\\ProvidesPackage{kv}" + style));
+        Assert.Equal(["unknown-option"], codes);
+        Assert.StartsWith("Words", text);
+    }
+
     [Fact]
     public void Pictures_are_found_in_the_folders_named()
     {

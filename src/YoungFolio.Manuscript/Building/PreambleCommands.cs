@@ -36,6 +36,12 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
     /// <summary>Options given to the class or style file being read.</summary>
     internal IReadOnlyList<ListedOption> GivenOptions => _optionScopes.TryPeek(out OptionScope? scope) ? scope.Given : [];
 
+    /// <summary>The class or package whose file is being read; empty in the manuscript.</summary>
+    internal string NameOfFile => _optionScopes.TryPeek(out OptionScope? scope) ? scope.Name : "";
+
+    /// <summary>Whether a class's own file is being read.</summary>
+    internal bool ReadsClass => _optionScopes.TryPeek(out OptionScope? scope) && scope.IsClass;
+
     /// <summary>The packages that have been asked for, in order.</summary>
     internal IReadOnlyList<LoadedPackage> LoadedPackages => Packages;
 
@@ -148,6 +154,7 @@ internal sealed partial class PreambleCommands(DocumentBuilder builder) : Readin
         }
 
         KeyCommands.Define(Builder);
+        KeyDeclarations.Define(Builder);
     }
 
     // ---- the class -------------------------------------------------------------------------------------

@@ -72,7 +72,7 @@ internal static class CleverReferences
         }
 
         foreach ((string command, bool capital, bool many) in (ReadOnlySpan<(string, bool, bool)>)[
-            ("namecref", false, false), ("nameCref", true, false), ("lcnamecref", false, false), ("namecrefs", false, true), ("nameCrefs", true, true)])
+            ("namecref", false, false), ("nameCref", true, false), ("lcnamecref", false, false), ("lcnamecrefs", false, true), ("namecrefs", false, true), ("nameCrefs", true, true)])
         {
             load.Machine.Define(command, (m, t) =>
             {

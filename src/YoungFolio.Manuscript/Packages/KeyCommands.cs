@@ -16,21 +16,11 @@ internal static class KeyCommands
             string key = m.ReadText(t);
             List<Token>? standard = m.ReadOptional(t);
             List<Token> code = m.ReadArgument(t);
-            Symbol symbol = m.Symbol($"KV@{family}@{key}");
-            m.Assign(symbol.Meaning, new MacroMeaning
-            {
-                Pattern = [Token.Character(1, Category.Argument, -1)],
-                Arity = 1,
-                Body = [.. m.Definitions.NumberParameters(code, 1)],
-            });
+            string macro = NameOf(family, key);
+            DefineMacro(m, macro, code, 1);
             if (standard is not null)
             {
-                m.Assign(m.Symbol($"KV@{family}@{key}@default").Meaning, new MacroMeaning
-                {
-                    Pattern = [],
-                    Arity = 0,
-                    Body = [Token.Command(symbol, -1), .. TokenLists.Braced(standard, -1)],
-                });
+                DefineDefault(m, macro, standard);
             }
         });
         machine.Define("setkeys", (m, t) =>
@@ -53,7 +43,33 @@ internal static class KeyCommands
         });
     }
 
-    private static void Set(DocumentBuilder builder, string[] families, List<ListedOption> options, Token token)
+    /// <summary>The macro that a key runs.</summary>
+    public static string NameOf(string family, string key) => $"KV@{family}@{key}";
+
+    /// <summary>The macro that gets the keys of a family which nothing declared; no key has a comma in its name.</summary>
+    public static string UnknownHandler(string family) => NameOf(family, ",");
+
+    /// <summary>Whether a family has a key.</summary>
+    public static bool IsKey(Machine machine, string family, string key) => machine.IsDefined(NameOf(family, key)) || machine.IsDefined(UnknownHandler(family));
+
+    /// <summary>Defines a macro with undelimited arguments.</summary>
+    public static void DefineMacro(Machine machine, string name, List<Token> code, int arity) => machine.Assign(machine.Symbol(name).Meaning, new MacroMeaning
+    {
+        Pattern = [.. Enumerable.Range(1, arity).Select(i => Token.Character(i, Category.Argument, -1))],
+        Arity = arity,
+        Body = [.. machine.Definitions.NumberParameters(code, arity)],
+    });
+
+    /// <summary>Says what a key is set to when it is named without a value.</summary>
+    public static void DefineDefault(Machine machine, string macro, List<Token> value) => machine.Assign(machine.Symbol(macro + "@default").Meaning, new MacroMeaning
+    {
+        Pattern = [],
+        Arity = 0,
+        Body = [Token.Command(machine.Symbol(macro), -1), .. TokenLists.Braced(value, -1)],
+    });
+
+    /// <summary>Sets keys of families; one that none of them has goes to the handler of the first, or is said.</summary>
+    public static void Set(DocumentBuilder builder, string[] families, List<ListedOption> options, Token token)
     {
         Machine m = builder.Machine;
         foreach (ListedOption option in options)
@@ -61,7 +77,7 @@ internal static class KeyCommands
             bool found = false;
             foreach (string family in families)
             {
-                string name = $"KV@{family}@{option.Key}";
+                string name = NameOf(family, option.Key);
                 if (option.Value is null && m.IsDefined(name + "@default"))
                 {
                     builder.Execute(Token.Command(m.Symbol(name + "@default"), token.Position));
@@ -74,7 +90,12 @@ internal static class KeyCommands
                 }
             }
 
-            if (!found)
+            if (!found && m.IsDefined(UnknownHandler(families[0])))
+            {
+                builder.Execute([Token.Command(m.Symbol(UnknownHandler(families[0])), token.Position), .. TokenLists.Braced(m.Tokenize(option.Key, token.Position), token.Position),
+                    .. TokenLists.Braced(option.Value ?? [], token.Position)]);
+            }
+            else if (!found)
             {
                 builder.Findings.Check("unknown-option", option.Position >= 0 ? option.Position : token.Position, option.Length,
                     $"There is no key “{option.Key}” here.", "It was passed over.");

@@ -30,7 +30,7 @@ internal static class ReferencePackages
         },
         new("cleveref", "References that say what they refer to, with ranges and lists.")
         {
-            Commands = ["cref", "Cref", "crefrange", "Crefrange", "cpageref", "Cpageref", "labelcref", "namecref", "nameCref", "lcnamecref", "namecrefs", "nameCrefs", "crefname", "Crefname",
+            Commands = ["cref", "Cref", "crefrange", "Crefrange", "cpageref", "Cpageref", "labelcref", "namecref", "nameCref", "lcnamecref", "lcnamecrefs", "namecrefs", "nameCrefs", "crefname", "Crefname",
                 "crefformat", "Crefformat", "crefmultiformat", "crefrangeformat", "crefalias", "creflabelformat", "crefdefaultlabelformat", "labelcpageref"],
             ComesAfter = ["hyperref", "amsmath", "amsthm", "varioref"],
             Load = static load => CleverReferences.Load(load),
