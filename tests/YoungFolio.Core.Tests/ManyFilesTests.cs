@@ -142,6 +142,8 @@ public class ManyFilesTests
     [InlineData("\\DeclareKeys{a .colour = red}", "")]
     [InlineData("\\DeclareKeys{a}", "")]
     [InlineData("\\DeclareKeys{a .store = words}", "")]
+    [InlineData("\\setkeys{}{a=1}", "")]
+    [InlineData("\\SetKeys[]{a=1}", "")]
     public void A_key_that_nothing_is_known_of_is_said(string style, string options)
     {
         (string text, string[] codes) = Read(("main.tex", Whole("Words", $"\\usepackage{options}{{kv}}", "article")), ("kv.sty", "\\ProvidesPackage{kv}" + style));

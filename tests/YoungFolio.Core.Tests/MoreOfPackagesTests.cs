@@ -35,6 +35,7 @@ public sealed class MoreOfPackagesTests
     [InlineData("isodate", "\\isodate\\daterange{2026-05-04}{2026-05-09}", "2026-05-04 – 2026-05-09")]
     [InlineData("isodate", "\\isodate\\printdateTeX{2026/5/4}", "2026-05-04")]
     [InlineData("wasysym", "\\checked\\currency\\diameter", "✓¤⌀")]
+    [InlineData("totcount", "\\newtotcounter{walls}\\newcounter{old}\\regtotcounter{old}Walls: \\total{walls}, of them old: \\totvalue{old}.\\stepcounter{walls}\\addtocounter{walls}{2}\\setcounter{old}{1}", "Walls: 3, of them old: 1.")]
     [InlineData("marvosym", "\\EUR", "€")]
     public void Prints_what_its_documentation_says(string packages, string body, string printed) =>
         Assert.Equal(printed, Compiled.Text(Compiled.Clean("\\pagestyle{empty}\\thispagestyle{empty}\\noindent " + body, $"\\usepackage{{{packages}}}")));

@@ -90,9 +90,9 @@ internal static class KeyCommands
                 }
             }
 
-            if (!found && m.IsDefined(UnknownHandler(families[0])))
+            if (!found && families is [string first, ..] && m.IsDefined(UnknownHandler(first)))
             {
-                builder.Execute([Token.Command(m.Symbol(UnknownHandler(families[0])), token.Position), .. TokenLists.Braced(m.Tokenize(option.Key, token.Position), token.Position),
+                builder.Execute([Token.Command(m.Symbol(UnknownHandler(first)), token.Position), .. TokenLists.Braced(m.Tokenize(option.Key, token.Position), token.Position),
                     .. TokenLists.Braced(option.Value ?? [], token.Position)]);
             }
             else if (!found)

@@ -1,3 +1,4 @@
+using System.Globalization;
 using YoungFolio.Documents;
 using YoungFolio.Manuscript.Building;
 using YoungFolio.Markup;
@@ -49,6 +50,16 @@ internal static class ReferencePackages
             Commands = [],
             Load = static load => load.Builder.BackMatter.LabelLastPage(),
         },
+        new("totcount", "How far counters came by the end, printed anywhere.")
+        {
+            Commands = ["newtotcounter", "regtotcounter", "total", "totvalue"],
+            Definitions = "\\newcommand\\newtotcounter[1]{\\newcounter{#1}}\\newcommand\\regtotcounter[1]{}",
+            Load = static load =>
+            {
+                load.Machine.Define("total", (m, t) => PrintTotal(load.Builder, m.ReadText(t), t));
+                load.Machine.DefineMeaning("totvalue", load.Machine.Symbol("total").Meaning.Value!);
+            },
+        },
         new("pageslts", "A label on the last page.") { Requires = ["lastpage"] },
         new("xr", "References to other documents; there are none here.")
         {
@@ -57,6 +68,15 @@ internal static class ReferencePackages
         },
         new("refcount", "Numbers of references for sums.") { Commands = ["setcounterref"], Definitions = "\\def\\setcounterref#1#2{}" },
     ];
+
+    // A counter has its last value when all is read; until then the place is held.
+    private static void PrintTotal(DocumentBuilder builder, string counter, Token token)
+    {
+        if (builder.Machine.Counters.Require(counter, token) is { } last)
+        {
+            builder.References.AddReference(builder.References.Defer(() => builder.BuildInlines(builder.Machine.Tokenize(last.Value.ToString(CultureInfo.InvariantCulture), token.Position))), token);
+        }
+    }
 
     private static void Hyperref(PackageLoad load)
     {
