@@ -55,6 +55,8 @@ public class ReferencePackageTests
     [InlineData("\\usepackage{hyperref}", "\\hyperref[s2]{there} \\nameref{s2} \\ref*{s2}", "there Two 2")]
     [InlineData("\\usepackage{nameref}", "\\nameref{f1}", "Fig")]
     [InlineData("\\usepackage{varioref}", "\\vref{s1}", "1 on page 1")]
+    [InlineData("\\usepackage{varioref}\\labelformat{section}{Section~#1}\\labelformat{equation}{(#1)}\\labelformat{enumi}{step #1}", "\\ref{s1} \\ref{e2} \\ref{i1}", "Section 1 (2) step 1")]
+    [InlineData("\\usepackage[capitalise]{cleveref}", "\\namecref{s1} \\lcnamecref{s1} \\lcnamecrefs{s1} \\namecrefs{s1}", "Section section sections Sections")]
     [InlineData("\\usepackage{lastpage}", "\\pageref{LastPage}", "1")]
     [InlineData("\\usepackage{hyperref}", "\\hypertarget{x}{a}\\hyperlink{x}{b}\\texorpdfstring{c}{d}\\phantomsection{}", "abc")]
     public void Other_packages_refer_in_their_ways(string preamble, string body, string printed) => Assert.Equal(printed, Last(body, preamble));

@@ -40,6 +40,13 @@ test('one that stays is the browser’s to press, not a second time ours', () =>
   expect(pressed).not.toHaveBeenCalled();
 });
 
+test('what hangs out of a button is still the button, for the browser to press', () => {
+  const badge = button.appendChild(document.createElement('span'));
+  pointer('pointerdown', badge, 95, 95);
+  pointer('pointerup', badge, 95, 95);
+  expect(pressed).not.toHaveBeenCalled();
+});
+
 test('a change of mind is none: the pointer goes elsewhere before it is let go', () => {
   pointer('pointerdown', button, 20, 110);
   pointer('pointerup', text, 20, 10);
@@ -49,6 +56,7 @@ test('a change of mind is none: the pointer goes elsewhere before it is let go',
 test.each([
   ['with another button of the mouse', { button: 2 }],
   ['with a key that opens elsewhere', { ctrlKey: true }],
+  ['with the key that downloads', { altKey: true }],
   ['of a second finger', { isPrimary: false }],
 ])('a press %s stays as it is', (_, more) => {
   pointer('pointerdown', button, 20, 110, more);

@@ -299,7 +299,7 @@ internal sealed class HeadingCommands(DocumentBuilder builder) : ReadingFeature(
         }
 
         List<Inline> listed = Builder.BuildInlines(TitleCommands.WithoutNotes(shortTitle ?? titleTokens));
-        Machine.Assign(Builder.CurrentLabel, new CurrentLabel(command, number, anchor) { Title = listed }, true);
+        Machine.Assign(Builder.CurrentLabel, new CurrentLabel(command, numbered ? Builder.References.NumberOf(command, token) : null, anchor) { Title = listed }, true);
         var heading = new HeadingBlock
         {
             Level = look.Level,

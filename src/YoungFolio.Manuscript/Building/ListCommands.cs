@@ -328,8 +328,8 @@ internal sealed class ListCommands(DocumentBuilder builder) : ReadingFeature(bui
         {
             Machine.Counters.Step(setup.Counter, token);
             anchor = Builder.HeadingCommands.NewAnchor("item");
-            List<Token> reference = setup.Reference is { } r ? [.. r] : [Token.Command(Machine.Symbol("p@" + setup.Counter), token.Position), Builder.HeadingCommands.TheOf(setup.Counter, token.Position)];
-            Machine.Assign(Builder.CurrentLabel, new CurrentLabel(setup.Counter, Machine.ExpandToText(reference).Trim(), anchor));
+            string number = setup.Reference is { } reference ? Machine.ExpandToText([.. reference]).Trim() : Builder.References.NumberOf(setup.Counter, token);
+            Machine.Assign(Builder.CurrentLabel, new CurrentLabel(setup.Counter, number, anchor));
         }
 
         Machine.BeginGroup(GroupKind.Command, "", token.Position);

@@ -68,14 +68,20 @@ internal sealed class ReferenceCommands(DocumentBuilder builder) : ReadingFeatur
     internal string StartLabel(string counter, Token token, IReadOnlyList<Inline>? title = null, string? kind = null)
     {
         string anchor = Builder.HeadingCommands.NewAnchor(counter);
+        Machine.Assign(Builder.CurrentLabel, new CurrentLabel(kind ?? counter, NumberOf(counter, token), anchor) { Title = title ?? [] });
+        return anchor;
+    }
+
+    /// <summary>A counter as <c>\ref</c> prints it: <c>\p@…</c> stands before <c>\the…</c>, or takes it as an argument (<c>\labelformat</c>).</summary>
+    internal string NumberOf(string counter, Token token)
+    {
         List<Token> number = [Builder.HeadingCommands.TheOf(counter, token.Position)];
         if (Machine.IsDefined("p@" + counter))
         {
             number.Insert(0, Token.Command(Machine.Symbol("p@" + counter), token.Position));
         }
 
-        Machine.Assign(Builder.CurrentLabel, new CurrentLabel(kind ?? counter, Machine.ExpandToText(number).Trim(), anchor) { Title = title ?? [] });
-        return anchor;
+        return Machine.ExpandToText(number).Trim();
     }
 
     private void ReadLabel(Token token)

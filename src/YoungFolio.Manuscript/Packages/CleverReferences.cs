@@ -71,15 +71,16 @@ internal static class CleverReferences
             });
         }
 
-        foreach ((string command, bool capital, bool many) in (ReadOnlySpan<(string, bool, bool)>)[
-            ("namecref", false, false), ("nameCref", true, false), ("lcnamecref", false, false), ("lcnamecrefs", false, true), ("namecrefs", false, true), ("nameCrefs", true, true)])
+        // Without a letter's size the package's option says which; "lc" is small whatever it says.
+        foreach ((string command, bool? capital, bool many) in (ReadOnlySpan<(string, bool?, bool)>)[
+            ("namecref", null, false), ("nameCref", true, false), ("lcnamecref", false, false), ("namecrefs", null, true), ("nameCrefs", true, true), ("lcnamecrefs", false, true)])
         {
             load.Machine.Define(command, (m, t) =>
             {
                 string key = m.ReadText(t);
                 builder.References.UseLabel(key, t.Position, t.Length);
                 builder.References.AddReference(builder.References.Defer(() => builder.References.Labels.TryGetValue(key, out Label? label)
-                    ? NameOf(builder, state, KindOf(builder, state, label), many, capital, t) : [builder.References.MakeReference(key, ReferenceKind.Number, t)]), t);
+                    ? NameOf(builder, state, KindOf(builder, state, label), many, capital ?? state.Capitalises, t) : [builder.References.MakeReference(key, ReferenceKind.Number, t)]), t);
             });
         }
 
@@ -125,9 +126,8 @@ internal static class CleverReferences
         return state.Aliases.GetValueOrDefault(kind, kind);
     }
 
-    private static List<Inline> NameOf(DocumentBuilder builder, CleverReferenceState state, string kind, bool many, bool capital, Token token)
+    private static List<Inline> NameOf(DocumentBuilder builder, CleverReferenceState state, string kind, bool many, bool upper, Token token)
     {
-        bool upper = capital || state.Capitalises;
         Names? own = upper ? state.Capital.GetValueOrDefault(kind) : state.Small.GetValueOrDefault(kind);
         if (own is null && upper && state.Small.TryGetValue(kind, out Names? small))
         {
@@ -171,7 +171,7 @@ internal static class CleverReferences
 
             if (form != Form.NumberOnly)
             {
-                List<Inline> name = NameOf(builder, state, kind, members.Count > 1, capital && g == 0, token);
+                List<Inline> name = NameOf(builder, state, kind, members.Count > 1, state.Capitalises || (capital && g == 0), token);
                 name.Add(builder.References.MakeText("\u00A0", token.Position));
                 result.AddRange(state.NameInLink && members.Count == 1 ? [new LinkInline(name, members[0].Anchor, false)] : name);
             }
@@ -229,7 +229,7 @@ internal static class CleverReferences
         }
 
         string kind = KindOf(builder, state, from);
-        return [.. NameOf(builder, state, kind, true, capital, token), builder.References.MakeText("\u00A0", token.Position),
+        return [.. NameOf(builder, state, kind, true, state.Capitalises || capital, token), builder.References.MakeText("\u00A0", token.Position),
             .. Number(builder, state, kind, from, Form.Full, token), builder.References.MakeText(Words(builder).To, token.Position),
             .. Number(builder, state, kind, to, Form.Full, token)];
     }

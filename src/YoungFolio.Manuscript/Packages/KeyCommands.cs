@@ -49,8 +49,8 @@ internal static class KeyCommands
     /// <summary>The macro that gets the keys of a family which nothing declared; no key has a comma in its name.</summary>
     public static string UnknownHandler(string family) => NameOf(family, ",");
 
-    /// <summary>Whether a family has a key.</summary>
-    public static bool IsKey(Machine machine, string family, string key) => machine.IsDefined(NameOf(family, key)) || machine.IsDefined(UnknownHandler(family));
+    /// <summary>Whether a family does something with a key: it is declared, or there is a handler for all others.</summary>
+    public static bool Takes(Machine machine, string family, string key) => machine.IsDefined(NameOf(family, key)) || machine.IsDefined(UnknownHandler(family));
 
     /// <summary>Defines a macro with undelimited arguments.</summary>
     public static void DefineMacro(Machine machine, string name, List<Token> code, int arity) => machine.Assign(machine.Symbol(name).Meaning, new MacroMeaning

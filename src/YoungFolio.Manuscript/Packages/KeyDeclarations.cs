@@ -27,7 +27,7 @@ internal static class KeyDeclarations
         {
             string family = Family(builder, t);
             // What a class doesn't know may be a size or paper for the one that it builds upon.
-            KeyCommands.Set(builder, [family], [.. builder.Preamble.GivenOptions.Where(o => !builder.Preamble.ReadsClass || KeyCommands.IsKey(machine, family, o.Key))], t);
+            KeyCommands.Set(builder, [family], [.. builder.Preamble.GivenOptions.Where(o => !builder.Preamble.ReadsClass || KeyCommands.Takes(machine, family, o.Key))], t);
         });
     }
 
@@ -39,9 +39,10 @@ internal static class KeyDeclarations
         Machine m = builder.Machine;
         int dot = declared.Key.LastIndexOf('.');
         string key = dot < 0 ? "" : declared.Key[..dot].Trim();
+        string property = key.Length == 0 ? "" : declared.Key[(dot + 1)..].Trim();
         string macro = KeyCommands.NameOf(family, key);
         List<Token> value = declared.Value ?? [];
-        switch (key.Length == 0 ? "" : declared.Key[(dot + 1)..].Trim())
+        switch (property)
         {
             case "code":
                 KeyCommands.DefineMacro(m, macro, value, 1);
@@ -52,10 +53,10 @@ internal static class KeyDeclarations
                 break;
             case "if" or "ifnot":
                 string name = value.ToSource().Trim();
-                bool on = declared.Key.EndsWith("if", StringComparison.Ordinal);
+                bool turnsOn = property == "if";
                 m.Conditionals.NewSwitch(name);
-                m.Conditionals.SetSwitch(name, !on, true);
-                m.Define(macro, (n, t) => m.Conditionals.SetSwitch(name, (n.ReadText(t).Trim() != "false") == on, true));
+                m.Conditionals.SetSwitch(name, !turnsOn, true);
+                m.Define(macro, (n, t) => m.Conditionals.SetSwitch(name, (n.ReadText(t).Trim() != "false") == turnsOn, true));
                 break;
             case "default":
                 KeyCommands.DefineDefault(m, macro, value);
@@ -68,7 +69,7 @@ internal static class KeyDeclarations
                 break;
             default:
                 builder.Findings.Check("unknown-option", declared.Position >= 0 ? declared.Position : token.Position, declared.Length,
-                    $"“{declared.Key}” says nothing of a key that is known here.", "It was passed over; .code, .store, .if, .ifnot, .default and .initial are known.");
+                    $"“{declared.Key}” isn’t what a key can be declared with.", "It was passed over. A key has .code, .store with a command, .if or .ifnot with a name, .default, .initial.");
                 break;
         }
     }

@@ -42,7 +42,7 @@ internal static class ReferencePackages
             Definitions = """
                 \def\vref#1{\ref{#1} on page~\pageref{#1}}\def\Vref#1{\ref{#1} on page~\pageref{#1}}\def\vpageref{\@ifnextchar[{\vpageref@text}{\vpageref@text[]}}
                 \def\vpageref@text[#1]{\@ifnextchar[{\vpageref@two}{\vpageref@two[]}}\def\vpageref@two[#1]#2{on page~\pageref{#2}}
-                \def\vrefrange#1#2{\ref{#1} to \ref{#2}}\newcommand{\labelformat}[2]{}
+                \def\vrefrange#1#2{\ref{#1} to \ref{#2}}\def\labelformat#1{\expandafter\def\csname p@#1\endcsname##1}
                 """,
         },
         new("lastpage", "A label on the last page.")
@@ -74,7 +74,8 @@ internal static class ReferencePackages
     {
         if (builder.Machine.Counters.Require(counter, token) is { } last)
         {
-            builder.References.AddReference(builder.References.Defer(() => builder.BuildInlines(builder.Machine.Tokenize(last.Value.ToString(CultureInfo.InvariantCulture), token.Position))), token);
+            builder.References.AddReference(
+                builder.References.Defer(() => [builder.References.MakeText(last.Value.ToString(CultureInfo.InvariantCulture), token.Position)]), token);
         }
     }
 

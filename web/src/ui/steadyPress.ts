@@ -12,16 +12,20 @@ export function steadyPresses(page: Document): () => void {
   let began: { on: HTMLElement; x: number; y: number } | null = null;
   const down = (event: PointerEvent) => {
     const on = (event.target as Element | null)?.closest<HTMLElement>(pressables);
-    const isPlain = event.isPrimary && event.button === 0 && !event.ctrlKey && !event.metaKey && !event.shiftKey;
+    const isPlain =
+      event.isPrimary &&
+      event.button === 0 &&
+      ![event.ctrlKey, event.metaKey, event.shiftKey, event.altKey].some(Boolean);
     began = on && isPlain ? { on, x: event.clientX, y: event.clientY } : null;
   };
-  const up = ({ clientX: x, clientY: y }: PointerEvent) => {
+  const up = ({ target, clientX: x, clientY: y }: PointerEvent) => {
     const press = began;
     began = null;
     if (!press?.on.isConnected || Math.hypot(x - press.x, y - press.y) > Tremble) return;
     const { left, right, top, bottom } = press.on.getBoundingClientRect();
-    const isThere = x >= left && x <= right && y >= top && y <= bottom;
-    if (!isThere) press.on.click();
+    const isOverIt = x >= left && x <= right && y >= top && y <= bottom;
+    // Where the pointer is still on it, or on what hangs out of it, the press is the browser’s.
+    if (!isOverIt && !press.on.contains(target as Node | null)) press.on.click();
   };
   const cancel = () => void (began = null);
   page.addEventListener('pointerdown', down, true);

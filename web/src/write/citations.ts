@@ -51,10 +51,7 @@ export class Citations {
   constructor(private readonly manuscript: number) {}
 
   extension() {
-    return hoverTooltip((view, at) => this.hover(view, at), {
-      hoverTime: 250,
-      ...goesWithWords,
-    });
+    return hoverTooltip((view, at) => this.hover(view, at), { hoverTime: 250, ...goesWithWords });
   }
 
   // Both come from what is known already, as long as nobody has said that it changed.
